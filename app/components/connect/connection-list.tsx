@@ -1,0 +1,73 @@
+import { Plug, Unplug } from "lucide-react";
+import type { Connection } from "~/core/job/plan";
+import { EntryButton, useJob } from "../entry-form";
+import { Mark } from "../marks";
+
+interface Look {
+  family: string;
+  keying: string;
+  colour: string;
+}
+interface Row extends Connection {
+  plugged: boolean;
+  marked: boolean;
+  plug: Look | null;
+  socket: Look | null;
+}
+
+/** Every connection to make, with what the plug looks like, and a large button to mark it. */
+export function ConnectionList({ connections }: { connections: Row[] }) {
+  const { next } = useJob();
+  const first = connections.find((c) => !c.plugged)?.link;
+  return (
+    <ol>
+      {connections.map((c, i) => {
+        const isNext = next.stage === "connect" && c.link === first;
+        return (
+          <li
+            key={c.link}
+            className={`grid grid-cols-[1.8rem_minmax(0,1fr)_auto] items-center gap-x-3 border-b border-rule py-2.5 ${isNext ? "bg-raised" : ""}`}
+          >
+            <span className="num text-quiet">{i + 1}</span>
+            <div>
+              <p className={c.plugged ? "text-quiet" : "font-medium"}>{c.say}</p>
+              <p className="num text-sm text-quiet">{lookWords(c.plug, c.socket)}</p>
+            </div>
+            {c.plugged ? (
+              <div className="flex flex-wrap items-center justify-end gap-1">
+                <Mark tone="good">Plugged</Mark>
+                {c.marked && (
+                  <EntryButton
+                    look="quiet"
+                    body={{ kind: "connect.plug", data: { link: c.link, plugged: false } }}
+                    label={`Unplugged again: ${c.say}`}
+                  >
+                    <Unplug size={16} aria-hidden="true" /> <span className="hidden sm:inline">Unplug</span>
+                  </EntryButton>
+                )}
+              </div>
+            ) : (
+              <EntryButton
+                look={isNext ? "next" : "plain"}
+                body={{ kind: "connect.plug", data: { link: c.link, plugged: true } }}
+                label={`Plugged: ${c.say}`}
+              >
+                <Plug size={18} aria-hidden="true" /> Plugged
+              </EntryButton>
+            )}
+          </li>
+        );
+      })}
+    </ol>
+  );
+}
+
+/** Both halves in words; function first, colour last. */
+function lookWords(plug: Look | null, socket: Look | null): string {
+  if (!plug || !socket) return "";
+  const colour =
+    plug.colour && socket.colour && plug.colour !== socket.colour
+      ? `${plug.colour} plug into ${socket.colour} socket`
+      : plug.colour || socket.colour;
+  return [plug.family, plug.keying && `keying ${plug.keying}`, colour].filter(Boolean).join(" · ");
+}

@@ -1,0 +1,82 @@
+import { type ReactNode, useEffect } from "react";
+import { useFetcher, useParams, useRouteLoaderData } from "react-router";
+import { toast } from "sonner";
+import type { loader as jobLoader } from "~/app/routes/jobs/layout";
+import type { Appended } from "~/app/server/jobs.server";
+import type { EntryBody } from "~/core/job/entry";
+import { entryId } from "~/core/job/entry-id";
+import { Button } from "./controls";
+
+/** The overview of the job whose page this is. */
+export function useJob() {
+  const job = useRouteLoaderData<typeof jobLoader>("routes/jobs/layout");
+  if (!job) throw new Error("useJob is for pages of a job");
+  return job;
+}
+
+/**
+ * Appends an entry to the job log. The identifier is made from the page's seed and the entry itself: pressing twice
+ * gives one entry. `busy` is true while it is on its way.
+ */
+export function useAppend(): { append(body: EntryBody): void; busy: boolean; pending: EntryBody | null } {
+  const fetcher = useFetcher<Appended>();
+  const params = useParams();
+  const { seed } = useJob();
+  const answer = fetcher.data;
+  useEffect(() => {
+    if (answer && !answer.ok) toast.error(answer.message, { duration: 12_000 });
+  }, [answer]);
+  return {
+    append(body) {
+      const text = JSON.stringify(body);
+      fetcher.submit({ entry: entryId(seed, text), body: text }, { method: "post", action: `/jobs/${params.job}/log` });
+    },
+    busy: fetcher.state !== "idle",
+    pending: fetcher.formData ? (JSON.parse(String(fetcher.formData.get("body"))) as EntryBody) : null,
+  };
+}
+
+/** One button that appends one entry; works without client script as a plain form, too. */
+export function EntryButton({
+  body,
+  look,
+  children,
+  disabled,
+  pressed,
+  label,
+  className,
+}: {
+  body: EntryBody;
+  look?: "next" | "plain" | "quiet";
+  children: ReactNode;
+  disabled?: boolean;
+  pressed?: boolean;
+  label?: string;
+  className?: string;
+}) {
+  const fetcher = useFetcher<Appended>();
+  const params = useParams();
+  const { seed, readOnly } = useJob();
+  const text = JSON.stringify(body);
+  const answer = fetcher.data;
+  useEffect(() => {
+    if (answer && !answer.ok) toast.error(answer.message, { duration: 12_000 });
+  }, [answer]);
+  return (
+    <fetcher.Form method="post" action={`/jobs/${params.job}/log`} className="contents">
+      <input type="hidden" name="entry" value={entryId(seed, text)} />
+      <input type="hidden" name="body" value={text} />
+      <Button
+        type="submit"
+        look={look}
+        disabled={disabled || readOnly}
+        aria-pressed={pressed}
+        aria-label={label}
+        aria-busy={fetcher.state !== "idle"}
+        className={className}
+      >
+        {children}
+      </Button>
+    </fetcher.Form>
+  );
+}

@@ -1,0 +1,52 @@
+import type { LedgerLine, LedgerVerdict } from "~/core/fit/ledger";
+import { Section } from "../controls";
+import { Mark, VerdictMark } from "../marks";
+
+const ORDER: LedgerVerdict[] = ["lost", "never", "gained", "changed", "kept"];
+
+/** Every function before and after, what is lost first, each line with its cause. */
+export function Ledger({ lines }: { lines: LedgerLine[] }) {
+  const sorted = [...lines].sort((a, b) => ORDER.indexOf(a.verdict) - ORDER.indexOf(b.verdict));
+  const count = (v: LedgerVerdict) => lines.filter((l) => l.verdict === v).length;
+  return (
+    <Section
+      title="Ledger"
+      id="ledger"
+      aside={`${count("gained")} gained, ${count("kept")} kept, ${count("changed")} changed, ${count("lost")} lost`}
+    >
+      <p className="mb-2 max-w-prose text-quiet">
+        Computed by trying every function on the car as built and on the car with the kit.
+      </p>
+      <table className="w-full">
+        <thead className="sr-only">
+          <tr>
+            <th scope="col">Verdict</th>
+            <th scope="col">Function</th>
+          </tr>
+        </thead>
+        <tbody>
+          {sorted.map((l) => (
+            <tr key={`${l.functionId}/${l.situationId}`} className="border-b border-rule align-top first:border-t">
+              <td className="w-32 py-2.5 pr-3">
+                <VerdictMark verdict={l.verdict} />
+              </td>
+              <td className="py-2.5">
+                <span className="font-medium">{l.name}</span> <span className="text-quiet">{l.label}</span>
+                {l.who === "law" && (
+                  <span className="ml-2">
+                    <Mark tone="none">Law</Mark>
+                  </span>
+                )}
+                {l.causes.map((c) => (
+                  <span key={c} className="block text-quiet">
+                    {c}
+                  </span>
+                ))}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Section>
+  );
+}

@@ -1,0 +1,47 @@
+import type { ReportLine } from "~/core/job/report";
+import { Section } from "../controls";
+import { Mark, ResultMark } from "../marks";
+
+/** What worked before and what works now, function by function. */
+export function BeforeAfter({ lines }: { lines: ReportLine[] }) {
+  return (
+    <Section title="Before and after" id="before-after" aside="Baseline against the last tests">
+      <div className="scroll-x">
+        <table className="w-full min-w-[30rem]">
+          <thead>
+            <tr className="border-b border-strong text-left text-sm">
+              <th scope="col" className="py-2 pr-3 font-medium">
+                Function
+              </th>
+              <th scope="col" className="w-32 py-2 pr-3 font-medium">
+                Before
+              </th>
+              <th scope="col" className="w-32 py-2 font-medium">
+                After
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {lines.map((l) => (
+              <tr key={l.id} className="border-b border-rule align-top">
+                <td className="py-2 pr-3">
+                  <span className="font-medium">{l.name}</span> <span className="text-quiet">{l.label}</span>
+                </td>
+                <td className="py-2 pr-3">
+                  {l.before === "new" ? <Mark tone="none">New</Mark> : <ResultMark result={l.before ?? undefined} />}
+                </td>
+                <td className="py-2">
+                  {l.after === "given up" ? (
+                    <Mark tone="watch">Given up</Mark>
+                  ) : (
+                    <ResultMark result={l.after ?? undefined} />
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </Section>
+  );
+}

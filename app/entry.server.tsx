@@ -1,0 +1,65 @@
+import { randomBytes } from "node:crypto";
+import { PassThrough } from "node:stream";
+import { createReadableStreamFromReadable } from "@react-router/node";
+import { isbot } from "isbot";
+import { renderToPipeableStream } from "react-dom/server";
+import { type EntryContext, isRouteErrorResponse, ServerRouter } from "react-router";
+import { NonceContext } from "./lib/nonce";
+import { log } from "./server/log.server";
+
+const RENDER_TIMEOUT_MS = 8_000;
+
+/** Renders a page; scripts run only with the nonce of this answer. */
+export default function handleRequest(request: Request, status: number, headers: Headers, context: EntryContext) {
+  const nonce = randomBytes(16).toString("base64");
+  headers.set("Content-Type", "text/html");
+  for (const [name, value] of Object.entries(securityHeaders(nonce))) headers.set(name, value);
+  return new Promise<Response>((resolve, reject) => {
+    const whole = isbot(request.headers.get("user-agent") ?? "");
+    const { pipe, abort } = renderToPipeableStream(
+      <NonceContext value={nonce}>
+        <ServerRouter context={context} url={request.url} nonce={nonce} />
+      </NonceContext>,
+      {
+        nonce,
+        [whole ? "onAllReady" : "onShellReady"]() {
+          const body = new PassThrough();
+          resolve(new Response(createReadableStreamFromReadable(body), { headers, status }));
+          pipe(body);
+        },
+        onShellError: reject,
+        onError: (error) => log.error(error, "render"),
+      },
+    );
+    setTimeout(abort, RENDER_TIMEOUT_MS).unref();
+  });
+}
+
+export const streamTimeout = RENDER_TIMEOUT_MS;
+
+function securityHeaders(nonce: string): Record<string, string> {
+  return {
+    "Content-Security-Policy": [
+      "default-src 'self'",
+      `script-src 'self' 'nonce-${nonce}'`,
+      "style-src 'self' 'unsafe-inline'",
+      "img-src 'self' data: blob:",
+      "font-src 'self' data:",
+      "worker-src 'self' blob:",
+      "connect-src 'self'",
+      "object-src 'none'",
+      "base-uri 'self'",
+      "form-action 'self'",
+      "frame-ancestors 'none'",
+    ].join("; "),
+    "X-Content-Type-Options": "nosniff",
+    "Referrer-Policy": "same-origin",
+    "Permissions-Policy": "camera=(self), microphone=(), geolocation=()",
+  };
+}
+
+/** Errors that nobody threw on purpose go to the log with the request, refusals do not. */
+export function handleError(error: unknown, { request }: { request: Request }) {
+  if (request.signal.aborted || isRouteErrorResponse(error)) return;
+  log.error(error, `${request.method} ${new URL(request.url).pathname}`);
+}

@@ -1,0 +1,61 @@
+import { proxy, type Remote, wrap } from "comlink";
+import { useEffect, useRef, useState } from "react";
+import type { DiagnosisWorker, ShownDiagnosis } from "~/app/workers/diagnosis.worker";
+import type { Documents } from "~/core/job/plan";
+import type { JobState } from "~/core/job/state";
+
+export type DiagnosisState =
+  | { kind: "working"; share: number }
+  | { kind: "ready"; diagnosis: ShownDiagnosis }
+  | { kind: "failed"; message: string }
+  | { kind: "idle" };
+
+/** Ranks the causes in a worker whenever results come in. Does nothing while `active` is false. */
+export function useDiagnosis(
+  jobId: string,
+  choices: Pick<JobState, "choices" | "wishes">,
+  results: [string, string][],
+  active: boolean,
+): DiagnosisState {
+  const [state, setState] = useState<DiagnosisState>({ kind: "idle" });
+  const remote = useRef<Remote<DiagnosisWorker> | null>(null);
+  const choiceKey = JSON.stringify(choices);
+  const resultKey = JSON.stringify(results);
+
+  useEffect(() => {
+    if (!active) return;
+    const worker = new Worker(new URL("../workers/diagnosis.worker.ts", import.meta.url), { type: "module" });
+    remote.current = wrap<DiagnosisWorker>(worker);
+    return () => {
+      remote.current = null;
+      worker.terminate();
+    };
+  }, [active]);
+
+  useEffect(() => {
+    const current = remote.current;
+    if (!active || !current) return;
+    let stale = false;
+    const set = (next: DiagnosisState) => {
+      if (!stale) setState(next);
+    };
+    const work = async () => {
+      const answer = await fetch(`/jobs/${jobId}/documents.json`);
+      if (!answer.ok) throw new Error("The documents of the job could not be loaded. Check the connection.");
+      const documents = (await answer.json()) as Documents;
+      await current.prepare(
+        documents,
+        JSON.parse(choiceKey),
+        proxy((share: number) => set({ kind: "working", share })),
+      );
+      const diagnosis = await current.diagnose(JSON.parse(resultKey));
+      if (diagnosis) set({ kind: "ready", diagnosis });
+    };
+    work().catch((error: Error) => set({ kind: "failed", message: error.message }));
+    return () => {
+      stale = true;
+    };
+  }, [active, jobId, choiceKey, resultKey]);
+
+  return active ? state : { kind: "idle" };
+}

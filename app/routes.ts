@@ -1,0 +1,36 @@
+import { index, layout, type RouteConfig, route } from "@react-router/dev/routes";
+
+export default [
+  index("routes/home.ts"),
+  route("health", "routes/health.ts"),
+  route("sign-in", "routes/sign-in.tsx"),
+  route("sign-out", "routes/sign-out.ts"),
+  route("setup", "routes/setup.tsx"),
+  layout("routes/signed-in.tsx", [
+    route("board", "routes/board.tsx"),
+    route("library", "routes/library.tsx"),
+    route("library/:profile.json", "routes/library-export.ts"),
+    route("jobs/new", "routes/jobs/new.tsx"),
+    route("jobs/import", "routes/jobs/import.ts"),
+    route("jobs/:job", "routes/jobs/layout.tsx", [
+      index("routes/jobs/index.ts"),
+      route("intake", "routes/jobs/intake.tsx"),
+      route("fit", "routes/jobs/fit.tsx"),
+      route("strip", "routes/jobs/strip.tsx"),
+      route("connect", "routes/jobs/connect.tsx"),
+      route("configure", "routes/jobs/configure.tsx"),
+      route("bus", "routes/jobs/bus.tsx"),
+      route("prove", "routes/jobs/prove.tsx"),
+      route("handover", "routes/jobs/handover.tsx"),
+    ]),
+    route("jobs/:job/log", "routes/jobs/log.ts"),
+    route("jobs/:job/version", "routes/jobs/version.ts"),
+    route("jobs/:job/documents.json", "routes/jobs/documents.ts"),
+    route("jobs/:job/stand-in", "routes/jobs/stand-in.ts"),
+    route("jobs/:job/files", "routes/jobs/files.ts"),
+    route("jobs/:job/files/:file", "routes/jobs/file.ts"),
+    route("jobs/:job/certificate.pdf", "routes/jobs/certificate.ts"),
+    route("jobs/:job/export.json", "routes/jobs/export.ts"),
+  ]),
+  route("*", "routes/not-found.tsx"),
+] satisfies RouteConfig;

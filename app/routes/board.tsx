@@ -1,0 +1,119 @@
+import { format } from "date-fns";
+import { FilePlus2, Upload } from "lucide-react";
+import { Link, useFetcher } from "react-router";
+import { Button, buttonLook, Section } from "~/app/components/controls";
+import { Notice } from "~/app/components/marks";
+import { StageLine } from "~/app/components/stage-line";
+import { database } from "~/app/server/db.server";
+import { person, WRITERS } from "~/app/server/session.server";
+import { type BoardRow, listJobs } from "~/db/jobs";
+import type { Route } from "./+types/board";
+import type { action as importAction } from "./jobs/import";
+
+export async function loader({ context }: Route.LoaderArgs) {
+  const account = person(context);
+  const jobs = await listJobs(database(), account.shopId);
+  return {
+    open: jobs.filter((j) => !j.closedAt),
+    closed: jobs.filter((j) => j.closedAt),
+    mayWrite: WRITERS.includes(account.role),
+    shop: account.shopName,
+  };
+}
+
+export const meta: Route.MetaFunction = () => [{ title: "Board · Iteron" }];
+
+export default function Board({ loaderData }: Route.ComponentProps) {
+  const { open, closed, mayWrite, shop } = loaderData;
+  return (
+    <main id="content" className="mx-auto max-w-[88rem] px-4 py-6">
+      <div className="mb-6 flex flex-wrap items-end justify-between gap-4">
+        <div>
+          <h1>Board</h1>
+          <p className="text-quiet">{shop}</p>
+        </div>
+        {mayWrite && (
+          <div className="flex flex-wrap gap-2">
+            <ImportJob />
+            <Link to="/jobs/new" className={buttonLook("next")}>
+              <FilePlus2 size={18} aria-hidden="true" /> New job
+            </Link>
+          </div>
+        )}
+      </div>
+      <Section title="In the shop" aside={`${open.length} ${open.length === 1 ? "job" : "jobs"}`} id="open-jobs">
+        {open.length === 0 ? <p>No car in the shop. Start with “New job”.</p> : <Rows jobs={open} />}
+      </Section>
+      <Section title="Handed over" aside={`${closed.length} ${closed.length === 1 ? "job" : "jobs"}`} id="closed-jobs">
+        {closed.length === 0 ? (
+          <p className="text-quiet">Closed jobs with their certificates will stand here.</p>
+        ) : (
+          <Rows jobs={closed} />
+        )}
+      </Section>
+    </main>
+  );
+}
+
+function Rows({ jobs }: { jobs: BoardRow[] }) {
+  return (
+    <ul>
+      {jobs.map((job) => (
+        <li key={job.id} className="border-b border-rule first:border-t">
+          <Link
+            to={`/jobs/${job.id}`}
+            className="grid gap-x-6 gap-y-2 px-2 py-4 hover:bg-raised md:grid-cols-[4rem_minmax(0,1.2fr)_minmax(0,1fr)]"
+          >
+            <span className="num pt-0.5 text-quiet">{job.number}</span>
+            <span>
+              <span className="block font-medium">{job.title}</span>
+              <span className="block text-sm text-quiet">
+                {job.carTitle} · {job.kitTitle}
+              </span>
+            </span>
+            <span className="block md:col-start-3 md:row-start-1">
+              <StageLine stage={job.stage} closed={job.closedAt !== null} />
+              <span className="mt-1 block">
+                {job.closedAt ? `Handed over ${format(job.closedAt, "d MMM yyyy")}` : job.nextAction}
+              </span>
+            </span>
+          </Link>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function ImportJob() {
+  const fetcher = useFetcher<typeof importAction>();
+  const refused = fetcher.data && "message" in fetcher.data ? fetcher.data.message : null;
+  return (
+    <fetcher.Form
+      method="post"
+      action="/jobs/import"
+      encType="multipart/form-data"
+      className="flex flex-wrap items-center gap-2"
+    >
+      <label className={`${buttonLook("plain")} cursor-pointer focus-within:outline-3 focus-within:outline-accent`}>
+        <Upload size={18} aria-hidden="true" /> {fetcher.state === "idle" ? "Import a job" : "Importing ..."}
+        <input
+          type="file"
+          name="file"
+          accept="application/json,.json"
+          className="sr-only"
+          onChange={(e) => fetcher.submit(e.currentTarget.form)}
+        />
+      </label>
+      <noscript>
+        <Button type="submit">Import</Button>
+      </noscript>
+      {refused && (
+        <div className="basis-full">
+          <Notice tone="stop" title="Not imported" live>
+            <p>{refused}</p>
+          </Notice>
+        </div>
+      )}
+    </fetcher.Form>
+  );
+}

@@ -1,0 +1,5 @@
+import { redirect } from "react-router";
+
+export function loader() {
+  return redirect("/board");
+}

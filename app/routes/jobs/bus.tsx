@@ -1,0 +1,56 @@
+import { format } from "date-fns";
+import { useState } from "react";
+import { BusUpload } from "~/app/components/bus/bus-upload";
+import { LogView } from "~/app/components/bus/log-view";
+import { Button, Section } from "~/app/components/controls";
+import { loadJob } from "~/app/server/jobs.server";
+import { person } from "~/app/server/session.server";
+import type { Route } from "./+types/bus";
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const { state } = await loadJob(person(context), params.job);
+  return { files: state.files };
+}
+
+export default function Bus({ loaderData }: Route.ComponentProps) {
+  const logs = loaderData.files.filter((f) => f.what === "log");
+  const descriptions = loaderData.files.filter((f) => f.what === "dbc");
+  const [chosen, setChosen] = useState<string | null>(null);
+  const log = logs.find((f) => f.file === chosen) ?? logs.at(-1);
+  const dbc = descriptions.at(-1);
+  return (
+    <>
+      <Section title="Files" id="files" aside={`${logs.length} logs, ${descriptions.length} descriptions`}>
+        {loaderData.files.length === 0 && (
+          <p className="mb-3 max-w-prose">
+            No log yet. Record the bus while you press keys and move the selector, save it as a candump or ASC text, and
+            upload it with its DBC.
+          </p>
+        )}
+        <ul>
+          {loaderData.files.map((f) => (
+            <li key={f.file} className="flex flex-wrap items-center justify-between gap-3 border-b border-rule py-2">
+              <span>
+                <span className="num font-medium">{f.name}</span>{" "}
+                <span className="text-quiet">
+                  {f.what === "dbc" ? "description (DBC)" : "log"}, {f.by}, {format(new Date(f.at), "d MMM HH:mm")}
+                </span>
+              </span>
+              {f.what === "log" && (
+                <Button
+                  onClick={() => setChosen(f.file)}
+                  aria-pressed={f.file === log?.file}
+                  disabled={f.file === log?.file}
+                >
+                  {f.file === log?.file ? "Shown below" : "Show"}
+                </Button>
+              )}
+            </li>
+          ))}
+        </ul>
+        <BusUpload />
+      </Section>
+      {log && <LogView key={`${log.file}-${dbc?.file}`} log={log} dbc={dbc ?? null} />}
+    </>
+  );
+}

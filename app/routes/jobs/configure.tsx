@@ -1,0 +1,117 @@
+import { BankDrawing } from "~/app/components/configure/bank-drawing";
+import { SwitchBankForm } from "~/app/components/configure/switch-bank-form";
+import { Section } from "~/app/components/controls";
+import { EntryButton } from "~/app/components/entry-form";
+import { Mark, Notice } from "~/app/components/marks";
+import { loadJob } from "~/app/server/jobs.server";
+import { person } from "~/app/server/session.server";
+import { compareSwitches } from "~/core/configure/switches";
+import type { Route } from "./+types/configure";
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const { state, plan } = await loadJob(person(context), params.job);
+  const bank = plan.documents.kit.switchBank;
+  if (!bank || !plan.switches) return null;
+  return {
+    bank,
+    solution: plan.switches,
+    entered: state.switches,
+    differences: state.switches ? compareSwitches(plan.switches, bank, state.switches) : [],
+    powerCycled: state.powerCycled,
+  };
+}
+
+export default function Configure({ loaderData }: Route.ComponentProps) {
+  if (!loaderData) return <Notice tone="good" title="Nothing to set: this kit has no switch bank." />;
+  const { bank, solution, entered, differences, powerCycled } = loaderData;
+  return (
+    <>
+      {solution.missing.length > 0 && (
+        <Notice tone="watch" title={`No position of the bank gives: ${solution.missing.join(", ")}.`} />
+      )}
+      <div className="grid gap-x-10 lg:grid-cols-2">
+        <Section title="As it must stand" id="must" aside={`Found by trying ${solution.tried} positions`}>
+          <BankDrawing
+            values={solution.switches.map((s) => s.value)}
+            on={bank.on}
+            title="Switch bank as it must stand"
+          />
+          <p className="mt-2 text-quiet">{bank.label}. Module unplugged while you set it.</p>
+        </Section>
+        <Section title="As it stands" id="stands" aside={entered ? "Entered" : "Not entered yet"}>
+          <SwitchBankForm key={JSON.stringify(entered)} bank={bank} entered={entered} />
+          {entered && differences.length === 0 && (
+            <div className="mt-3">
+              <Notice tone="good" title="Every switch stands as it must." />
+            </div>
+          )}
+          {differences.map((d) => (
+            <div key={d.place} className="mt-3">
+              <Notice tone="stop" title={`Switch ${d.place} stands ${d.is}, it must be ${d.should}.`}>
+                <p>
+                  {d.breaks.length > 0
+                    ? `Breaks: ${d.breaks.join(", ")}.`
+                    : "No function depends on it; leave it as delivered."}
+                </p>
+              </Notice>
+            </div>
+          ))}
+        </Section>
+      </div>
+      <Section
+        title="Power cycle"
+        id="power"
+        aside={powerCycled ? "Done after the last change" : "Not done since the last change"}
+      >
+        <p className="mb-3 max-w-prose">
+          The module reads its switches at power-up only. Pull its main plug, wait ten seconds, plug it in again.
+        </p>
+        {powerCycled ? (
+          <Mark tone="good">Module was without power after the last change</Mark>
+        ) : (
+          <EntryButton
+            body={{ kind: "configure.powerCycle", data: {} }}
+            look={entered && differences.length === 0 ? "next" : "plain"}
+            disabled={!entered}
+          >
+            Power was taken away once
+          </EntryButton>
+        )}
+      </Section>
+      <Section title="What each switch does on this car" id="effects">
+        <div className="scroll-x">
+          <table className="w-full min-w-[34rem]">
+            <thead>
+              <tr className="border-b border-strong text-left text-sm">
+                <th scope="col" className="py-2 pr-4 font-medium">
+                  Switch
+                </th>
+                <th scope="col" className="py-2 pr-4 font-medium">
+                  Must be
+                </th>
+                <th scope="col" className="py-2 pr-4 font-medium">
+                  Means
+                </th>
+                <th scope="col" className="py-2 font-medium">
+                  The other way it breaks
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {solution.switches.map((s) => (
+                <tr key={s.setting} className="border-b border-rule align-top">
+                  <td className="num py-2 pr-4 text-lg">{s.place}</td>
+                  <td className="num py-2 pr-4 font-medium">{s.value}</td>
+                  <td className="py-2 pr-4">{s.label}</td>
+                  <td className="py-2 text-quiet">
+                    {s.breaks.length > 0 ? s.breaks.join(", ") : "nothing on this car; leave as delivered"}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      </Section>
+    </>
+  );
+}

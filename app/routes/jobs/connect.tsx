@@ -1,0 +1,122 @@
+import { Form, useSubmit } from "react-router";
+import { ConnectionList } from "~/app/components/connect/connection-list";
+import { LaneDrawing } from "~/app/components/connect/lane-drawing";
+import { Section } from "~/app/components/controls";
+import { Mark, Notice } from "~/app/components/marks";
+import { loadJob } from "~/app/server/jobs.server";
+import { person } from "~/app/server/session.server";
+import { checkConnections } from "~/core/connect/check";
+import { lane } from "~/core/connect/lane";
+import { openNow } from "~/core/job/plan";
+import { findPort } from "~/core/model/faults";
+import { Model } from "~/core/model/outcome";
+import type { Route } from "./+types/connect";
+
+export async function loader({ request, params, context }: Route.LoaderArgs) {
+  const { state, plan } = await loadJob(person(context), params.job);
+  const open = openNow(plan, state);
+  const model = new Model(plan.fitted, open, plan.settings);
+  const works = plan.tests.map((t) => ({
+    id: t.id,
+    name: t.fn.name,
+    label: t.label,
+    works: model.try(t.fn, t.situationId).outcome.kind === "ok",
+  }));
+  const wanted = new URL(request.url).searchParams.get("lane");
+  const test =
+    plan.tests.find((t) => t.id === wanted) ??
+    plan.tests.find((t) => works.some((w) => w.id === t.id && !w.works)) ??
+    plan.tests[0];
+  return {
+    connections: plan.connections.map((c) => ({
+      ...c,
+      plugged: !(c.link in (open.openLinks ?? {})),
+      marked: state.plugged.has(c.link),
+      plug: looks(c.a),
+      socket: looks(c.b),
+    })),
+    planFindings: checkConnections(plan.stock, plan.fitted, plan.documents.kit, {}, plan.settings),
+    nowFindings: checkConnections(plan.stock, plan.fitted, plan.documents.kit, open, plan.settings),
+    works,
+    lane: test ? lane(plan.fitted, test.fn, test.situationId, plan.settings, open) : null,
+    chosen: test?.id ?? "",
+  };
+
+  function looks(port: string) {
+    const connector = findPort(plan.fitted, port)?.connector;
+    return connector
+      ? { family: connector.family, keying: connector.keying ?? "", colour: connector.colour ?? "" }
+      : null;
+  }
+}
+
+export default function Connect({ loaderData }: Route.ComponentProps) {
+  const { connections, planFindings, nowFindings, works, lane: drawn, chosen } = loaderData;
+  const submit = useSubmit();
+  const left = connections.filter((c) => !c.plugged).length;
+  const working = works.filter((w) => w.works).length;
+  return (
+    <>
+      {planFindings.length === 0 ? (
+        <Notice tone="good" title="The plan holds together">
+          <p>
+            Every plug mates, every input has one output, every part has supply and ground, no factory plug is left
+            open.
+          </p>
+        </Notice>
+      ) : (
+        planFindings.map((f) => (
+          <Notice key={f.rule + f.place} tone={f.level} title={f.place}>
+            <p>
+              {f.text} {f.remedy}
+            </p>
+          </Notice>
+        ))
+      )}
+      <div className="mt-5 grid gap-x-10 xl:grid-cols-[minmax(0,1fr)_24rem]">
+        <Section
+          title="Connections, in the order of plugging"
+          id="connections"
+          aside={left === 0 ? "All plugged" : `${left} of ${connections.length} open`}
+        >
+          <ConnectionList connections={connections} />
+        </Section>
+        <div>
+          <Section title="If I switch on now" id="now" aside={`${working} of ${works.length} would work`}>
+            <ul className="columns-1">
+              {works.map((w) => (
+                <li key={w.id} className="flex items-center justify-between gap-3 border-b border-rule py-1.5">
+                  <span>
+                    {w.name} <span className="text-quiet">{w.label}</span>
+                  </span>
+                  <Mark tone={w.works ? "good" : "none"}>{w.works ? "Works" : "Not yet"}</Mark>
+                </li>
+              ))}
+            </ul>
+            {nowFindings.some((f) => f.rule === "two-drivers" || f.rule === "direction" || f.rule === "mating") && (
+              <p className="mt-3 text-stop">A lead is in the wrong place. Do not switch on.</p>
+            )}
+          </Section>
+        </div>
+      </div>
+      <Section title="Lane of a function" id="lane" aside={drawn ? `Ends at: ${drawn.ends}` : undefined}>
+        <Form
+          onChange={(e) => submit(e.currentTarget, { replace: true, preventScrollReset: true })}
+          className="mb-4 max-w-lg"
+        >
+          <label>
+            <span className="font-medium">Function</span>
+            <select name="lane" defaultValue={chosen} key={chosen} className="field mt-1">
+              {works.map((w) => (
+                <option key={w.id} value={w.id}>
+                  {w.name}, {w.label} {w.works ? "" : "– not yet"}
+                </option>
+              ))}
+            </select>
+          </label>
+        </Form>
+        {drawn && <LaneDrawing lane={drawn} />}
+      </Section>
+    </>
+  );
+}

@@ -1,0 +1,10 @@
+import { redirect } from "react-router";
+import { loadJob, overview } from "~/app/server/jobs.server";
+import { person } from "~/app/server/session.server";
+import type { Route } from "./+types/index";
+
+/** A job opens at the surface of its next action. */
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const job = await loadJob(person(context), params.job);
+  return redirect(`/jobs/${params.job}/${overview(job).next.stage}`);
+}

@@ -1,0 +1,84 @@
+import { NavLink, Outlet } from "react-router";
+import { NextBar } from "~/app/components/next-bar";
+import { STAGE_NAMES } from "~/app/components/stage-line";
+import { StateStrip } from "~/app/components/state-strip";
+import { useJobUpdates } from "~/app/lib/use-job-updates";
+import { loadJob, overview } from "~/app/server/jobs.server";
+import { person, WRITERS } from "~/app/server/session.server";
+import { STAGES } from "~/core/job/entry";
+import type { Route } from "./+types/layout";
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const account = person(context);
+  const job = await loadJob(account, params.job);
+  return { ...overview(job), readOnly: !WRITERS.includes(account.role) };
+}
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: loaderData ? `${loaderData.job.number} ${loaderData.job.title} · Iteron` : "Iteron" },
+];
+
+export default function JobLayout({ loaderData }: Route.ComponentProps) {
+  const { job, documents, next, car, workMinutes } = loaderData;
+  useJobUpdates(job.id, job.version);
+  return (
+    <div className="mx-auto max-w-[88rem] px-4 pb-24">
+      <div className="flex flex-wrap items-baseline gap-x-3 pt-4">
+        <span className="num text-quiet">{job.number}</span>
+        <h1>{job.title}</h1>
+        <p className="basis-full text-sm text-quiet">
+          {documents.car} · {documents.variant} · {documents.kit}
+        </p>
+      </div>
+      <StateStrip car={car} workMinutes={workMinutes} />
+      <div className="grid gap-x-8 lg:grid-cols-[9.5rem_minmax(0,1fr)]">
+        <StageRail next={next.stage} job={job.id} />
+        <div className="min-w-0">
+          <NextBar next={next} job={job.id} />
+          <main id="content">
+            <Outlet />
+          </main>
+        </div>
+      </div>
+    </div>
+  );
+}
+
+/** The surfaces of a job as a line of stations: upright at the side, lying on a phone. */
+function StageRail({ next, job }: { next: string; job: string }) {
+  return (
+    <nav aria-label="Stages of the job" className="scroll-x lg:pt-4">
+      <ol className="flex lg:sticky lg:top-4 lg:block">
+        {STAGES.map((stage, i) => (
+          <li key={stage} className="relative">
+            {i > 0 && (
+              <span
+                aria-hidden="true"
+                className="absolute -left-3 top-1/2 h-px w-6 bg-strong lg:-top-3 lg:left-[9px] lg:h-6 lg:w-px"
+              />
+            )}
+            <NavLink
+              to={`/jobs/${job}/${stage}`}
+              className={({ isActive }) =>
+                `relative flex min-h-11 items-center gap-3 whitespace-nowrap px-4 lg:px-0 ${isActive ? "font-semibold" : "text-quiet"}`
+              }
+            >
+              {({ isActive }) => (
+                <>
+                  <span
+                    aria-hidden="true"
+                    className={`hidden size-[19px] shrink-0 rounded-full border-2 lg:block ${stage === next ? "border-accent bg-accent" : isActive ? "border-ink bg-ink" : "border-strong bg-paper"}`}
+                  />
+                  <span className={isActive ? "border-b-2 border-ink" : "border-b-2 border-transparent"}>
+                    {STAGE_NAMES[stage]}
+                  </span>
+                  {stage === next && <span className="sr-only">(next action here)</span>}
+                </>
+              )}
+            </NavLink>
+          </li>
+        ))}
+      </ol>
+    </nav>
+  );
+}

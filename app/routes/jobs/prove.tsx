@@ -1,0 +1,89 @@
+import { Section } from "~/app/components/controls";
+import { Mark } from "~/app/components/marks";
+import { Diagnosis } from "~/app/components/prove/diagnosis";
+import { TestRow } from "~/app/components/prove/test-row";
+import { loadJob, standIn } from "~/app/server/jobs.server";
+import { person } from "~/app/server/session.server";
+import { isFailure } from "~/core/job/next";
+import { openNow } from "~/core/job/plan";
+import type { Route } from "./+types/prove";
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const account = person(context);
+  const { row, state, plan } = await loadJob(account, params.job);
+  return {
+    tests: plan.tests.map((t) => ({
+      id: t.id,
+      name: t.fn.name,
+      label: t.label,
+      say: t.fn.say,
+      caution: t.fn.caution,
+      law: t.fn.who === "law",
+      minutes: t.minutes,
+      noted: state.results.get(t.id) ?? null,
+      situation: t.situation,
+    })),
+    choices: { choices: state.choices, wishes: state.wishes },
+    checks: [...state.checks].map(([id, n]) => ({ id, answer: n.value })),
+    repairs: state.repairs,
+    standIn: (await standIn(account, row)) !== undefined,
+    openLeads: Object.keys(openNow(plan, state).openLinks ?? {}).length,
+    failing: plan.tests.filter((t) => isFailure(state.results.get(t.id)?.value)).length,
+  };
+}
+
+export default function Prove({ loaderData }: Route.ComponentProps) {
+  const { tests, failing, repairs } = loaderData;
+  const passed = tests.filter((t) => t.noted?.value === "pass").length;
+  const tried = tests.filter((t) => t.noted).length;
+  const firstOpen = tests.find((t) => !t.noted)?.id;
+  return (
+    <div className="grid gap-x-10 xl:grid-cols-[minmax(0,1fr)_27rem]">
+      <div className="order-2 xl:order-1">
+        {loaderData.openLeads > 0 && (
+          <p className="mb-3 text-watch">
+            {loaderData.openLeads} connections are still open in Connect; tests through them will fail.
+          </p>
+        )}
+        <Section
+          title="Tests"
+          id="tests"
+          aside={`${passed} of ${tests.length} passed, ${tests.length - tried} not tried`}
+        >
+          <p className="mb-2 max-w-prose text-quiet">In an order with few key, selector and phone changes.</p>
+          <ol>
+            {tests.map((t, i) => (
+              <TestRow
+                key={t.id}
+                number={i + 1}
+                test={t}
+                next={t.id === firstOpen && failing === 0}
+                standIn={loaderData.standIn}
+              />
+            ))}
+          </ol>
+        </Section>
+      </div>
+      <div className="order-1 xl:order-2">
+        <Diagnosis
+          {...loaderData}
+          results={tests.flatMap((t) => (t.noted ? [{ id: t.id, answer: t.noted.value }] : []))}
+        />
+        {repairs.length > 0 && (
+          <Section title="Repairs" id="repairs" aside={String(repairs.length)}>
+            <ul className="space-y-2">
+              {repairs.map((r) => (
+                <li key={r.at}>
+                  <Mark tone="good">Repaired</Mark> {r.title}
+                  <span className="block text-sm text-quiet">
+                    {r.remedy} {r.by}
+                  </span>
+                </li>
+              ))}
+            </ul>
+          </Section>
+        )}
+      </div>
+    </div>
+  );
+}

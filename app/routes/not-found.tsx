@@ -1,0 +1,13 @@
+import { data } from "react-router";
+
+export function loader() {
+  throw data(null, { status: 404 });
+}
+
+export function action() {
+  throw data(null, { status: 404 });
+}
+
+export default function NotFound() {
+  return null;
+}

@@ -1,0 +1,99 @@
+import { getFormProps, getInputProps, useForm } from "@conform-to/react";
+import { getZodConstraint, parseWithZod } from "@conform-to/zod/v4";
+import { data, Form, redirect } from "react-router";
+import { z } from "zod";
+import { Button, Field } from "~/app/components/controls";
+import { Wordmark } from "~/app/components/wordmark";
+import { database, demoMode } from "~/app/server/db.server";
+import { sessionCookie } from "~/app/server/session.server";
+import { createAccount, createShop, isEmpty, signIn } from "~/db/accounts";
+import { newId } from "~/db/ids";
+import { saveProfile } from "~/db/profiles";
+import { shippedLibrary } from "~/profiles/library";
+import type { Route } from "./+types/setup";
+
+const schema = z.object({
+  shop: z.string({ error: "Name the shop." }).trim().max(120),
+  name: z.string({ error: "Enter your name." }).trim().max(120),
+  email: z.email({ error: "Enter a mail address; it is your sign-in." }).max(190),
+  password: z.string({ error: "Choose a password." }).min(10, "At least ten characters.").max(200),
+});
+
+/** Only while nobody has an account; afterwards this page does not exist. */
+async function onlyWhileEmpty() {
+  if (!(await isEmpty(database(), demoMode()))) throw redirect("/sign-in");
+}
+
+export async function loader() {
+  await onlyWhileEmpty();
+  return null;
+}
+
+export async function action({ request }: Route.ActionArgs) {
+  await onlyWhileEmpty();
+  const submission = parseWithZod(await request.formData(), { schema });
+  if (submission.status !== "success") return data(submission.reply(), { status: 400 });
+  const { shop, name, email, password } = submission.value;
+  const db = database();
+  const shopId = newId();
+  await db.transaction(async (sql) => {
+    await createShop(sql, shopId, shop);
+    await createAccount(sql, { shopId, name, email, role: "lead", password, demo: false });
+    for (const profile of shippedLibrary()) await saveProfile(sql, shopId, profile, "Shipped library");
+  });
+  const result = await signIn(db, email, password, demoMode());
+  return redirect("/board", result.ok ? { headers: { "Set-Cookie": sessionCookie(result.token) } } : undefined);
+}
+
+export default function Setup({ actionData }: Route.ComponentProps) {
+  const [form, fields] = useForm({
+    lastResult: actionData,
+    constraint: getZodConstraint(schema),
+    onValidate: ({ formData }) => parseWithZod(formData, { schema }),
+  });
+  return (
+    <main className="mx-auto max-w-md px-4 py-14">
+      <Wordmark />
+      <h1 className="mt-10">Set up your shop</h1>
+      <p className="mt-1 text-quiet">This is asked once. You become its lead and can add others later.</p>
+      <Form method="post" {...getFormProps(form)} className="mt-6 space-y-4">
+        <Field label="Name of the shop" errors={fields.shop.errors}>
+          {(ids) => <input {...getInputProps(fields.shop, { type: "text" })} {...ids} className="field mt-1" />}
+        </Field>
+        <Field label="Your name" errors={fields.name.errors}>
+          {(ids) => (
+            <input
+              {...getInputProps(fields.name, { type: "text" })}
+              {...ids}
+              autoComplete="name"
+              className="field mt-1"
+            />
+          )}
+        </Field>
+        <Field label="Mail address" errors={fields.email.errors}>
+          {(ids) => (
+            <input
+              {...getInputProps(fields.email, { type: "email" })}
+              {...ids}
+              autoComplete="username"
+              className="field mt-1"
+            />
+          )}
+        </Field>
+        <Field label="Password" hint="Ten characters or more." errors={fields.password.errors}>
+          {(ids) => (
+            <input
+              {...getInputProps(fields.password, { type: "password" })}
+              {...ids}
+              autoComplete="new-password"
+              className="field mt-1"
+            />
+          )}
+        </Field>
+        <Button type="submit" look="next" className="w-full">
+          Create shop and sign in
+        </Button>
+      </Form>
+    </main>
+  );
+}

@@ -1,0 +1,23 @@
+import { data } from "react-router";
+import { connectionFromEnvironment, Database } from "~/db/database";
+
+/** Raised as a route error so that the person gets the retry page instead of a crash. */
+export const AWAY = "database-away";
+
+declare global {
+  // One pool per process, kept over reloads during development.
+  var iteronDatabase: Database | undefined;
+}
+
+/** The database of this server. */
+export function database(): Database {
+  globalThis.iteronDatabase ??= new Database(connectionFromEnvironment(process.env), (e) =>
+    data({ reason: AWAY, message: e.message }, { status: 503, headers: { "Retry-After": "3" } }),
+  );
+  return globalThis.iteronDatabase;
+}
+
+/** Demo accounts work only while the server was started with the demonstration. */
+export function demoMode(): boolean {
+  return process.env.ITERON_DEMO === "1";
+}

@@ -1,0 +1,83 @@
+/** Plans the job, simulates every single fault once and ranks causes after each result, away from the page. */
+import { expose } from "comlink";
+import { diagnose, type FaultTable, simulateFaults } from "~/core/diagnose/bench";
+import { type Documents, type JobPlan, planJob } from "~/core/job/plan";
+import type { JobState } from "~/core/job/state";
+
+const SHOWN_CAUSES = 6;
+const SHOWN_CHECKS = 4;
+
+export interface ShownCause {
+  id: string;
+  title: string;
+  cause: string;
+  remedy: string;
+  normal: boolean;
+  probability: number;
+}
+export interface ShownCheck {
+  id: string;
+  title: string;
+  how: string;
+  minutes: number;
+  gainBits: number;
+  answers: { id: string; label: string }[];
+  isTest: boolean;
+}
+export interface ShownDiagnosis {
+  causes: ShownCause[];
+  next: ShownCheck[];
+  faults: number;
+}
+
+let table: FaultTable | null = null;
+let tableKey = "";
+
+const worker = {
+  /** Simulates all single faults; `progress` gets 0 to 1. Returns false when it was stopped. */
+  prepare(
+    documents: Documents,
+    choices: Pick<JobState, "choices" | "wishes">,
+    progress: (share: number) => void,
+  ): void {
+    const key = JSON.stringify([
+      documents.car.id,
+      documents.car.version,
+      documents.variant.id,
+      documents.variant.version,
+      documents.kit.id,
+      documents.kit.version,
+      choices,
+    ]);
+    if (key === tableKey && table) return;
+    const plan: JobPlan = planJob(documents, choices);
+    table = simulateFaults(plan.fitted, plan.tests, plan.touched, (done, total) => {
+      if (done % 5 === 0) progress(done / total);
+      return true;
+    });
+    tableKey = key;
+  },
+
+  diagnose(results: [string, string][]): ShownDiagnosis | null {
+    if (!table) return null;
+    const { causes, next } = diagnose(table, new Map(results));
+    const tests = new Set(table.tests.map((t) => t.id));
+    return {
+      faults: table.faults.length,
+      causes: causes.slice(0, SHOWN_CAUSES).map(({ probability, fault }) => ({
+        id: fault.id,
+        title: fault.title,
+        cause: fault.cause,
+        remedy: fault.remedy,
+        normal: fault.normal,
+        probability,
+      })),
+      next: next
+        .slice(0, SHOWN_CHECKS)
+        .map(({ check, gainBits }) => ({ ...check, gainBits, isTest: tests.has(check.id) })),
+    };
+  },
+};
+
+export type DiagnosisWorker = typeof worker;
+expose(worker);

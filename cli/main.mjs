@@ -1,0 +1,43 @@
+import { fail, Trouble } from "./common.mjs";
+import { ensureBuild, ensureDebian, ensurePackages } from "./install.mjs";
+import { demo, start, stop } from "./serve.mjs";
+
+const HELP = `Usage: ./iteron COMMAND
+
+  demo        install, build and serve with the demonstration data; prints address and sign-in
+  start       the same without demonstration data; the first visit asks for the shop and its lead
+  stop        stop what runs from this checkout
+  reset-demo  throw the demonstration data away and load it anew
+  bench       measure speed against peers in the same run, one JSON line a case
+  test        run all checks and tests; ends with "N passed, N failed"
+  help        this text
+
+Settings by environment: ITERON_PORT (default 4870), ITERON_DB_PORT (default 33470).
+Data lie in .iteron/ of this checkout; nothing outside it is touched.`;
+
+const COMMANDS = {
+  demo,
+  start,
+  stop,
+  "reset-demo": () => demo({ reset: true }),
+  bench: async () => (await import("./bench.mjs")).bench(process.argv.slice(3)),
+  test: async () => (await import("./test.mjs")).test(process.argv.slice(3)),
+  help: async () => console.log(HELP),
+};
+
+const [name = "help"] = process.argv.slice(2);
+const command = COMMANDS[name.replace(/^--?h(elp)?$/, "help")];
+if (!command) fail(`There is no command “${name}”.\n\n${HELP}`);
+
+try {
+  if (!["help", "stop"].includes(name)) {
+    const needs = { test: ["mariadb", "chromium", "can-utils", "canmatrix"], bench: ["mariadb", "can-utils"] };
+    await ensureDebian(needs[name] ?? ["mariadb"]);
+    await ensurePackages();
+    if (name !== "test") await ensureBuild();
+  }
+  await command();
+} catch (error) {
+  if (error instanceof Trouble) fail(error.message);
+  throw error;
+}

@@ -1,0 +1,145 @@
+import { spawn } from "node:child_process";
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { endProcess, isOurs, paths, portFree, root, run, say, sleep, Trouble } from "./common.mjs";
+import { startMariadb } from "./mariadb.mjs";
+
+const PORT = Number(process.env.ITERON_PORT ?? 4870);
+const DB_PORT = Number(process.env.ITERON_DB_PORT ?? 33470);
+const CLI_MARK = "cli/main.mjs";
+const SERVER_MARK = "build/server/index.js";
+
+export async function start() {
+  await serve({ database: "iteron", demo: false });
+}
+
+export async function demo({ reset = false } = {}) {
+  await serve({ database: "iteron_demo", demo: true, reset });
+}
+
+/** Asks the running Iteron of this checkout to end and waits for it. */
+export async function stop() {
+  const lock = readLock();
+  if (!lock || !isOurs(lock.pid, CLI_MARK)) {
+    if (lock) await clearLeftovers(lock);
+    say(lock ? "Nothing was running; leftovers of a crash were cleared." : "Nothing is running.");
+    return;
+  }
+  process.kill(lock.pid, "SIGTERM");
+  for (let waited = 0; isOurs(lock.pid, CLI_MARK) && waited < 60_000; waited += 100) await sleep(100);
+  say("Stopped.");
+}
+
+async function serve({ database, demo: demoMode, reset }) {
+  await takeLock();
+  const stopping = [];
+  let ending = false;
+  const end = async (code) => {
+    if (ending) return;
+    ending = true;
+    for (const step of stopping.reverse()) await step().catch((e) => console.error(e.message));
+    rmSync(paths.lock, { force: true });
+    process.exit(code);
+  };
+  for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"]) process.on(signal, () => void end(0));
+  try {
+    if (!(await portFree(PORT)))
+      throw new Trouble(
+        `Port ${PORT} is taken by another program. Choose another one: ITERON_PORT=${PORT + 1} ./iteron ${demoMode ? "demo" : "start"}`,
+      );
+    const db = await startMariadb("main", DB_PORT);
+    stopping.push(db.stop);
+    const env = {
+      ...db.env(database),
+      ITERON_DEMO: demoMode ? "1" : "",
+      NODE_ENV: "production",
+      HOST: "127.0.0.1",
+      PORT: String(PORT),
+    };
+    writeLock({ database: db.pid, databaseMark: db.mark });
+    const { output } = await run(
+      process.execPath,
+      ["--import", "tsx", "cli/prepare.ts", ...(demoMode ? ["--demo"] : []), ...(reset ? ["--reset"] : [])],
+      { env },
+    );
+    const server = startServer(env);
+    stopping.push(() => endProcess(server.pid, SERVER_MARK));
+    writeLock({ server: server.pid });
+    server.once("exit", (code) => {
+      if (!ending) console.error(`The server ended by itself (${code}). See .iteron/server.log.`);
+      void end(1);
+    });
+    await serving(PORT);
+    announce(output.trim(), demoMode);
+    await new Promise(() => {});
+  } catch (error) {
+    console.error(error instanceof Trouble ? error.message : error);
+    await end(1);
+  }
+}
+
+/** Starts the production build on loopback; output goes to .iteron/server.log. */
+export function startServer(env) {
+  mkdirSync(paths.state, { recursive: true });
+  const bin = join(root, "node_modules", "@react-router", "serve", "bin.js");
+  const child = spawn(process.execPath, [bin, "./build/server/index.js"], {
+    cwd: root,
+    env: { ...process.env, ...env },
+    stdio: ["ignore", "pipe", "pipe"],
+    detached: true,
+  });
+  const log = join(paths.state, "server.log");
+  writeFileSync(log, "");
+  for (const stream of [child.stdout, child.stderr]) stream.on("data", (d) => writeFileSync(log, d, { flag: "a" }));
+  return child;
+}
+
+/** Waits until the health page answers. */
+export async function serving(port) {
+  for (let waited = 0; waited < 30_000; waited += 150) {
+    const answer = await fetch(`http://127.0.0.1:${port}/health`).catch(() => null);
+    if (answer?.ok) return;
+    await sleep(150);
+  }
+  throw new Trouble("The server does not answer after half a minute. See .iteron/server.log.");
+}
+
+function announce(prepared, demoMode) {
+  say(`\nIteron is running:  http://127.0.0.1:${PORT}\n`);
+  if (demoMode) say(prepared);
+  say("\nCtrl-C stops it.");
+}
+
+async function takeLock() {
+  mkdirSync(paths.state, { recursive: true });
+  const lock = readLock();
+  if (lock && isOurs(lock.pid, CLI_MARK) && lock.pid !== process.pid) {
+    throw new Trouble(
+      `Iteron is already running from this checkout (process ${lock.pid}) at http://127.0.0.1:${lock.port}. Stop it with ./iteron stop, or use it.`,
+    );
+  }
+  if (lock) {
+    say("Clearing the leftovers of a run that ended without stopping; no data are lost.");
+    await clearLeftovers(lock);
+  }
+  writeFileSync(paths.lock, JSON.stringify({ pid: process.pid, port: PORT }));
+}
+
+async function clearLeftovers(lock) {
+  await endProcess(lock.server, SERVER_MARK);
+  await endProcess(lock.database, lock.databaseMark ?? "\0", 60_000);
+  rmSync(paths.lock, { force: true });
+}
+
+function readLock() {
+  if (!existsSync(paths.lock)) return null;
+  try {
+    return JSON.parse(readFileSync(paths.lock, "utf8"));
+  } catch {
+    return { pid: -1 };
+  }
+}
+
+function writeLock(more) {
+  writeFileSync(paths.lock, JSON.stringify({ ...readLock(), ...more }));
+}

@@ -1,0 +1,138 @@
+import { Model } from "../model/outcome";
+import type { SwitchBank } from "../model/profile";
+import type { FunctionSpec, Settings, System } from "../model/types";
+
+export interface SwitchEffect {
+  /** 1-based place in the bank. */
+  place: number;
+  setting: string;
+  label: string;
+  value: string;
+  /** True when no wanted function depends on it: it stays at its initial value. */
+  free: boolean;
+  /** Functions that fail when this switch alone stands at its other value. */
+  breaks: string[];
+}
+
+export interface SwitchSolution {
+  /** Solved values by `part.setting`; null when no position gives all wanted functions. */
+  settings: Settings | null;
+  switches: SwitchEffect[];
+  /** How many positions of the whole bank give all wanted functions. */
+  solutions: number;
+  tried: number;
+  /** Wanted functions that no position gives, when there is no solution. */
+  missing: string[];
+}
+
+interface Wanted {
+  fn: FunctionSpec;
+  situation: string;
+}
+
+/**
+ * Solves a switch bank by trying all of its positions until all wanted functions are present.
+ *
+ * Of several solutions the one nearest to the initial positions is taken. Functions that no position can give are
+ * reported and left out of the search. Cost: 2^n positions, each stopping at its first missing function.
+ */
+export function solveSwitches(system: System, bank: SwitchBank, wantedFunctions: readonly string[]): SwitchSolution {
+  const part = system.parts.find((p) => p.id === bank.part);
+  const initial = bank.switches.map((id) => part?.settings?.find((s) => s.id === id)?.initial ?? bank.off);
+  const model = new Model(system);
+  const all: Wanted[] = system.functions
+    .filter((f) => wantedFunctions.includes(f.id))
+    .flatMap((fn) => fn.situations.map((s) => ({ fn, situation: s.id })));
+  const positions = allPositions(bank, initial);
+  const passes = (w: Wanted, settings: Settings) => model.try(w.fn, w.situation, settings).outcome.kind === "ok";
+
+  let wanted = all;
+  let good = positions.filter((p) => survives(p, wanted, passes, model));
+  const missing: string[] = [];
+  if (good.length === 0) {
+    for (const w of all) {
+      const possible = positions.some((p) => passes(w, p));
+      model.forget();
+      if (!possible) missing.push(w.fn.name);
+    }
+    wanted = all.filter((w) => !missing.includes(w.fn.name));
+    good = missing.length > 0 && wanted.length > 0 ? positions.filter((p) => survives(p, wanted, passes, model)) : [];
+  }
+  const settings = good[0] ?? null;
+  return {
+    settings,
+    solutions: good.length,
+    tried: positions.length,
+    missing: [...new Set(missing)],
+    switches: bank.switches.map((id, i) => {
+      const value = settings?.[`${bank.part}.${id}`] ?? initial[i] ?? bank.off;
+      const breaks = settings ? brokenBy(settings, `${bank.part}.${id}`, otherValue(bank, value), wanted, passes) : [];
+      return {
+        place: i + 1,
+        setting: id,
+        label: part?.settings?.find((s) => s.id === id)?.label ?? id,
+        value,
+        free: breaks.length === 0,
+        breaks,
+      };
+    }),
+  };
+}
+
+/** Names of the functions that fail with the entered positions, and the switches that differ from the solution. */
+export function compareSwitches(
+  solution: SwitchSolution,
+  bank: SwitchBank,
+  entered: Settings,
+): { place: number; should: string; is: string; breaks: string[] }[] {
+  return solution.switches.flatMap((s) => {
+    const is = entered[`${bank.part}.${s.setting}`];
+    return is === undefined || is === s.value ? [] : [{ place: s.place, should: s.value, is, breaks: s.breaks }];
+  });
+}
+
+function survives(
+  settings: Settings,
+  wanted: readonly Wanted[],
+  passes: (w: Wanted, s: Settings) => boolean,
+  model: Model,
+): boolean {
+  const ok = wanted.every((w) => passes(w, settings));
+  model.forget();
+  return ok;
+}
+
+/** All positions, those with the fewest changes from the initial one first. */
+function allPositions(bank: SwitchBank, initial: readonly string[]): Settings[] {
+  const count = 2 ** bank.switches.length;
+  const masks = Array.from({ length: count }, (_, mask) => mask).sort((a, b) => ones(a) - ones(b) || a - b);
+  return masks.map((mask) =>
+    Object.fromEntries(
+      bank.switches.map((id, i) => {
+        const usual = initial[i] ?? bank.off;
+        return [`${bank.part}.${id}`, mask & (1 << i) ? otherValue(bank, usual) : usual];
+      }),
+    ),
+  );
+}
+
+function ones(mask: number): number {
+  let n = 0;
+  for (let m = mask; m > 0; m &= m - 1) n++;
+  return n;
+}
+
+function otherValue(bank: SwitchBank, value: string): string {
+  return value === bank.on ? bank.off : bank.on;
+}
+
+function brokenBy(
+  settings: Settings,
+  key: string,
+  value: string,
+  wanted: readonly Wanted[],
+  passes: (w: Wanted, s: Settings) => boolean,
+): string[] {
+  const flipped = { ...settings, [key]: value };
+  return [...new Set(wanted.filter((w) => !passes(w, flipped)).map((w) => w.fn.name))];
+}

@@ -1,0 +1,92 @@
+import type { Hop } from "../model/evaluate";
+import { Model } from "../model/outcome";
+import type { Disturbance, FunctionSpec, Settings, System } from "../model/types";
+import { describeContact, locate } from "../model/words";
+
+/** One part or lead that a signal passes on its way to a person. */
+export interface Station {
+  part: string;
+  name: string;
+  type: "device" | "lead" | "loom";
+  /** Ports by which the signal comes in and goes out, in words. */
+  enters: string;
+  leaves: string;
+  /** The signal arrives here now. */
+  reached: boolean;
+}
+
+/** The way of one function from its source to the place where it is noticed. */
+export interface Lane {
+  functionId: string;
+  situationId: string;
+  works: boolean;
+  stations: Station[];
+  /** Index of the first station that is not reached, -1 when all are. */
+  breakAt: number;
+  reasons: string[];
+  /** Several places can be looked at (four loudspeakers); this lane is the first that fails, else the first. */
+  ends: string;
+}
+
+/**
+ * The lane of stations of a function in a situation: the way it is meant to take when everything is plugged and set
+ * as planned, and where it breaks in the system as it stands.
+ */
+export function lane(system: System, fn: FunctionSpec, situationId: string, planned: Settings, now: Disturbance): Lane {
+  const intended = new Model(system, {}, planned);
+  const actual = new Model(system, now, planned);
+  const tried = actual.try(fn, situationId);
+  const works = tried.outcome.kind === "ok";
+  const meant = intended.try(fn, situationId);
+  const ideal = intended.evaluate(meant.situation);
+  const real = actual.evaluate(tried.situation);
+  const ways = fn.observe.map((o) => ({ ends: o.at, hops: ideal.hops(o.at, () => true) }));
+  const arrived = (hop: Hop) => real.arrivals(hop.ref, hop.side).length > 0;
+  const chosen = (works ? undefined : ways.find((w) => !w.hops.every(arrived))) ?? ways[0];
+  const stations = toStations(system, chosen?.hops ?? [], arrived);
+  return {
+    functionId: fn.id,
+    situationId,
+    works,
+    stations,
+    breakAt: works ? -1 : stations.findIndex((s) => !s.reached),
+    reasons: reasons(tried.outcome),
+    ends: describeContact(system, chosen?.ends ?? ""),
+  };
+}
+
+function reasons(outcome: ReturnType<Model["try"]>["outcome"]): string[] {
+  if (outcome.kind === "absent") return outcome.break.reasons;
+  if (outcome.kind === "wrong")
+    return [`${outcome.attribute}: ${outcome.got} instead of ${outcome.expected}.`, ...outcome.reasons];
+  return outcome.kind === "doubled" ? outcome.reasons : [];
+}
+
+function toStations(system: System, hops: readonly Hop[], arrived: (hop: Hop) => boolean): Station[] {
+  const groups: Hop[][] = [];
+  for (const hop of hops) {
+    const part = hop.ref.split(".")[0];
+    const last = groups[groups.length - 1];
+    if (last?.[0]?.ref.split(".")[0] === part) last?.push(hop);
+    else groups.push([hop]);
+  }
+  return groups.map((group) => {
+    const first = group[0] as Hop;
+    const last = group[group.length - 1] as Hop;
+    const { part } = locate(system, first.ref);
+    return {
+      part: part?.id ?? "",
+      name: part?.name ?? "",
+      type: part?.type ?? "device",
+      enters: portLabel(system, first.ref),
+      leaves: portLabel(system, last.ref),
+      reached: group.every(arrived),
+    };
+  });
+}
+
+function portLabel(system: System, ref: string): string {
+  const { port, contact } = locate(system, ref);
+  if (!port || !contact) return "";
+  return port.inside ? (contact.label ?? port.label) : `${port.label}, ${contact.id}`;
+}

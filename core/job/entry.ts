@@ -1,0 +1,44 @@
+/**
+ * The job log: everything that happens on a job is an entry, appended and never changed. The state of a job is what
+ * folding its entries gives; undo is an entry that takes another one out of the fold.
+ */
+import type { TestAnswer } from "../diagnose/bench";
+
+export type Stage = "intake" | "fit" | "strip" | "connect" | "configure" | "bus" | "prove" | "handover";
+export const STAGES: readonly Stage[] = ["intake", "fit", "strip", "connect", "configure", "bus", "prove", "handover"];
+
+export interface CarSheet {
+  identification: string;
+  plate: string;
+  odometerKm: number | null;
+  firmware: string;
+  faultCodes: string;
+  note: string;
+}
+
+export type EntryBody =
+  | { kind: "intake.car"; data: CarSheet }
+  | { kind: "intake.baseline"; data: { test: string; result: "pass" | "fail" | "absent"; note: string } }
+  | { kind: "intake.wishes"; data: { functions: string[] } }
+  | { kind: "fit.confirm"; data: { choices: Record<string, string> } }
+  | { kind: "strip.step"; data: { step: string; direction: "in" | "back"; confirmed: string[] } }
+  | { kind: "connect.plug"; data: { link: string; plugged: boolean } }
+  | { kind: "configure.switches"; data: { settings: Record<string, string> } }
+  | { kind: "configure.powerCycle"; data: Record<string, never> }
+  | { kind: "bus.file"; data: { file: string; name: string; what: "log" | "dbc" } }
+  | { kind: "prove.result"; data: { test: string; answer: TestAnswer; note: string } }
+  | { kind: "prove.check"; data: { check: string; answer: string } }
+  | { kind: "prove.repair"; data: { fault: string; title: string; remedy: string } }
+  | { kind: "handover.point"; data: { text: string } }
+  | { kind: "handover.close"; data: { openPoints: string[] } }
+  | { kind: "handover.reopen"; data: { reason: string } }
+  | { kind: "undo"; data: { entry: string } };
+
+export type EntryKind = EntryBody["kind"];
+
+export type JobEntry = EntryBody & {
+  id: string;
+  /** ISO 8601, UTC. */
+  at: string;
+  by: string;
+};

@@ -1,0 +1,165 @@
+import { describe, expect, it } from "vitest";
+import { demoDocuments } from "../../profiles/library";
+import type { EntryBody, JobEntry } from "./entry";
+import { jobCarState, nextAction } from "./next";
+import { openNow, planJob } from "./plan";
+import { effective, foldJob } from "./state";
+
+const documents = demoDocuments();
+const plan = planJob(documents, { choices: null, wishes: null });
+let clock = Date.parse("2026-03-02T08:00:00Z");
+const log = (...bodies: EntryBody[]): JobEntry[] =>
+  bodies.map((body, i) => {
+    clock += 120_000;
+    return { ...body, id: `e${clock}-${i}`, at: new Date(clock).toISOString(), by: "Test" };
+  });
+const sheet = {
+  identification: "0VMCRA186J1000007",
+  plate: "",
+  odometerKm: null,
+  firmware: "",
+  faultCodes: "",
+  note: "",
+};
+const intake = () =>
+  log(
+    { kind: "intake.car", data: sheet },
+    ...plan.baseline.map(
+      (t): EntryBody => ({ kind: "intake.baseline", data: { test: t.id, result: "pass", note: "" } }),
+    ),
+  );
+const stripped = () =>
+  log(
+    ...plan.steps.map((s): EntryBody => ({ kind: "strip.step", data: { step: s.id, direction: "in", confirmed: [] } })),
+  );
+const plugged = () =>
+  log(...plan.connections.map((c): EntryBody => ({ kind: "connect.plug", data: { link: c.link, plugged: true } })));
+const fit: EntryBody = { kind: "fit.confirm", data: { choices: { soundPath: "line" } } };
+
+describe("the job log", () => {
+  it("undoes by a new entry, and an undo of the undo brings it back", () => {
+    const [first] = log({ kind: "handover.point", data: { text: "scratch" } }) as [JobEntry];
+    const [undo] = log({ kind: "undo", data: { entry: first.id } }) as [JobEntry];
+    const [redo] = log({ kind: "undo", data: { entry: undo.id } }) as [JobEntry];
+    expect(effective([first, undo])).toEqual([]);
+    expect(effective([first, undo, redo])).toEqual([first]);
+    expect(foldJob([first, undo]).points).toEqual([]);
+  });
+
+  it("takes a double tap on a step as one deed", () => {
+    const step: EntryBody = { kind: "strip.step", data: { step: "cover", direction: "in", confirmed: [] } };
+    expect(foldJob(log(step, step)).deeds).toHaveLength(1);
+    expect(
+      foldJob(log({ kind: "strip.step", data: { step: "cover", direction: "back", confirmed: [] } })).deeds,
+    ).toHaveLength(0);
+  });
+
+  it("clears test results after a repair, because the car is another one", () => {
+    const entries = log(
+      { kind: "prove.result", data: { test: "a/b", answer: "nothing", note: "" } },
+      { kind: "prove.repair", data: { fault: "x", title: "lead", remedy: "replaced" } },
+      { kind: "prove.result", data: { test: "c/d", answer: "pass", note: "" } },
+    );
+    const state = foldJob(entries);
+    expect([...state.results.keys()]).toEqual(["c/d"]);
+    expect(state.repairs).toHaveLength(1);
+  });
+
+  it("asks for a power cycle again when a switch was changed after it", () => {
+    const set = (v: string): EntryBody => ({ kind: "configure.switches", data: { settings: { "module.sw1": v } } });
+    const cycle: EntryBody = { kind: "configure.powerCycle", data: {} };
+    expect(foldJob(log(set("on"), cycle)).powerCycled).toBe(true);
+    expect(foldJob(log(set("on"), cycle, set("on"))).powerCycled).toBe(true);
+    expect(foldJob(log(set("on"), cycle, set("off"))).powerCycled).toBe(false);
+  });
+
+  it("leaves long pauses out of the minutes", () => {
+    const entries: JobEntry[] = ["08:00", "08:10", "12:00", "12:05"].map((t, i) => ({
+      kind: "configure.powerCycle",
+      data: {},
+      id: `${i}`,
+      at: `2026-03-02T${t}:00Z`,
+      by: "Test",
+    }));
+    expect(foldJob(entries).workMinutes).toBe(15);
+  });
+});
+
+describe("Next and the car state strip", () => {
+  const next = (entries: JobEntry[]) => nextAction(plan, foldJob(entries), 2026);
+
+  it("leads through the stages in the order of the work", () => {
+    const soFar: JobEntry[] = [];
+    const visit = (more: JobEntry[], stage: string, action: RegExp) => {
+      soFar.push(...more);
+      expect(next(soFar)).toMatchObject({ stage, action: expect.stringMatching(action) });
+    };
+    visit([], "intake", /identification number/);
+    visit(log({ kind: "intake.car", data: sheet }), "intake", /Baseline/);
+    visit(intake(), "fit", /ledger/);
+    visit(log(fit), "strip", /Cover/);
+    visit(stripped(), "connect", /T-harness/);
+    visit(plugged(), "configure", /switch bank/);
+    visit(
+      log({ kind: "configure.switches", data: { settings: { ...plan.settings, "module.sw2": "off" } } }),
+      "configure",
+      /switch 2 to on/,
+    );
+    visit(log({ kind: "configure.switches", data: { settings: plan.settings } }), "configure", /power/);
+    visit(log({ kind: "configure.powerCycle", data: {} }), "strip", /battery/);
+    visit(
+      log({ kind: "strip.step", data: { step: "battery-off", direction: "back", confirmed: [] } }),
+      "prove",
+      /Try hazard/,
+    );
+    visit(
+      log({ kind: "prove.result", data: { test: "hazard/key-off", answer: "nothing", note: "" } }),
+      "prove",
+      /cause/,
+    );
+    visit(
+      log(
+        ...plan.tests.map((t): EntryBody => ({ kind: "prove.result", data: { test: t.id, answer: "pass", note: "" } })),
+      ),
+      "strip",
+      /Back: glovebox/,
+    );
+    const back = [...plan.steps]
+      .reverse()
+      .map((s): EntryBody => ({ kind: "strip.step", data: { step: s.id, direction: "back", confirmed: [] } }));
+    visit(log(...back), "handover", /customer/);
+  });
+
+  it("computes open plugs and fasteners from the steps, and closes them with the leads", () => {
+    const entries = [...intake(), ...log(fit), ...stripped()];
+    const before = jobCarState(plan, foldJob(entries));
+    expect(before.battery).toBe("isolated");
+    expect(before.panelsOff).toContain("vent panel");
+    expect(before.openPlugs).toHaveLength(5);
+    expect(before.fastenersOut.reduce((n, f) => n + f.count, 0)).toBe(9);
+    const after = jobCarState(plan, foldJob([...entries, ...plugged()]));
+    expect(after.openPlugs).toEqual([]);
+    expect(Object.keys(openNow(plan, foldJob([...entries, ...plugged()])).openLinks ?? {})).toEqual([]);
+  });
+
+  it("warns when the selector leaves park without the brake, and before an airbag zone with the battery on", () => {
+    const only = (ids: string[]) =>
+      foldJob([
+        ...intake(),
+        ...log(
+          fit,
+          ...ids.map((step): EntryBody => ({ kind: "strip.step", data: { step, direction: "in", confirmed: [] } })),
+        ),
+      ]);
+    expect(jobCarState(plan, only(["cover", "key-on", "selector-out"])).hazards[0]).toMatchObject({
+      id: "roll",
+      level: "stop",
+    });
+    const jumped = only(
+      plan.steps
+        .map((s) => s.id)
+        .filter((s) => !["battery-off", "vents", "radio-screws", "screen-screws", "radio-out", "glovebox"].includes(s)),
+    );
+    expect(nextAction(plan, jumped, 2026).action).toMatch(/Battery negative off/);
+  });
+});

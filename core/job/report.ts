@@ -1,0 +1,62 @@
+import { isFailure, jobCarState } from "./next";
+import type { JobPlan } from "./plan";
+import type { JobState } from "./state";
+
+/** One function before and after the job. `new` came with the kit, `given up` was lost on purpose. */
+export interface ReportLine {
+  id: string;
+  name: string;
+  label: string;
+  before: string | "new" | null;
+  after: string | "given up" | null;
+}
+
+export interface HandoverReport {
+  lines: ReportLine[];
+  /** What is not as it should be when the car leaves. */
+  openPoints: string[];
+}
+
+/** Compares the baseline with the last tests and lists what is still open. */
+export function handoverReport(plan: JobPlan, state: JobState): HandoverReport {
+  const baseline = plan.baseline.map((t): ReportLine => {
+    const test = plan.tests.some((x) => x.id === t.id);
+    return {
+      id: t.id,
+      name: t.fn.name,
+      label: t.label,
+      before: state.baseline.get(t.id)?.value ?? null,
+      after: test ? (state.results.get(t.id)?.value ?? null) : "given up",
+    };
+  });
+  const added = plan.tests
+    .filter((t) => !plan.baseline.some((b) => b.id === t.id))
+    .map(
+      (t): ReportLine => ({
+        id: t.id,
+        name: t.fn.name,
+        label: t.label,
+        before: "new",
+        after: state.results.get(t.id)?.value ?? null,
+      }),
+    );
+  return { lines: [...added, ...baseline], openPoints: openPoints(plan, state) };
+}
+
+function openPoints(plan: JobPlan, state: JobState): string[] {
+  const car = jobCarState(plan, state);
+  const points: string[] = [];
+  const named = (tests: typeof plan.tests) => tests.map((t) => `${t.fn.name} (${t.label})`).join(", ");
+  const failing = plan.tests.filter((t) => isFailure(state.results.get(t.id)?.value));
+  if (failing.length > 0) points.push(`Does not work: ${named(failing)}.`);
+  const untried = plan.tests.filter((t) => !state.results.has(t.id));
+  if (untried.length > 0) points.push(`${untried.length} of ${plan.tests.length} tests were not done.`);
+  const impossible = plan.tests.filter((t) => state.results.get(t.id)?.value === "impossible");
+  if (impossible.length > 0) points.push(`Could not be tried: ${named(impossible)}.`);
+  if (car.panelsOff.length > 0) points.push(`Still off: ${car.panelsOff.join(", ")}.`);
+  if (car.fastenersOut.length > 0)
+    points.push(`${car.fastenersOut.reduce((n, f) => n + f.count, 0)} fasteners are still out.`);
+  if (car.openPlugs.length > 0) points.push(`${car.openPlugs.length} factory plugs are still open.`);
+  if (car.battery === "isolated") points.push("The battery is still isolated.");
+  return points;
+}

@@ -1,0 +1,170 @@
+import type { Deed } from "../strip/state";
+import type { CarSheet, JobEntry } from "./entry";
+
+export interface Noted<T> {
+  value: T;
+  note: string;
+  at: string;
+  by: string;
+  entry: string;
+}
+
+/** A job as its entries leave it. */
+export interface JobState {
+  car: CarSheet;
+  /** Entry that the car sheet comes from; a stale edit is recognised by it. */
+  carEntry: string | null;
+  baseline: ReadonlyMap<string, Noted<"pass" | "fail" | "absent">>;
+  wishes: string[] | null;
+  choices: Record<string, string> | null;
+  deeds: Deed[];
+  /** Hazards that a person confirmed, by step. */
+  confirmed: ReadonlyMap<string, string[]>;
+  plugged: ReadonlySet<string>;
+  switches: Record<string, string> | null;
+  /** The module was without power after the last change of a switch. */
+  powerCycled: boolean;
+  files: { file: string; name: string; what: "log" | "dbc"; at: string; by: string }[];
+  /** Test results and answers to checks that still count: those after the last repair or setting change. */
+  results: ReadonlyMap<string, Noted<string>>;
+  checks: ReadonlyMap<string, Noted<string>>;
+  repairs: { fault: string; title: string; remedy: string; at: string; by: string }[];
+  points: { text: string; at: string; by: string; entry: string }[];
+  closed: { at: string; by: string; openPoints: string[] } | null;
+  workMinutes: number;
+}
+
+export const EMPTY_SHEET: CarSheet = {
+  identification: "",
+  plate: "",
+  odometerKm: null,
+  firmware: "",
+  faultCodes: "",
+  note: "",
+};
+
+/** Pauses longer than this are not counted as work on the job. */
+const LONGEST_PAUSE_MIN = 30;
+
+/** Entries that still count: an undone entry is out, and undoing an undo brings it back. */
+export function effective(entries: readonly JobEntry[]): JobEntry[] {
+  const undone = new Set<string>();
+  for (let i = entries.length - 1; i >= 0; i--) {
+    const entry = entries[i] as JobEntry;
+    if (entry.kind === "undo" && !undone.has(entry.id)) undone.add(entry.data.entry);
+  }
+  return entries.filter((e) => e.kind !== "undo" && !undone.has(e.id));
+}
+
+/** The state of a job: its effective entries, folded in their order. */
+export function foldJob(entries: readonly JobEntry[]): JobState {
+  const draft = emptyDraft();
+  for (const entry of effective(entries)) apply(draft, entry);
+  return { ...draft, workMinutes: workMinutes(entries) };
+}
+
+function emptyDraft() {
+  return {
+    car: EMPTY_SHEET,
+    carEntry: null as string | null,
+    baseline: new Map<string, Noted<"pass" | "fail" | "absent">>(),
+    wishes: null as string[] | null,
+    choices: null as Record<string, string> | null,
+    deeds: [] as Deed[],
+    confirmed: new Map<string, string[]>(),
+    plugged: new Set<string>(),
+    switches: null as Record<string, string> | null,
+    powerCycled: false,
+    files: [] as JobState["files"],
+    results: new Map<string, Noted<string>>(),
+    checks: new Map<string, Noted<string>>(),
+    repairs: [] as JobState["repairs"],
+    points: [] as JobState["points"],
+    closed: null as JobState["closed"],
+  };
+}
+type Draft = ReturnType<typeof emptyDraft>;
+
+function apply(draft: Draft, entry: JobEntry): void {
+  const { at, by } = entry;
+  const noted = <T>(value: T, note = ""): Noted<T> => ({ value, note, at, by, entry: entry.id });
+  switch (entry.kind) {
+    case "intake.car":
+      draft.car = entry.data;
+      draft.carEntry = entry.id;
+      return;
+    case "intake.baseline":
+      draft.baseline.set(entry.data.test, noted(entry.data.result, entry.data.note));
+      return;
+    case "intake.wishes":
+      draft.wishes = entry.data.functions;
+      return;
+    case "fit.confirm":
+      draft.choices = entry.data.choices;
+      return;
+    case "strip.step":
+      applyStep(draft, entry.data);
+      return;
+    case "connect.plug":
+      if (entry.data.plugged) draft.plugged.add(entry.data.link);
+      else draft.plugged.delete(entry.data.link);
+      return;
+    case "configure.switches":
+      draft.powerCycled = sameRecord(draft.switches, entry.data.settings) && draft.powerCycled;
+      draft.switches = entry.data.settings;
+      return;
+    case "configure.powerCycle":
+      draft.powerCycled = true;
+      return;
+    case "bus.file":
+      draft.files.push({ ...entry.data, at, by });
+      return;
+    case "prove.result":
+      draft.results.set(entry.data.test, noted(entry.data.answer, entry.data.note));
+      return;
+    case "prove.check":
+      draft.checks.set(entry.data.check, noted(entry.data.answer));
+      return;
+    case "prove.repair":
+      applyRepair(draft, { ...entry.data, at, by });
+      return;
+    case "handover.point":
+      draft.points.push({ text: entry.data.text, at, by, entry: entry.id });
+      return;
+    case "handover.close":
+      draft.closed = { at, by, openPoints: entry.data.openPoints };
+      return;
+    case "handover.reopen":
+      draft.closed = null;
+      return;
+  }
+}
+
+function applyStep(draft: Draft, data: Deed & { confirmed: string[] }): void {
+  const last = [...draft.deeds].reverse().find((d) => d.step === data.step);
+  // The same step twice in the same direction is a double tap, not a second deed.
+  if (last?.direction === data.direction || (!last && data.direction === "back")) return;
+  draft.deeds.push({ step: data.step, direction: data.direction });
+  if (data.confirmed.length > 0) draft.confirmed.set(data.step, data.confirmed);
+}
+
+/** After a repair the car is another one: what failed must be tried again, what passed may have been disturbed. */
+function applyRepair(draft: Draft, repair: JobState["repairs"][number]): void {
+  draft.repairs.push(repair);
+  draft.results = new Map();
+  draft.checks = new Map();
+}
+
+function sameRecord(a: Record<string, string> | null, b: Record<string, string>): boolean {
+  return a !== null && Object.keys({ ...a, ...b }).every((k) => a[k] === b[k]);
+}
+
+/** Minutes from entry to entry, pauses over half an hour left out. */
+function workMinutes(entries: readonly JobEntry[]): number {
+  let minutes = 0;
+  for (let i = 1; i < entries.length; i++) {
+    const gap = (Date.parse((entries[i] as JobEntry).at) - Date.parse((entries[i - 1] as JobEntry).at)) / 60_000;
+    if (gap > 0 && gap <= LONGEST_PAUSE_MIN) minutes += gap;
+  }
+  return Math.round(minutes);
+}

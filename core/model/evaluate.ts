@@ -1,0 +1,203 @@
+import type { CompiledSystem, Edge } from "./compile";
+import type { GuardContext } from "./condition";
+import type { Attributes, ContactRef, Settings, Situation } from "./types";
+
+/** One signal: where it started and what it carries. */
+export interface Signal {
+  origin: string;
+  attributes: Attributes;
+}
+
+/** A signal as it arrived at a contact side. */
+export interface Arrival {
+  signal: Signal;
+  /** Sum of the settling times on its way. */
+  afterMs: number;
+}
+
+export interface Hop {
+  ref: ContactRef;
+  side: "in" | "out";
+  /** Part or link that made the step to this contact; empty at the start. */
+  by: string;
+  via: Edge["kind"] | "source";
+}
+
+interface Entry {
+  signal: number;
+  /** Edge taken, or -1 at the source. */
+  edge: number;
+  /** Signal number before the edge. */
+  before: number;
+  afterMs: number;
+}
+
+/** All signals everywhere in one situation, with the hops they took. */
+export interface Evaluation {
+  compiled: CompiledSystem;
+  situation: Situation;
+  context: GuardContext;
+  arrivals(ref: ContactRef, side?: "in" | "out"): Arrival[];
+  arrivalsAt(node: number): Arrival[];
+  hops(ref: ContactRef, matching: (signal: Signal) => boolean): Hop[];
+}
+
+/**
+ * Evaluates a compiled system in a situation.
+ *
+ * The three layers are evaluated in order; inside a layer signals spread to a fixpoint. Because guards look at
+ * their own layer positively only, each layer is monotone: the result is the same for any order of the data.
+ * Time grows with the number of (signal, contact) pairs reached.
+ */
+export function evaluate(compiled: CompiledSystem, situation: Situation, settings: Settings = {}): Evaluation {
+  const seen = assumedSituation(compiled, situation);
+  const run = new Run(compiled, seen, settingReader(compiled, settings));
+  for (let layer = 0; layer < 3; layer++) run.layer(layer);
+  return run;
+}
+
+function assumedSituation(compiled: CompiledSystem, situation: Situation): Situation {
+  let result = situation;
+  for (const assumed of compiled.disturbance.assumed ?? []) {
+    const applies = Object.entries(assumed.where).every(([field, value]) => result[field as keyof Situation] === value);
+    if (applies) result = { ...result, ...assumed.set };
+  }
+  return result;
+}
+
+/** Reads a setting: the disturbance first, then the given values, then the part's initial value. */
+function settingReader(compiled: CompiledSystem, settings: Settings): (key: string) => string | undefined {
+  const forced = compiled.disturbance.settings ?? {};
+  return (key) => {
+    const value = forced[key] ?? settings[key];
+    if (value !== undefined) return value;
+    const dot = key.indexOf(".");
+    return compiled.partOf.get(key.slice(0, dot))?.settings?.find((s) => s.id === key.slice(dot + 1))?.initial;
+  };
+}
+
+class Run implements Evaluation, GuardContext {
+  private readonly signals: Signal[] = [];
+  private readonly numberOf = new Map<string, number>();
+  private readonly at: Entry[][];
+  private readonly open: Uint8Array;
+  private readonly started: Uint8Array;
+  private queue: [node: number, entry: Entry][] = [];
+  readonly context: GuardContext = this;
+
+  constructor(
+    readonly compiled: CompiledSystem,
+    readonly situation: Situation,
+    readonly setting: (key: string) => string | undefined,
+  ) {
+    this.at = Array.from({ length: 2 * compiled.contacts.length }, () => []);
+    this.open = new Uint8Array(compiled.edges.length);
+    this.started = new Uint8Array(compiled.sources.length);
+  }
+
+  arrives(node: number, where: Attributes | undefined): boolean {
+    const entries = this.at[node] as Entry[];
+    if (!where) return entries.length > 0;
+    return entries.some((e) => matches((this.signals[e.signal] as Signal).attributes, where));
+  }
+
+  layer(layer: number): void {
+    const { compiled } = this;
+    for (const s of compiled.sourcesByLayer[layer] as number[]) this.tryStart(s);
+    for (const e of compiled.edgesByLayer[layer] as number[]) this.tryOpen(e);
+    for (let head = 0; head < this.queue.length; head++) {
+      const [node, entry] = this.queue[head] as [number, Entry];
+      for (const e of compiled.leaving[node] as number[]) if (this.open[e]) this.pass(e, entry);
+      for (const e of compiled.edgeWatchers[node] as number[]) this.tryOpen(e);
+      for (const s of compiled.sourceWatchers[node] as number[]) this.tryStart(s);
+    }
+    this.queue = [];
+  }
+
+  private tryStart(index: number): void {
+    const source = this.compiled.sources[index];
+    if (!source || this.started[index] || (source.guard && !source.guard.test(this))) return;
+    this.started[index] = 1;
+    this.add(source.to, {
+      signal: this.intern(source.id, source.attributes),
+      edge: -1,
+      before: -1,
+      afterMs: source.settleMs,
+    });
+  }
+
+  private tryOpen(index: number): void {
+    const edge = this.compiled.edges[index] as Edge;
+    if (this.open[index] || edge.blocked || (edge.guard && !edge.guard.test(this))) return;
+    this.open[index] = 1;
+    // The list grows while signals spread; those that arrive later pass on their own.
+    for (const entry of [...(this.at[edge.from] as Entry[])]) this.pass(index, entry);
+  }
+
+  private pass(index: number, entry: Entry): void {
+    const edge = this.compiled.edges[index] as Edge;
+    const signal = edge.set ? this.changed(entry.signal, edge.set) : entry.signal;
+    this.add(edge.to, { signal, edge: index, before: entry.signal, afterMs: entry.afterMs + edge.settleMs });
+  }
+
+  private add(node: number, entry: Entry): void {
+    const here = this.at[node] as Entry[];
+    if (here.some((e) => e.signal === entry.signal)) return;
+    here.push(entry);
+    this.queue.push([node, entry]);
+  }
+
+  private changed(signal: number, set: Attributes): number {
+    const before = this.signals[signal] as Signal;
+    return this.intern(before.origin, { ...before.attributes, ...set });
+  }
+
+  private intern(origin: string, attributes: Attributes): number {
+    let key = origin;
+    for (const name of Object.keys(attributes).sort()) key += `|${name}=${attributes[name]}`;
+    let number = this.numberOf.get(key);
+    if (number === undefined) {
+      number = this.signals.length;
+      this.signals.push({ origin, attributes });
+      this.numberOf.set(key, number);
+    }
+    return number;
+  }
+
+  arrivals(ref: ContactRef, side: "in" | "out" = "in"): Arrival[] {
+    const index = this.compiled.indexOf.get(ref);
+    return index === undefined ? [] : this.arrivalsAt(2 * index + (side === "out" ? 1 : 0));
+  }
+
+  arrivalsAt(node: number): Arrival[] {
+    return (this.at[node] ?? []).map((e) => ({ signal: this.signals[e.signal] as Signal, afterMs: e.afterMs }));
+  }
+
+  hops(ref: ContactRef, matching: (signal: Signal) => boolean): Hop[] {
+    const index = this.compiled.indexOf.get(ref);
+    if (index === undefined) return [];
+    const path: Hop[] = [];
+    let node = 2 * index;
+    let entry = this.at[node]?.find((e) => matching(this.signals[e.signal] as Signal));
+    while (entry) {
+      const edge = entry.edge < 0 ? undefined : this.compiled.edges[entry.edge];
+      path.push({
+        ref: this.compiled.contacts[node >> 1]?.ref ?? "",
+        side: node & 1 ? "out" : "in",
+        by: edge?.owner ?? "",
+        via: edge?.kind ?? "source",
+      });
+      if (!edge) break;
+      const before: number = entry.before;
+      node = edge.from;
+      entry = this.at[node]?.find((e) => e.signal === before);
+    }
+    return path.reverse();
+  }
+}
+
+/** True when the attributes hold every wanted value. */
+export function matches(attributes: Attributes, where: Attributes): boolean {
+  for (const name in where) if (attributes[name] !== where[name]) return false;
+  return true;
+}

@@ -1,0 +1,254 @@
+/**
+ * The vocabulary of the behaviour model. Everything about a particular car or kit is data in these shapes;
+ * `profiles/` checks documents against them before they reach `core/`.
+ */
+import type { SignalKind } from "./kinds";
+
+/** `part.port.contact`, for example `radio.main.9`. Identifiers hold letters, digits, `-`, `+` and `_`, no dots. */
+export type ContactRef = string;
+/** `part.port`, for example `radio.main`. */
+export type PortRef = string;
+
+export type KeyState = "off" | "accessory" | "on" | "cranking" | "running";
+export type Selector = "P" | "R" | "N" | "D";
+
+/** The state of the car and its people in which something is tried. */
+export interface Situation {
+  key: KeyState;
+  selector: Selector;
+  parkingBrake: boolean;
+  lights: boolean;
+  /** What the radio plays. */
+  source: "radio" | "lineIn" | "bluetooth" | "usb";
+  pictureMode: "factory" | "phone";
+  speedKmh: number;
+  phone: "none" | "wired" | "wireless" | "rememberedWired";
+  /** The phone is paired with the car's own hands-free. */
+  paired: boolean;
+  /** Key or touch field being pressed, empty when none. */
+  pressed: string;
+  /** For how long it is held, in seconds. */
+  heldS: number;
+  /** Reverse was left a moment ago and the car creeps forward. */
+  leftReverse: boolean;
+}
+export type SituationField = keyof Situation;
+
+/** Properties of a signal: picture content and format, channel, message name, strength... */
+export type Attributes = Readonly<Record<string, string>>;
+
+export type Condition =
+  | { all: Condition[] }
+  | { any: Condition[] }
+  | { not: Condition }
+  | { situation: SituationField; is: (string | number | boolean)[] }
+  | { situation: SituationField; atMost: number }
+  | { situation: SituationField; atLeast: number }
+  /** A setting of the part that owns the route. */
+  | { setting: string; is: string[] }
+  /** A signal arrives at a contact (`port.contact`) of the own part. */
+  | { present: string; where?: Attributes }
+  /** A message arrives on both wires of a bus of the own part, the right way round. */
+  | { hears: string; bus: string };
+
+export interface Contact {
+  id: string;
+  kind: SignalKind;
+  /** `wire` conducts either way: a lead, a splice, a bus. */
+  direction: "in" | "out" | "wire";
+  label?: string;
+  /** As the wire looks: base colour and optional tracer, in words. */
+  wire?: { base: string; tracer?: string };
+}
+
+export interface Port {
+  id: string;
+  label: string;
+  /** Absent for places inside a part (the glass of a screen, the loudspeaker cone). */
+  connector?: Connector;
+  /** Inside ports show to people what arrives on them. */
+  inside?: boolean;
+  contacts: Contact[];
+}
+
+export interface Connector {
+  family: string;
+  ways: number;
+  gender: "male" | "female";
+  /** Code letter or housing shape; only equal keyings mate. Empty when the family has one keying. */
+  keying?: string;
+  colour?: string;
+  /** Can be pushed in both ways round. */
+  reversible?: boolean;
+}
+
+/** Something a part needs at a contact to work at all. `where` narrows it to a message or attribute. */
+export interface Need {
+  at: string;
+  where?: Attributes;
+  say: string;
+}
+
+/** A conducting connection inside a part, both ways, without any condition: a wire, a splice, a straight-through lead. */
+export interface Join {
+  contacts: string[];
+}
+
+export interface Source {
+  id: string;
+  /** `port.contact`s of the own part; the signal starts at each of them. */
+  at: string[];
+  attributes?: Attributes;
+  when?: Condition;
+  settleMs?: number;
+}
+
+/** A message on a bus of the own part; sent on both wires. */
+export interface Message {
+  bus: string;
+  name: string;
+  when?: Condition;
+}
+
+export interface Route {
+  id: string;
+  from: string;
+  to: string;
+  when?: Condition;
+  /** Attributes overwritten on the way. */
+  set?: Attributes;
+  settleMs?: number;
+}
+
+export interface Setting {
+  id: string;
+  label: string;
+  values: string[];
+  initial: string;
+}
+
+export interface BusPair {
+  id: string;
+  high: string;
+  low: string;
+}
+
+export interface Part {
+  id: string;
+  name: string;
+  /** A lead only conducts; a device needs supply and decides. */
+  type: "device" | "lead" | "loom";
+  lengthM?: number;
+  ports: Port[];
+  needs?: Need[];
+  joins?: Join[];
+  sources?: Source[];
+  messages?: Message[];
+  buses?: BusPair[];
+  routes?: Route[];
+  settings?: Setting[];
+  /** Facts that expectations may refer to, for example the picture format of a screen. */
+  facts?: Attributes;
+  /** Visible sign of life, for example `green lamp`. */
+  lamp?: string;
+  /** Minutes to reach the part with the dash open; used to price checks. */
+  reachMinutes?: number;
+}
+
+/** Two mated ports. */
+export interface Link {
+  id: string;
+  a: PortRef;
+  b: PortRef;
+  /** Inserted the wrong way round (only possible with a reversible connector). */
+  reversed?: boolean;
+  /** Not a plug but a path through the air. */
+  air?: boolean;
+}
+
+/** What is expected at one contact. A value may be taken from a fact: `{ fact: "screen.pictureFormat" }`. */
+export interface Expectation {
+  at: ContactRef;
+  where: Readonly<Record<string, string | { fact: string }>>;
+}
+
+export interface FunctionSpec {
+  id: string;
+  name: string;
+  /** One plain sentence: how to try it and what to look for. */
+  say: string;
+  who: "customer" | "law" | "shop";
+  observe: Expectation[];
+  /** Tried once in each of these; fields left out keep the usual value. */
+  situations: { id: string; label: string; set: Partial<Situation>; actions?: string[] }[];
+  withinMs?: number;
+  minutes: number;
+  /** Safety of the try, shown before it. */
+  caution?: string;
+}
+
+/** Something a person does that changes the situation if the control signal it needs arrives. */
+export interface Action {
+  id: string;
+  say: string;
+  part: string;
+  press: string;
+  holdS: { min: number; max: number };
+  when: Condition;
+  set: Partial<Situation>;
+}
+
+/** A state of affairs that looks like a fault: the wrong source chosen, a phone that remembers the cable... */
+export interface AssumedState {
+  id: string;
+  title: string;
+  cause: string;
+  remedy: string;
+  normal: boolean;
+  where: Partial<Situation>;
+  set: Partial<Situation>;
+  weight: number;
+  minutes: number;
+}
+
+export interface System {
+  parts: Part[];
+  links: Link[];
+  functions: FunctionSpec[];
+  actions: Action[];
+  assumed: AssumedState[];
+  /** The usual situation; functions override single fields. */
+  usual: Situation;
+}
+
+/** Values of settings by `part.setting`. */
+export type Settings = Readonly<Record<string, string>>;
+
+/** What is broken, undone or set differently from the system as planned. Empty arrays mean a sound system. */
+export interface Disturbance {
+  /** Links that are not plugged, with the reason to show. */
+  openLinks?: Readonly<Record<string, string>>;
+  /** `part/joinIndex` or `part` (all joins), with the reason. */
+  openJoins?: Readonly<Record<string, string>>;
+  deadParts?: Readonly<Record<string, string>>;
+  reversedLinks?: readonly string[];
+  /** Pairs of links whose `b` ends are exchanged. */
+  exchangedLinks?: readonly (readonly [string, string])[];
+  settings?: Settings;
+  assumed?: readonly AssumedState[];
+}
+
+export const USUAL_SITUATION: Situation = {
+  key: "on",
+  selector: "P",
+  parkingBrake: true,
+  lights: false,
+  source: "radio",
+  pictureMode: "factory",
+  speedKmh: 0,
+  phone: "none",
+  paired: false,
+  pressed: "",
+  heldS: 0,
+  leftReverse: false,
+};

@@ -1,0 +1,88 @@
+import type { Hop } from "./evaluate";
+import { KIND_NAMES } from "./kinds";
+import type { Condition, Contact, ContactRef, Part, Port, System } from "./types";
+
+/** Finds the part, port and contact behind a reference; undefined members where the system has none. */
+export function locate(system: System, ref: ContactRef): { part?: Part; port?: Port; contact?: Contact } {
+  const [partId, portId, contactId] = ref.split(".");
+  const part = system.parts.find((p) => p.id === partId);
+  const port = part?.ports.find((p) => p.id === portId);
+  return { part, port, contact: port?.contacts.find((c) => c.id === contactId) };
+}
+
+/** A contact in words, for example `Radio, main plug, contact 9 (CAN bus)`. */
+export function describeContact(system: System, ref: ContactRef): string {
+  const { part, port, contact } = locate(system, ref);
+  if (!part || !port || !contact) return ref;
+  if (port.inside) return `${part.name}, ${contact.label ?? port.label}`;
+  return `${part.name}, ${port.label}, contact ${contact.id} (${contact.label ?? KIND_NAMES[contact.kind]})`;
+}
+
+/** A port in words, for example `Radio, main plug`. */
+export function describePort(system: System, ref: string): string {
+  const [partId, portId] = ref.split(".");
+  const part = system.parts.find((p) => p.id === partId);
+  const port = part?.ports.find((p) => p.id === portId);
+  return part && port ? `${part.name}, ${port.label}` : ref;
+}
+
+/** The parts a lane runs through, in order, each once in a row. */
+export function stations(hops: readonly Hop[]): string[] {
+  const parts: string[] = [];
+  for (const hop of hops) {
+    const part = hop.ref.split(".")[0] as string;
+    if (parts[parts.length - 1] !== part) parts.push(part);
+  }
+  return parts;
+}
+
+const FIELD_WORDS: Record<string, (value: string) => string> = {
+  key: (v) => `the key is ${v}`,
+  selector: (v) => `the selector is in ${v}`,
+  parkingBrake: (v) => (v === "true" ? "the parking brake is set" : "the parking brake is off"),
+  lights: (v) => (v === "true" ? "the lights are on" : "the lights are off"),
+  source: (v) => `the radio plays ${SOURCE_NAMES[v] ?? v}`,
+  pictureMode: (v) => `the screen shows the ${v} picture`,
+  phone: (v) => PHONE_NAMES[v] ?? v,
+  paired: (v) => (v === "true" ? "the phone is paired with the car" : "the phone is not paired with the car"),
+  pressed: (v) => (v ? `“${v}” is pressed` : "nothing is pressed"),
+};
+
+export const SOURCE_NAMES: Readonly<Record<string, string>> = {
+  radio: "the tuner",
+  lineIn: "the line input",
+  bluetooth: "Bluetooth audio",
+  usb: "USB",
+};
+
+export const PHONE_NAMES: Readonly<Record<string, string>> = {
+  none: "no phone is connected",
+  wired: "the phone is connected by cable",
+  wireless: "the phone is connected by wireless",
+  rememberedWired: "the phone remembers the cable and refuses wireless",
+};
+
+/** One value of the situation as a clause, for example `the selector is in R`. */
+export function situationWords(field: string, value: string | number | boolean): string {
+  return FIELD_WORDS[field]?.(String(value)) ?? `${field} is ${value}`;
+}
+
+/** A condition of a part as a clause: what it asks for. */
+export function conditionWords(system: System, part: Part, c: Condition): string {
+  if ("all" in c) return c.all.map((x) => conditionWords(system, part, x)).join(" and ");
+  if ("any" in c) return c.any.map((x) => conditionWords(system, part, x)).join(" or ");
+  if ("not" in c) return `not (${conditionWords(system, part, c.not)})`;
+  if ("situation" in c) {
+    if ("is" in c) return c.is.map((v) => situationWords(c.situation, v)).join(" or ");
+    return "atMost" in c ? `${c.situation} is at most ${c.atMost}` : `${c.situation} is at least ${c.atLeast}`;
+  }
+  if ("setting" in c) {
+    const setting = part.settings?.find((s) => s.id === c.setting);
+    return `${setting?.label ?? c.setting} of ${part.name} is ${c.is.join(" or ")}`;
+  }
+  if ("hears" in c) return `${part.name} hears the message “${c.hears}” on the bus`;
+  const need = part.needs?.find((n) => n.at === c.present);
+  return need
+    ? `${part.name} gets ${need.say}`
+    : `a signal arrives at ${describeContact(system, `${part.id}.${c.present}`)}`;
+}

@@ -1,0 +1,121 @@
+import { Model } from "../model/outcome";
+import type { FunctionSpec, Settings, Situation, System } from "../model/types";
+
+/** One function to try in one situation. */
+export interface Test {
+  /** `function/situation`. */
+  id: string;
+  fn: FunctionSpec;
+  situationId: string;
+  label: string;
+  situation: Situation;
+  minutes: number;
+}
+
+/**
+ * Effort of changing one thing of the situation between two tests, in minutes. Assumed from the trade's habit of
+ * avoiding key cycles first; no published source.
+ */
+const CHANGE_MINUTES: Partial<Record<keyof Situation, number>> = {
+  key: 1,
+  selector: 0.4,
+  phone: 0.8,
+  pictureMode: 0.2,
+  source: 0.2,
+  speedKmh: 5,
+  paired: 2,
+};
+
+/**
+ * The test list: every function in every situation that works in the sound as-fitted system, ordered so that key
+ * cycles, gear changes and phone changes are few. What the kit takes away on purpose is not a test.
+ */
+export function testList(system: System, settings: Settings): Test[] {
+  const model = new Model(system, {}, settings);
+  const tests = system.functions.flatMap((fn) =>
+    fn.situations.flatMap((s): Test[] => {
+      const tried = model.try(fn, s.id);
+      if (tried.outcome.kind !== "ok") return [];
+      return [
+        {
+          id: `${fn.id}/${s.id}`,
+          fn,
+          situationId: s.id,
+          label: s.label,
+          situation: tried.situation,
+          minutes: fn.minutes,
+        },
+      ];
+    }),
+  );
+  return orderTests(tests, { ...system.usual, key: "off" });
+}
+
+/** Minutes to go from one situation to the next. */
+export function changeMinutes(from: Situation, to: Situation): number {
+  let minutes = 0;
+  for (const [field, cost] of Object.entries(CHANGE_MINUTES)) {
+    if (from[field as keyof Situation] !== to[field as keyof Situation]) minutes += cost;
+  }
+  return minutes;
+}
+
+/** Total minutes of changes over an order of tests, from a starting situation. */
+export function orderCost(tests: readonly Test[], start: Situation): number {
+  let cost = 0;
+  let at = start;
+  for (const t of tests) {
+    cost += changeMinutes(at, t.situation);
+    at = t.situation;
+  }
+  return cost;
+}
+
+/** Nearest neighbour, then 2-opt and single moves until nothing improves. Deterministic. */
+export function orderTests(tests: readonly Test[], start: Situation): Test[] {
+  let order = nearestNeighbour(tests, start);
+  let best = orderCost(order, start);
+  for (let improved = true; improved; ) {
+    improved = false;
+    for (const candidate of neighbours(order)) {
+      const cost = orderCost(candidate, start);
+      if (cost < best - 1e-9) {
+        order = candidate;
+        best = cost;
+        improved = true;
+        break;
+      }
+    }
+  }
+  return order;
+}
+
+function nearestNeighbour(tests: readonly Test[], start: Situation): Test[] {
+  const left = [...tests];
+  const order: Test[] = [];
+  let at = start;
+  while (left.length > 0) {
+    let pick = 0;
+    for (let i = 1; i < left.length; i++) {
+      if (changeMinutes(at, (left[i] as Test).situation) < changeMinutes(at, (left[pick] as Test).situation)) pick = i;
+    }
+    const [next] = left.splice(pick, 1) as [Test];
+    order.push(next);
+    at = next.situation;
+  }
+  return order;
+}
+
+function* neighbours(order: readonly Test[]): Generator<Test[]> {
+  for (let i = 0; i < order.length; i++) {
+    for (let j = i + 1; j < order.length; j++) {
+      yield [...order.slice(0, i), ...order.slice(i, j + 1).reverse(), ...order.slice(j + 1)];
+    }
+    for (let j = 0; j < order.length; j++) {
+      if (i === j) continue;
+      const without = [...order.slice(0, i), ...order.slice(i + 1)];
+      without.splice(j, 0, order[i] as Test);
+      yield without;
+    }
+  }
+}

@@ -1,0 +1,236 @@
+/**
+ * The demonstration: an island workshop that keeps the cars of a district-nurse service and a harbour taxi on the
+ * road. Makers, models, people, numbers and bus data are invented.
+ */
+import { z } from "zod";
+import type { EntryBody } from "../core/job/entry";
+import { entryId } from "../core/job/entry-id";
+import { nextAction } from "../core/job/next";
+import { type JobPlan, planJob } from "../core/job/plan";
+import { foldJob } from "../core/job/state";
+import { createAccount, createShop } from "../db/accounts";
+import type { Database } from "../db/database";
+import { storeFile } from "../db/files";
+import { newId } from "../db/ids";
+import { appendEntry, createJob, entriesOf, setBoardLine, setStandIn } from "../db/jobs";
+import { saveProfile } from "../db/profiles";
+import { demoDocuments, shippedLibrary } from "../profiles/library";
+import { STAND_IN_DBC } from "../sim/bus-map";
+import { DEMO_CUES, recordLog } from "../sim/car";
+import { DEMO_ACCOUNTS, DEMO_PASSWORD } from "./people";
+
+const OTHER_SHOP_LEAD = { email: "lead@mainland.example", name: "Oda Brenn", role: "lead" as const };
+const SHOP_NAME = "Skerry Island Workshop";
+/** The fault in the middle job: the picture lead from the module to the screen is broken. */
+const HIDDEN_FAULT = "open:videoOutLead";
+const TECHNICIAN = "Tomas Ebdal";
+const COUNTER = "Runa Sild";
+
+/** Loads shop, people, library and three jobs, once. */
+export async function loadDemo(db: Database): Promise<void> {
+  const there = await db.rows(z.object({ id: z.string() }), "SELECT id FROM shop WHERE name = ?", [SHOP_NAME]);
+  if (there.length > 0) return;
+  const shopId = newId();
+  await createShop(db, shopId, SHOP_NAME);
+  for (const a of DEMO_ACCOUNTS) await createAccount(db, { ...a, shopId, password: DEMO_PASSWORD, demo: true });
+  const otherShop = newId();
+  await createShop(db, otherShop, "Mainland Fitting Bay");
+  await createAccount(db, { ...OTHER_SHOP_LEAD, shopId: otherShop, password: DEMO_PASSWORD, demo: true });
+  const heads = [];
+  for (const profile of shippedLibrary()) {
+    heads.push(await saveProfile(db, shopId, profile, "Shipped library"));
+    await saveProfile(db, otherShop, profile, "Shipped library");
+  }
+  const profiles = { car: rowOf(heads, "car"), variant: rowOf(heads, "variant"), kit: rowOf(heads, "kit") };
+  await closedJob(db, shopId, profiles);
+  await middleJob(db, shopId, profiles);
+  await waitingJob(db, shopId, profiles);
+}
+
+type Profiles = Record<"car" | "variant" | "kit", string>;
+
+function rowOf(heads: readonly { kind: string; id: string }[], kind: string): string {
+  return heads.find((h) => h.kind === kind)?.id ?? "";
+}
+
+/** Writes entries at given minutes after a start, by one person after the other. */
+class Diary {
+  private minute = 0;
+
+  constructor(
+    private readonly db: Database,
+    private readonly shopId: string,
+    readonly jobId: string,
+    private readonly start: Date,
+  ) {}
+
+  async add(body: EntryBody, minutes: number, by = TECHNICIAN): Promise<void> {
+    this.minute += minutes;
+    const at = new Date(this.start.getTime() + this.minute * 60_000);
+    await appendEntry(this.db, this.shopId, this.jobId, { id: newId(), body, at, byName: by, accountId: null });
+  }
+}
+
+async function openDiary(
+  db: Database,
+  shopId: string,
+  profiles: Profiles,
+  title: string,
+  customer: string,
+  start: Date,
+): Promise<Diary> {
+  const id = newId();
+  await createJob(db, {
+    id,
+    shopId,
+    title,
+    customer,
+    carProfile: profiles.car,
+    variantProfile: profiles.variant,
+    kitProfile: profiles.kit,
+    stage: "intake",
+    nextAction: "",
+    createdAt: start,
+  });
+  await setStandIn(db, shopId, id, null);
+  return new Diary(db, shopId, id, start);
+}
+
+async function finish(db: Database, shopId: string, jobId: string): Promise<void> {
+  const state = foldJob(await entriesOf(db, shopId, jobId));
+  const next = nextAction(planJob(demoDocuments(), state), state, new Date().getFullYear());
+  await setBoardLine(db, shopId, jobId, next.stage, next.action);
+}
+
+function daysAgo(days: number, hour: number): Date {
+  const date = new Date();
+  date.setUTCDate(date.getUTCDate() - days);
+  date.setUTCHours(hour, 5, 0, 0);
+  return date;
+}
+
+async function waitingJob(db: Database, shopId: string, profiles: Profiles): Promise<void> {
+  const diary = await openDiary(
+    db,
+    shopId,
+    profiles,
+    "Harbour taxi 3: phone on the screen",
+    "Harbour taxi",
+    daysAgo(0, 0),
+  );
+  await diary.add(
+    {
+      kind: "intake.car",
+      data: {
+        identification: "",
+        plate: "SK 3041",
+        odometerKm: 88210,
+        firmware: "",
+        faultCodes: "",
+        note: "Driver waits until noon.",
+      },
+    },
+    0,
+    COUNTER,
+  );
+  await finish(db, shopId, diary.jobId);
+}
+
+async function middleJob(db: Database, shopId: string, profiles: Profiles): Promise<void> {
+  const diary = await openDiary(
+    db,
+    shopId,
+    profiles,
+    "District nurse car 7: mirroring and front camera",
+    "District-nurse service",
+    daysAgo(1, 8),
+  );
+  await setStandIn(db, shopId, diary.jobId, HIDDEN_FAULT);
+  const plan = planJob(demoDocuments(), { choices: null, wishes: null });
+  await upToBench(diary, plan, "0VMCRA188J1000431", "SK 1127", 61880);
+  await storeBusFiles(db, shopId, diary, 11);
+  const results: [string, "pass" | "nothing"][] = [
+    ["hazard/key-off", "pass"],
+    ["factoryPicture/running", "nothing"],
+  ];
+  for (const [test, answer] of results)
+    await diary.add(
+      { kind: "prove.result", data: { test, answer, note: answer === "nothing" ? "Screen stays black." : "" } },
+      2,
+    );
+  await finish(db, shopId, diary.jobId);
+}
+
+async function closedJob(db: Database, shopId: string, profiles: Profiles): Promise<void> {
+  const diary = await openDiary(
+    db,
+    shopId,
+    profiles,
+    "District nurse car 2: mirroring and front camera",
+    "District-nurse service",
+    daysAgo(6, 7),
+  );
+  const plan = planJob(demoDocuments(), { choices: null, wishes: null });
+  await upToBench(diary, plan, "0VMCRA183J1000207", "SK 1122", 74305);
+  await storeBusFiles(db, shopId, diary, 7);
+  for (const test of plan.tests)
+    await diary.add({ kind: "prove.result", data: { test: test.id, answer: "pass", note: "" } }, test.minutes);
+  for (const step of [...plan.steps].reverse()) {
+    if (step.id !== "battery-off" && (step.panel || step.fasteners || step.opens))
+      await diary.add({ kind: "strip.step", data: { step: step.id, direction: "back", confirmed: [] } }, step.minutes);
+  }
+  await diary.add({ kind: "handover.point", data: { text: "Glovebox damper is worn; customer knows." } }, 1);
+  await diary.add({ kind: "handover.close", data: { openPoints: ["Glovebox damper is worn; customer knows."] } }, 6);
+  await finish(db, shopId, diary.jobId);
+}
+
+/** Intake to configured, battery connected for the bench test. */
+async function upToBench(
+  diary: Diary,
+  plan: JobPlan,
+  identification: string,
+  plate: string,
+  odometerKm: number,
+): Promise<void> {
+  await diary.add(
+    { kind: "intake.car", data: { identification, plate, odometerKm, firmware: "R2 4.18", faultCodes: "", note: "" } },
+    0,
+    COUNTER,
+  );
+  for (const test of plan.baseline)
+    await diary.add({ kind: "intake.baseline", data: { test: test.id, result: "pass", note: "" } }, test.minutes);
+  await diary.add(
+    {
+      kind: "intake.wishes",
+      data: {
+        functions: plan.fitted.functions
+          .filter((f) => !plan.stock.functions.some((s) => s.id === f.id))
+          .map((f) => f.id),
+      },
+    },
+    1,
+  );
+  await diary.add({ kind: "fit.confirm", data: { choices: { soundPath: "line" } } }, 3);
+  for (const step of plan.steps)
+    await diary.add({ kind: "strip.step", data: { step: step.id, direction: "in", confirmed: [] } }, step.minutes);
+  for (const c of plan.connections) await diary.add({ kind: "connect.plug", data: { link: c.link, plugged: true } }, 2);
+  await diary.add({ kind: "configure.switches", data: { settings: { ...plan.settings } } }, 2);
+  await diary.add({ kind: "configure.powerCycle", data: {} }, 1);
+  await diary.add({ kind: "strip.step", data: { step: "battery-off", direction: "back", confirmed: [] } }, 3);
+}
+
+async function storeBusFiles(db: Database, shopId: string, diary: Diary, seed: number): Promise<void> {
+  const log = recordLog({ seed, durationS: 120, startS: Math.floor(Date.now() / 1000) - 86_400, cues: DEMO_CUES });
+  for (const [name, what, text] of [
+    ["on-cue.log", "log", log],
+    ["corrie.dbc", "dbc", STAND_IN_DBC],
+  ] as const) {
+    const id = entryId(newId(), name);
+    await storeFile(db, shopId, diary.jobId, { id, name }, once(new TextEncoder().encode(text)), 16_000_000);
+    await diary.add({ kind: "bus.file", data: { file: id, name, what } }, 1);
+  }
+}
+
+async function* once(bytes: Uint8Array): AsyncGenerator<Uint8Array> {
+  yield bytes;
+}

@@ -1,0 +1,56 @@
+/** Zod schemas of job entries and of the exported job file. */
+import { z } from "zod";
+import type { EntryBody } from "../core/job/entry";
+import { carSchema, kitSchema, variantSchema } from "./schema";
+
+const key = z.string().min(1).max(120);
+const note = z.string().trim().max(1000);
+const uuid = z.uuid();
+
+export const carSheetSchema = z.object({
+  identification: z.string().trim().max(40),
+  plate: z.string().trim().max(20),
+  odometerKm: z.number().int().min(0).max(3_000_000).nullable(),
+  firmware: z.string().trim().max(60),
+  faultCodes: z.string().trim().max(2000),
+  note,
+});
+
+const body = <K extends string, D extends z.ZodType>(kind: K, data: D) => z.object({ kind: z.literal(kind), data });
+
+export const entryBodySchema = z.discriminatedUnion("kind", [
+  body("intake.car", carSheetSchema),
+  body("intake.baseline", z.object({ test: key, result: z.enum(["pass", "fail", "absent"]), note })),
+  body("intake.wishes", z.object({ functions: z.array(key).max(200) })),
+  body("fit.confirm", z.object({ choices: z.record(key, key) })),
+  body("strip.step", z.object({ step: key, direction: z.enum(["in", "back"]), confirmed: z.array(key).max(20) })),
+  body("connect.plug", z.object({ link: key, plugged: z.boolean() })),
+  body("configure.switches", z.object({ settings: z.record(key, key) })),
+  body("configure.powerCycle", z.object({}).strict() as z.ZodType<Record<string, never>>),
+  body("bus.file", z.object({ file: uuid, name: z.string().min(1).max(200), what: z.enum(["log", "dbc"]) })),
+  body(
+    "prove.result",
+    z.object({ test: key, answer: z.enum(["pass", "nothing", "wrong", "late", "impossible"]), note }),
+  ),
+  body("prove.check", z.object({ check: key, answer: key })),
+  body("prove.repair", z.object({ fault: key, title: z.string().min(1).max(300), remedy: z.string().max(300) })),
+  body("handover.point", z.object({ text: z.string().trim().min(1).max(500) })),
+  body("handover.close", z.object({ openPoints: z.array(z.string().max(500)).max(100) })),
+  body("handover.reopen", z.object({ reason: z.string().trim().min(1).max(500) })),
+  body("undo", z.object({ entry: uuid })),
+]) satisfies z.ZodType<EntryBody>;
+
+export const entrySchema = z.intersection(
+  entryBodySchema,
+  z.object({ id: uuid, at: z.iso.datetime(), by: z.string().min(1).max(120) }),
+);
+
+/** A whole job as one JSON file: documents, log, nothing else. */
+export const jobFileSchema = z.strictObject({
+  format: z.literal("iteron-job"),
+  formatVersion: z.literal(1),
+  job: z.object({ title: z.string().trim().min(1).max(200), customer: z.string().trim().max(200) }),
+  documents: z.object({ car: carSchema, variant: variantSchema, kit: kitSchema }),
+  entries: z.array(entrySchema).max(20_000),
+});
+export type JobFile = z.infer<typeof jobFileSchema>;

@@ -1,0 +1,78 @@
+import type { z } from "zod";
+import { compile } from "../core/model/compile";
+import { CoreError } from "../core/model/errors";
+import { USUAL_SITUATION } from "../core/model/types";
+import { orderSteps } from "../core/strip/state";
+import { type JobFile, jobFileSchema } from "./job";
+import { type Profile, profileSchema } from "./schema";
+
+/** A document that cannot be used: where, what was expected, what came. */
+export class ProfileError extends CoreError {}
+
+/**
+ * Reads a profile from JSON text: syntax, schema, and whether the model can evaluate what it alone describes.
+ *
+ * @throws {ProfileError} naming the place, such as `parts[3] (Radio) › ports[0] › contacts[2] › kind`
+ */
+export function readProfile(json: string): Profile {
+  return checkProfile(parseJson(json, "Export a profile from the library and compare."));
+}
+
+/**
+ * Reads an exported job.
+ *
+ * @throws {ProfileError} naming the place and what to do
+ */
+export function readJobFile(json: string): JobFile {
+  const value = parseJson(json, "Export a job in Hand over and compare.");
+  const result = jobFileSchema.safeParse(value);
+  if (!result.success) throw refusal(result.error.issues, value);
+  return result.data;
+}
+
+function parseJson(json: string, remedy: string): unknown {
+  try {
+    return JSON.parse(json);
+  } catch (error) {
+    throw new ProfileError("file", `it is not JSON: ${(error as Error).message}.`, remedy);
+  }
+}
+
+/** Checks a value as a profile. @throws {ProfileError} */
+export function checkProfile(value: unknown): Profile {
+  const result = profileSchema.safeParse(value);
+  if (!result.success) throw refusal(result.error.issues, value);
+  const profile = result.data;
+  // Parts must make sense on their own; what they are joined to is known only when a job composes the documents.
+  compile({ parts: profile.parts, links: [], functions: [], actions: [], assumed: [], usual: USUAL_SITUATION });
+  if (profile.document === "car") orderSteps(profile.stripPlan);
+  return profile;
+}
+
+function refusal(issues: readonly z.core.$ZodIssue[], value: unknown): ProfileError {
+  const first = issues[0];
+  const more = issues.length > 1 ? ` (and ${issues.length - 1} more)` : "";
+  return new ProfileError(
+    placeWords(first?.path ?? [], value),
+    `${first?.message ?? "it does not fit the schema"}${more}.`,
+    "Correct the place and upload the file again; nothing was stored.",
+  );
+}
+
+/** The path to a value in words, with the name or identifier of each list member. */
+export function placeWords(path: readonly PropertyKey[], value: unknown): string {
+  if (path.length === 0) return "document";
+  const words: string[] = [];
+  let at: unknown = value;
+  for (const step of path) {
+    at = typeof at === "object" && at !== null ? (at as Record<PropertyKey, unknown>)[step] : undefined;
+    if (typeof step === "number") {
+      const name =
+        at && typeof at === "object"
+          ? ((at as { name?: unknown; id?: unknown }).name ?? (at as { id?: unknown }).id)
+          : undefined;
+      words[words.length - 1] += `[${step}]${typeof name === "string" ? ` (${name})` : ""}`;
+    } else words.push(String(step));
+  }
+  return words.join(" › ");
+}

@@ -1,0 +1,257 @@
+/**
+ * Zod schemas of the documents. They guard every door through which a document enters: library files, uploads,
+ * rows of the database. Types live in `core/`; the assertions at the end keep both the same.
+ */
+import { z } from "zod";
+import { SIGNAL_KINDS } from "../core/model/kinds";
+import type { CarProfile, KitProfile, StripPlan, VariantProfile } from "../core/model/profile";
+import type { Condition, Situation } from "../core/model/types";
+
+const id = z
+  .string()
+  .regex(/^[A-Za-z0-9_+-]+$/, "letters, digits, - + _ only, no dots")
+  .max(60);
+const place = z.string().regex(/^[A-Za-z0-9_+-]+\.[A-Za-z0-9_+-]+$/, "must read port.contact");
+const portRef = z.string().regex(/^[A-Za-z0-9_+-]+\.[A-Za-z0-9_+-]+$/, "must read part.port");
+const contactRef = z
+  .string()
+  .regex(/^[A-Za-z0-9_+-]+\.[A-Za-z0-9_+-]+\.[A-Za-z0-9_+-]+$/, "must read part.port.contact");
+const text = z.string().trim().min(1).max(600);
+const attributes = z.record(z.string(), z.string());
+
+export const situationSchema = z.strictObject({
+  key: z.enum(["off", "accessory", "on", "cranking", "running"]),
+  selector: z.enum(["P", "R", "N", "D"]),
+  parkingBrake: z.boolean(),
+  lights: z.boolean(),
+  source: z.enum(["radio", "lineIn", "bluetooth", "usb"]),
+  pictureMode: z.enum(["factory", "phone"]),
+  speedKmh: z.number().min(0).max(300),
+  phone: z.enum(["none", "wired", "wireless", "rememberedWired"]),
+  paired: z.boolean(),
+  pressed: z.string().max(60),
+  heldS: z.number().min(0).max(60),
+  leftReverse: z.boolean(),
+}) satisfies z.ZodType<Situation>;
+const someSituation = situationSchema.partial();
+const field = z.enum(Object.keys(situationSchema.shape) as [keyof Situation, ...(keyof Situation)[]]);
+
+export const conditionSchema: z.ZodType<Condition> = z.lazy(() =>
+  z.union([
+    z.strictObject({ all: z.array(conditionSchema).min(1) }),
+    z.strictObject({ any: z.array(conditionSchema).min(1) }),
+    z.strictObject({ not: conditionSchema }),
+    z.strictObject({ situation: field, is: z.array(z.union([z.string(), z.number(), z.boolean()])).min(1) }),
+    z.strictObject({ situation: field, atMost: z.number() }),
+    z.strictObject({ situation: field, atLeast: z.number() }),
+    z.strictObject({ setting: id, is: z.array(z.string()).min(1) }),
+    z.strictObject({ present: place, where: attributes.optional() }),
+    z.strictObject({ hears: id, bus: id }),
+  ]),
+);
+
+const contact = z.strictObject({
+  id,
+  kind: z.enum(SIGNAL_KINDS),
+  direction: z.enum(["in", "out", "wire"]),
+  label: text.optional(),
+  wire: z.strictObject({ base: text, tracer: text.optional() }).optional(),
+});
+const connector = z.strictObject({
+  family: text,
+  ways: z.int().min(1).max(200),
+  gender: z.enum(["male", "female"]),
+  keying: z.string().max(40).optional(),
+  colour: z.string().max(40).optional(),
+  reversible: z.boolean().optional(),
+});
+const port = z.strictObject({
+  id,
+  label: text,
+  connector: connector.optional(),
+  inside: z.boolean().optional(),
+  contacts: z.array(contact).min(1).max(200),
+});
+const choiceCondition = z.strictObject({ choice: id, is: z.array(id).min(1) });
+
+const partShape = {
+  id,
+  name: text,
+  type: z.enum(["device", "lead", "loom"]),
+  lengthM: z.number().positive().max(50).optional(),
+  ports: z.array(port).min(1),
+  needs: z.array(z.strictObject({ at: place, where: attributes.optional(), say: text })).optional(),
+  joins: z.array(z.strictObject({ contacts: z.array(place).min(2) })).optional(),
+  sources: z
+    .array(
+      z.strictObject({
+        id,
+        at: z.array(place).min(1),
+        attributes: attributes.optional(),
+        when: conditionSchema.optional(),
+        settleMs: z.number().min(0).optional(),
+      }),
+    )
+    .optional(),
+  messages: z.array(z.strictObject({ bus: id, name: id, when: conditionSchema.optional() })).optional(),
+  buses: z.array(z.strictObject({ id, high: place, low: place })).optional(),
+  routes: z
+    .array(
+      z.strictObject({
+        id,
+        from: place,
+        to: place,
+        when: conditionSchema.optional(),
+        set: attributes.optional(),
+        settleMs: z.number().min(0).optional(),
+      }),
+    )
+    .optional(),
+  settings: z
+    .array(z.strictObject({ id, label: text, values: z.array(z.string()).min(2), initial: z.string() }))
+    .optional(),
+  facts: attributes.optional(),
+  lamp: text.optional(),
+  reachMinutes: z.number().min(0).max(600).optional(),
+};
+const part = z.strictObject(partShape);
+const linkShape = { id, a: portRef, b: portRef, reversed: z.boolean().optional(), air: z.boolean().optional() };
+const link = z.strictObject(linkShape);
+
+const functionShape = {
+  id,
+  name: text,
+  say: text,
+  who: z.enum(["customer", "law", "shop"]),
+  observe: z
+    .array(
+      z.strictObject({
+        at: contactRef,
+        where: z.record(z.string(), z.union([z.string(), z.strictObject({ fact: portRef })])),
+      }),
+    )
+    .min(1),
+  situations: z.array(z.strictObject({ id, label: text, set: someSituation, actions: z.array(id).optional() })).min(1),
+  withinMs: z.number().positive().optional(),
+  minutes: z.number().positive().max(240),
+  caution: text.optional(),
+};
+const functionSpec = z.strictObject(functionShape);
+const assumed = z.strictObject({
+  id,
+  title: text,
+  cause: text,
+  remedy: text,
+  normal: z.boolean(),
+  where: someSituation,
+  set: someSituation,
+  weight: z.number().positive().max(100),
+  minutes: z.number().positive().max(240),
+});
+const action = z.strictObject({
+  id,
+  say: text,
+  part: id,
+  press: text,
+  holdS: z.strictObject({ min: z.number().min(0), max: z.number().positive() }),
+  when: conditionSchema,
+  set: someSituation,
+});
+const portPair = z.strictObject({ a: portRef, b: portRef });
+
+export const stripPlanSchema = z.strictObject({
+  steps: z.array(
+    z.strictObject({
+      id,
+      title: text,
+      detail: text,
+      after: z.array(id),
+      minutes: z.number().positive().max(600),
+      tool: text.optional(),
+      panel: text.optional(),
+      fasteners: z
+        .strictObject({ kind: text, count: z.int().positive(), lengthMm: z.number().positive().optional(), tray: text })
+        .optional(),
+      opens: z.array(portPair).optional(),
+      sets: z
+        .strictObject({
+          battery: z.enum(["connected", "isolated"]).optional(),
+          key: situationSchema.shape.key.optional(),
+          selector: situationSchema.shape.selector.optional(),
+          parkingBrake: z.boolean().optional(),
+        })
+        .optional(),
+      requires: z
+        .strictObject({
+          battery: z.literal("isolated").optional(),
+          key: situationSchema.shape.key.optional(),
+          selector: z.array(situationSchema.shape.selector).optional(),
+          parkingBrake: z.literal(true).optional(),
+        })
+        .optional(),
+      airbagZone: z.boolean().optional(),
+      caution: text.optional(),
+    }),
+  ),
+}) satisfies z.ZodType<StripPlan>;
+
+const head = { id, version: z.int().positive(), title: text, sourceNote: text };
+
+export const carSchema = z.strictObject({
+  document: z.literal("car"),
+  ...head,
+  maker: text,
+  model: text,
+  years: z.strictObject({ from: z.int().min(1980).max(2100), to: z.int().min(1980).max(2100) }),
+  driveSide: z.enum(["left", "right"]),
+  gearbox: z.enum(["automatic", "manual"]),
+  identification: z.array(
+    z.strictObject({ pattern: z.string().regex(/^[A-HJ-NPR-Z0-9?]{17}$/, "17 characters, ? for any"), says: text }),
+  ),
+  parts: z.array(part).min(1),
+  links: z.array(link),
+  functions: z.array(functionSpec),
+  assumed: z.array(assumed),
+  usual: someSituation,
+  stripPlan: stripPlanSchema,
+}) satisfies z.ZodType<CarProfile>;
+
+export const variantSchema = z.strictObject({
+  document: z.literal("variant"),
+  ...head,
+  car: id,
+  tells: z.array(text),
+  parts: z.array(part).min(1),
+  links: z.array(link),
+  functions: z.array(functionSpec),
+}) satisfies z.ZodType<VariantProfile>;
+
+export const kitSchema = z.strictObject({
+  document: z.literal("kit"),
+  ...head,
+  maker: text,
+  parts: z.array(z.strictObject({ ...partShape, when: choiceCondition.optional() })).min(1),
+  unplug: z.array(z.strictObject({ a: portRef, b: portRef, why: text })),
+  plug: z.array(z.strictObject({ ...linkShape, say: text, when: choiceCondition.optional() })),
+  choices: z.array(
+    z.strictObject({
+      id,
+      label: text,
+      usual: id,
+      options: z.array(z.strictObject({ id, label: text, why: text, assume: someSituation.optional() })).min(1),
+    }),
+  ),
+  functions: z.array(z.strictObject({ ...functionShape, when: choiceCondition.optional() })),
+  actions: z.array(action),
+  assumed: z.array(assumed),
+  switchBank: z
+    .strictObject({ part: id, label: text, switches: z.array(id).min(1).max(10), off: z.string(), on: z.string() })
+    .optional(),
+  box: z.array(text),
+  needsBesides: z.array(text),
+  card: z.array(text),
+}) satisfies z.ZodType<KitProfile>;
+
+export const profileSchema = z.discriminatedUnion("document", [carSchema, variantSchema, kitSchema]);
+export type Profile = CarProfile | VariantProfile | KitProfile;
+export type ProfileKind = Profile["document"];

@@ -1,0 +1,71 @@
+import { answerFor, type FaultTable, predictedAnswer, type TestAnswer } from "../core/diagnose/bench";
+import type { JobPlan } from "../core/job/plan";
+import { openNow } from "../core/job/plan";
+import type { JobState } from "../core/job/state";
+import { type Fault, mergeDisturbances, singleFaults } from "../core/model/faults";
+import { Model, outcomeKey } from "../core/model/outcome";
+
+/** What the stand-in car shows when a test is tried on it. */
+export interface Observation {
+  answer: TestAnswer;
+  sees: string;
+}
+
+/** The fault a stand-in car hides, as long as no repair removed it. */
+export function hiddenFault(plan: JobPlan, state: JobState, faultId: string | null): Fault | null {
+  if (!faultId || state.repairs.some((r) => r.fault === faultId)) return null;
+  return singleFaults(plan.fitted, plan.touched).find((f) => f.id === faultId) ?? null;
+}
+
+/** Tries a test on the stand-in car: the plan, as far as it is plugged and set, with the hidden fault. */
+export function observe(plan: JobPlan, state: JobState, faultId: string | null, testId: string): Observation {
+  const test = plan.tests.find((t) => t.id === testId);
+  if (!test) return { answer: "impossible", sees: "This test does not belong to the job." };
+  const fault = hiddenFault(plan, state, faultId);
+  const disturbance = mergeDisturbances([openNow(plan, state), ...(fault ? [fault.disturbance] : [])]);
+  const model = new Model(plan.fitted, disturbance, state.switches ?? plan.settings);
+  const { outcome } = model.try(test.fn, test.situationId);
+  const answer = answerFor(outcomeKey(outcome));
+  return { answer, sees: words(outcome) };
+}
+
+function words(outcome: ReturnType<Model["try"]>["outcome"]): string {
+  switch (outcome.kind) {
+    case "ok":
+      return outcome.afterMs > 0 ? `Works after ${(outcome.afterMs / 1000).toFixed(1)} s.` : "Works.";
+    case "absent":
+      return "Nothing comes.";
+    case "wrong":
+      return `Comes, but ${outcome.attribute} is ${outcome.got}.`;
+    case "doubled":
+      return "Disturbed: two senders at once.";
+    case "late":
+      return `Comes only after ${(outcome.afterMs / 1000).toFixed(1)} s.`;
+  }
+}
+
+/** Does a look or measurement on the stand-in car. */
+export function look(
+  plan: JobPlan,
+  state: JobState,
+  table: FaultTable,
+  faultId: string | null,
+  checkId: string,
+): string {
+  const fault = hiddenFault(plan, state, faultId);
+  const open = openNow(plan, state).openLinks ?? {};
+  if (checkId.startsWith("look:") && checkId.slice(5) in open) return "loose";
+  const sound: Fault = {
+    id: "none",
+    kind: "assumed",
+    title: "",
+    cause: "",
+    remedy: "",
+    parts: [],
+    links: [],
+    normal: true,
+    weight: 0,
+    disturbance: {},
+  };
+  return predictedAnswer(table, fault ?? sound, checkId);
+}

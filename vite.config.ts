@@ -1,0 +1,10 @@
+import { reactRouter } from "@react-router/dev/vite";
+import tailwindcss from "@tailwindcss/vite";
+import { defineConfig } from "vite";
+
+export default defineConfig({
+  plugins: [tailwindcss(), reactRouter()],
+  resolve: { alias: { "~": new URL(".", import.meta.url).pathname } },
+  worker: { format: "es" },
+  build: { sourcemap: false },
+});

@@ -1,0 +1,31 @@
+import { defineConfig } from "vitest/config";
+
+export default defineConfig({
+  test: {
+    projects: [
+      {
+        test: {
+          name: "unit",
+          include: [
+            "core/**/*.test.ts",
+            "profiles/**/*.test.ts",
+            "sim/**/*.test.ts",
+            "app/**/*.test.ts",
+            "cli/**/*.test.ts",
+          ],
+          environment: "node",
+        },
+      },
+      {
+        test: {
+          name: "integration",
+          include: ["tests/integration/**/*.test.ts", "db/**/*.test.ts"],
+          environment: "node",
+          fileParallelism: false,
+          testTimeout: 60_000,
+          hookTimeout: 120_000,
+        },
+      },
+    ],
+  },
+});
