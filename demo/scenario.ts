@@ -204,7 +204,7 @@ async function upToBench(
       kind: "intake.wishes",
       data: {
         functions: plan.fitted.functions
-          .filter((f) => !plan.stock.functions.some((s) => s.id === f.id))
+          .filter((f) => f.who === "customer" && !plan.stock.functions.some((s) => s.id === f.id))
           .map((f) => f.id),
       },
     },

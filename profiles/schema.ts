@@ -164,6 +164,7 @@ export const stripPlanSchema = z.strictObject({
     z.strictObject({
       id,
       title: text,
+      backTitle: text.optional(),
       detail: text,
       after: z.array(id),
       minutes: z.number().positive().max(600),

@@ -13,7 +13,7 @@ const ICONS: Record<Tone, ReactNode> = {
   good: <Check size={16} aria-hidden="true" />,
   watch: <TriangleAlert size={16} aria-hidden="true" />,
   stop: <OctagonAlert size={16} aria-hidden="true" />,
-  none: <CircleDashed size={16} aria-hidden="true" />,
+  none: null,
 };
 
 /** A state: its icon, its word, its colour, never colour alone. */
@@ -42,7 +42,7 @@ export function Notice({
 }) {
   return (
     <div className={`flex gap-3 rounded-[3px] px-3 py-2.5 ${TONES[tone]}`} role={live ? "status" : undefined}>
-      <span className="mt-1">{ICONS[tone]}</span>
+      <span className="mt-1 shrink-0">{ICONS[tone]}</span>
       <div className="text-ink">
         {title && <p className="font-medium">{title}</p>}
         {children}
@@ -75,7 +75,11 @@ export function ResultMark({ result }: { result: string | undefined }) {
         </Mark>
       );
     default:
-      return <Mark tone="none">Not tried</Mark>;
+      return (
+        <Mark tone="none" icon={<CircleDashed size={16} aria-hidden="true" />}>
+          Not tried
+        </Mark>
+      );
   }
 }
 

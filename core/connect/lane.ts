@@ -1,6 +1,7 @@
-import type { Hop } from "../model/evaluate";
+import type { Evaluation, Hop } from "../model/evaluate";
+import { layerOf } from "../model/kinds";
 import { Model } from "../model/outcome";
-import type { Disturbance, FunctionSpec, Settings, System } from "../model/types";
+import type { Condition, ContactRef, Disturbance, FunctionSpec, Part, Settings, System } from "../model/types";
 import { describeContact, locate } from "../model/words";
 
 /** One part or lead that a signal passes on its way to a person. */
@@ -40,7 +41,7 @@ export function lane(system: System, fn: FunctionSpec, situationId: string, plan
   const meant = intended.try(fn, situationId);
   const ideal = intended.evaluate(meant.situation);
   const real = actual.evaluate(tried.situation);
-  const ways = fn.observe.map((o) => ({ ends: o.at, hops: ideal.hops(o.at, () => true) }));
+  const ways = fn.observe.map((o) => ({ ends: o.at, hops: wholeWay(ideal, o.at) }));
   const arrived = (hop: Hop) => real.arrivals(hop.ref, hop.side).length > 0;
   const chosen = (works ? undefined : ways.find((w) => !w.hops.every(arrived))) ?? ways[0];
   const stations = toStations(system, chosen?.hops ?? [], arrived);
@@ -53,6 +54,39 @@ export function lane(system: System, fn: FunctionSpec, situationId: string, plan
     reasons: reasons(tried.outcome),
     ends: describeContact(system, chosen?.ends ?? ""),
   };
+}
+
+/**
+ * The hops to a contact, led back over the control signal that makes the source send: the reverse feed before the
+ * camera picture, the key before the flashers. Supplies and the key message are left out, every device needs them.
+ */
+function wholeWay(evaluation: Evaluation, ref: ContactRef, depth = 0): Hop[] {
+  const hops = evaluation.hops(ref, () => true);
+  const origin = evaluation.arrivals(ref)[0]?.signal.origin;
+  const { sources, partOf } = evaluation.compiled;
+  const source = sources.find((s) => s.id === origin);
+  const part = source && partOf.get(source.part);
+  const trigger = part && source.condition && triggerOf(part, source.condition);
+  if (!trigger || depth > 4 || hops.length === 0) return hops;
+  return [...wholeWay(evaluation, `${part.id}.${trigger}`, depth + 1), ...hops];
+}
+
+/** The first control contact, other than a bus, that a condition waits for. */
+function triggerOf(part: Part, condition: Condition): string | null {
+  if ("all" in condition) {
+    for (const c of condition.all) {
+      const found = triggerOf(part, c);
+      if (found) return found;
+    }
+  }
+  if (!("present" in condition)) return null;
+  const kind = locateIn(part, condition.present);
+  return kind && layerOf(kind) === 1 && kind !== "can" && kind !== "bus" ? condition.present : null;
+}
+
+function locateIn(part: Part, place: string) {
+  const [port, contact] = place.split(".");
+  return part.ports.find((p) => p.id === port)?.contacts.find((c) => c.id === contact)?.kind;
 }
 
 function reasons(outcome: ReturnType<Model["try"]>["outcome"]): string[] {

@@ -1,5 +1,5 @@
 import { compareSwitches } from "../configure/switches";
-import { type CarState, carState, type Hazard, stateHazards, stepHazards, wayBack } from "../strip/state";
+import { backTitle, type CarState, carState, type Hazard, stateHazards, stepHazards, wayBack } from "../strip/state";
 import { decodeIdentification } from "../vehicle/identification";
 import type { Stage } from "./entry";
 import { type JobPlan, openedByDeeds, openNow } from "./plan";
@@ -40,7 +40,11 @@ export function jobCarState(plan: JobPlan, state: JobState): JobCarState {
 /** How far a job is: the first stage that has something left to do. */
 export function nextAction(plan: JobPlan, state: JobState, thisYear: number): NextAction {
   if (state.closed)
-    return { stage: "handover", action: "Nothing: the job is closed.", why: "Certificate and export stay available." };
+    return {
+      stage: "handover",
+      action: "Nothing left, the job is closed",
+      why: "Certificate and export stay available.",
+    };
   return (
     intake(plan, state, thisYear) ??
     choose(state) ??
@@ -171,7 +175,7 @@ function stripBack(plan: JobPlan, state: JobState): NextAction | null {
   return step
     ? {
         stage: "strip",
-        action: `Back: ${lower(step.title)}`,
+        action: backTitle(step),
         why: "All tests passed; close from the deepest part outwards.",
       }
     : null;

@@ -127,7 +127,7 @@ class Explainer {
     const leaf = condition && this.firstFailing(part, condition);
     if (!leaf) return [opening];
     const { system } = this.compiled;
-    const because = `${opening} It would if ${conditionWords(system, part, leaf)}.`;
+    const because = `${opening} It does so only while ${conditionWords(system, part, leaf)}.`;
     const deeper = this.causeOf(part, leaf, depth);
     return [because, ...(deeper?.reasons ?? [])];
   }

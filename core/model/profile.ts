@@ -95,6 +95,8 @@ export interface StripPlan {
 export interface StripStep {
   id: string;
   title: string;
+  /** How the way back is said, when it is more than the title turned round. */
+  backTitle?: string;
   detail: string;
   /** Steps that must be done before. */
   after: string[];

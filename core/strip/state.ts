@@ -105,12 +105,21 @@ function back(state: CarState, step: StripStep): CarState {
   };
 }
 
-/** Steps of the way back: what was really taken off, last first, and the battery at its end. Rituals have no way back. */
+/**
+ * Steps of the way back: what was really taken off, last first. The battery comes first of all, because everything is
+ * proven before a panel goes back. Rituals have no way back.
+ */
 export function wayBack(plan: StripPlan, done: ReadonlySet<string>): StripStep[] {
   const undone = orderSteps(plan).filter(
     (s) => done.has(s.id) && (s.panel || s.fasteners || s.opens || s.sets?.battery),
   );
-  return undone.reverse();
+  const isBattery = (s: StripStep) => s.sets?.battery !== undefined;
+  return [...undone.filter(isBattery), ...undone.filter((s) => !isBattery(s)).reverse()];
+}
+
+/** How undoing a step is said. */
+export function backTitle(step: StripStep): string {
+  return step.backTitle ?? `Back: ${step.title.charAt(0).toLowerCase()}${step.title.slice(1)}`;
 }
 
 /** Dangers of the car as it stands. */

@@ -15,7 +15,7 @@ type Column = (typeof COLUMNS)[number][0];
 /** Every identifier of the log with its rhythm; a press on a heading sorts. */
 export function IdTable({ rows }: { rows: IdRow[] }) {
   const [by, setBy] = useState<{ column: Column; down: boolean }>({ column: "id", down: false });
-  const sorted = [...rows].sort((a, b) => (by.down ? -1 : 1) * compare(a[by.column], b[by.column]));
+  const sorted = [...rows].sort((a, b) => (by.down ? -1 : 1) * compare(sortKey(a, by.column), sortKey(b, by.column)));
   return (
     <div className="scroll-x max-h-[26rem] overflow-y-auto">
       <table className="w-full min-w-[36rem]">
@@ -56,6 +56,11 @@ export function IdTable({ rows }: { rows: IdRow[] }) {
       </table>
     </div>
   );
+}
+
+/** Short identifiers stand before long ones. */
+function sortKey(row: IdRow, column: Column): string | number | null {
+  return column === "id" ? row.id.padStart(8, " ") : row[column];
 }
 
 function compare(a: string | number | null, b: string | number | null): number {

@@ -65,25 +65,40 @@ export function TestRow({
               “{test.noted.note}” <span className="text-quiet">{test.noted.by}</span>
             </p>
           )}
-          <fieldset className="mt-2 flex flex-wrap gap-2">
-            <legend className="sr-only">Result of {test.name}</legend>
-            {standIn && <StandInTry test={test.id} name={`${test.name}, ${test.label}`} next={next} />}
-            {ANSWERS.map(([answer, word]) => (
-              <EntryButton
-                key={answer}
-                body={{ kind: "prove.result", data: { test: test.id, answer, note: "" } }}
-                pressed={test.noted?.value === answer}
-                look={next && !standIn && answer === "pass" ? "next" : "plain"}
-                label={`${test.name}, ${test.label}: ${word}`}
-                className={test.noted?.value === answer ? "border-2! border-ink! font-semibold" : ""}
-              >
-                {word}
-              </EntryButton>
-            ))}
-          </fieldset>
+          {test.noted ? (
+            <details className="mt-1">
+              <summary className="inline-flex min-h-11 cursor-pointer items-center text-quiet underline decoration-strong underline-offset-4">
+                Change or try again
+              </summary>
+              <Answers test={test} next={false} standIn={standIn} />
+            </details>
+          ) : (
+            <Answers test={test} next={next} standIn={standIn} />
+          )}
         </div>
       </div>
     </li>
+  );
+}
+
+function Answers({ test, next, standIn }: { test: Test; next: boolean; standIn: boolean }) {
+  return (
+    <fieldset className="mt-2 flex flex-wrap gap-2">
+      <legend className="sr-only">Result of {test.name}</legend>
+      {standIn && <StandInTry test={test.id} name={`${test.name}, ${test.label}`} next={next} />}
+      {ANSWERS.map(([answer, word]) => (
+        <EntryButton
+          key={answer}
+          body={{ kind: "prove.result", data: { test: test.id, answer, note: "" } }}
+          pressed={test.noted?.value === answer}
+          look={next && !standIn && answer === "pass" ? "next" : "plain"}
+          label={`${test.name}, ${test.label}: ${word}`}
+          className={test.noted?.value === answer ? "border-2! border-ink! font-semibold" : ""}
+        >
+          {word}
+        </EntryButton>
+      ))}
+    </fieldset>
   );
 }
 

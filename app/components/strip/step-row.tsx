@@ -1,7 +1,7 @@
 import { Check, RotateCcw, TriangleAlert } from "lucide-react";
 import { useState } from "react";
 import type { StripStep } from "~/core/model/profile";
-import type { Hazard } from "~/core/strip/state";
+import { backTitle, type Hazard } from "~/core/strip/state";
 import { EntryButton, useJob } from "../entry-form";
 import { Mark } from "../marks";
 
@@ -23,6 +23,7 @@ export function StepRow({ number, step, done, wasBack = false, next, hazards, di
   const stops = hazards.filter((h) => h.level === "stop");
   const confirmed = sure ? stops.map((h) => h.id) : [];
   const isNext = next && jobNext.stage === "strip";
+  const reversible = step.panel || step.fasteners || step.opens || step.sets?.battery;
   const facts = [
     step.tool,
     `${step.minutes} min`,
@@ -36,9 +37,7 @@ export function StepRow({ number, step, done, wasBack = false, next, hazards, di
     >
       <span className="num pt-2 text-quiet">{number}</span>
       <div>
-        <p className={done ? "text-quiet" : "font-medium"}>
-          {direction === "back" ? `Back: ${step.title.charAt(0).toLowerCase()}${step.title.slice(1)}` : step.title}
-        </p>
+        <p className={done ? "text-quiet" : "font-medium"}>{direction === "back" ? backTitle(step) : step.title}</p>
         {!done && <p className="text-quiet">{step.detail}</p>}
         <p className="num text-sm text-quiet">{facts.join(" · ")}</p>
         {!done && direction === "in" && step.caution && (
@@ -66,17 +65,19 @@ export function StepRow({ number, step, done, wasBack = false, next, hazards, di
           </label>
         )}
       </div>
-      <div className="flex flex-col items-end gap-1">
+      <div className="flex flex-wrap items-center justify-end gap-1">
         {done ? (
           <>
             <Mark tone="good">Done</Mark>
-            <EntryButton
-              look="quiet"
-              body={{ kind: "strip.step", data: { step: step.id, direction: "back", confirmed: [] } }}
-              label={`Undo or put back: ${step.title}`}
-            >
-              <RotateCcw size={16} aria-hidden="true" /> Put back
-            </EntryButton>
+            {reversible && (
+              <EntryButton
+                look="quiet"
+                body={{ kind: "strip.step", data: { step: step.id, direction: "back", confirmed: [] } }}
+                label={`Undo or put back: ${step.title}`}
+              >
+                <RotateCcw size={16} aria-hidden="true" /> Put back
+              </EntryButton>
+            )}
           </>
         ) : (
           <EntryButton

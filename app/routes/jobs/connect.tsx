@@ -7,6 +7,7 @@ import { loadJob } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
 import { checkConnections } from "~/core/connect/check";
 import { lane } from "~/core/connect/lane";
+import { isFailure } from "~/core/job/next";
 import { openNow } from "~/core/job/plan";
 import { findPort } from "~/core/model/faults";
 import { Model } from "~/core/model/outcome";
@@ -25,6 +26,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const wanted = new URL(request.url).searchParams.get("lane");
   const test =
     plan.tests.find((t) => t.id === wanted) ??
+    plan.tests.find((t) => isFailure(state.results.get(t.id)?.value)) ??
     plan.tests.find((t) => works.some((w) => w.id === t.id && !w.works)) ??
     plan.tests[0];
   return {

@@ -29,7 +29,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       noted: state.baseline.get(t.id) ?? null,
     })),
     wishes: plan.fitted.functions
-      .filter((f) => !stock.has(f.id))
+      .filter((f) => !stock.has(f.id) && f.who === "customer")
       .map((f) => ({ id: f.id, name: f.name, wanted: state.wishes?.includes(f.id) ?? true })),
   };
 }

@@ -1,3 +1,4 @@
+import { Check } from "lucide-react";
 import { NavLink, Outlet } from "react-router";
 import { NextBar } from "~/app/components/next-bar";
 import { STAGE_NAMES } from "~/app/components/stage-line";
@@ -5,7 +6,7 @@ import { StateStrip } from "~/app/components/state-strip";
 import { useJobUpdates } from "~/app/lib/use-job-updates";
 import { loadJob, overview } from "~/app/server/jobs.server";
 import { person, WRITERS } from "~/app/server/session.server";
-import { STAGES } from "~/core/job/entry";
+import { STAGES, type Stage } from "~/core/job/entry";
 import type { Route } from "./+types/layout";
 
 export async function loader({ params, context }: Route.LoaderArgs) {
@@ -32,7 +33,7 @@ export default function JobLayout({ loaderData }: Route.ComponentProps) {
       </div>
       <StateStrip car={car} workMinutes={workMinutes} />
       <div className="grid gap-x-8 lg:grid-cols-[9.5rem_minmax(0,1fr)]">
-        <StageRail next={next.stage} job={job.id} />
+        <StageRail next={next.stage} job={job.id} closed={job.closed} />
         <div className="min-w-0">
           <NextBar next={next} job={job.id} />
           <main id="content">
@@ -45,7 +46,8 @@ export default function JobLayout({ loaderData }: Route.ComponentProps) {
 }
 
 /** The surfaces of a job as a line of stations: upright at the side, lying on a phone. */
-function StageRail({ next, job }: { next: string; job: string }) {
+function StageRail({ next, job, closed }: { next: Stage; job: string; closed: boolean }) {
+  const reached = closed ? STAGES.length : STAGES.indexOf(next);
   return (
     <nav aria-label="Stages of the job" className="scroll-x lg:pt-4">
       <ol className="flex lg:sticky lg:top-4 lg:block">
@@ -67,8 +69,10 @@ function StageRail({ next, job }: { next: string; job: string }) {
                 <>
                   <span
                     aria-hidden="true"
-                    className={`hidden size-[19px] shrink-0 rounded-full border-2 lg:block ${stage === next ? "border-accent bg-accent" : isActive ? "border-ink bg-ink" : "border-strong bg-paper"}`}
-                  />
+                    className={`hidden size-[19px] shrink-0 place-items-center rounded-full border-2 lg:grid ${stage === next ? "border-accent bg-accent" : i < reached ? "border-ink bg-ink text-paper" : "border-strong bg-paper"}`}
+                  >
+                    {i < reached && <Check size={13} strokeWidth={3} />}
+                  </span>
                   <span className={isActive ? "border-b-2 border-ink" : "border-b-2 border-transparent"}>
                     {STAGE_NAMES[stage]}
                   </span>

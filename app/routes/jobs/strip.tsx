@@ -56,11 +56,14 @@ export default function Strip({ loaderData }: Route.ComponentProps) {
           id="way-in"
           aside={`${done} of ${steps.length} done, about ${Math.ceil(minutesIn)} min left`}
         >
-          <ol>
-            {steps.map((s, i) => (
-              <StepRow key={s.step.id} number={i + 1} {...s} direction="in" />
-            ))}
-          </ol>
+          {done < steps.length ? (
+            <WayIn steps={steps} />
+          ) : (
+            <details>
+              <summary className="min-h-11 cursor-pointer py-2">Everything is reached. Show the steps</summary>
+              <WayIn steps={steps} />
+            </details>
+          )}
         </Section>
         <Section
           title="The way back"
@@ -79,7 +82,7 @@ export default function Strip({ loaderData }: Route.ComponentProps) {
                 number={i + 1}
                 step={step}
                 done={false}
-                next={i === 0 && minutesIn === 0}
+                next={i === 0 && done === steps.length}
                 hazards={[]}
                 confirmed={[]}
                 direction="back"
@@ -108,5 +111,15 @@ export default function Strip({ loaderData }: Route.ComponentProps) {
         </Section>
       </div>
     </div>
+  );
+}
+
+function WayIn({ steps }: { steps: Route.ComponentProps["loaderData"]["steps"] }) {
+  return (
+    <ol>
+      {steps.map((s, i) => (
+        <StepRow key={s.step.id} number={i + 1} {...s} direction="in" />
+      ))}
+    </ol>
   );
 }
