@@ -31,7 +31,7 @@ export function StateStrip({ car, workMinutes }: { car: JobCarState; workMinutes
     <section aria-label="State of the car" className="my-3 border-y border-rule">
       <dl className="grid grid-cols-3 sm:grid-cols-5 lg:grid-cols-9">
         {cells.map((c) => (
-          <div key={c.label} className="px-2 py-1.5 first:pl-0">
+          <div key={c.label} className="py-1.5 pr-2">
             <dt className="caption">{c.label}</dt>
             <dd className={`num leading-tight ${c.notable ? "font-medium" : "text-quiet"}`}>{c.value}</dd>
           </div>

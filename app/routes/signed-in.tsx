@@ -1,4 +1,4 @@
-import { Moon, Sun } from "lucide-react";
+import { LogOut, SunMoon } from "lucide-react";
 import { Form, isRouteErrorResponse, NavLink, Outlet } from "react-router";
 import { Button } from "~/app/components/controls";
 import { ErrorPage } from "~/app/components/error-page";
@@ -20,7 +20,7 @@ export default function SignedIn({ loaderData }: Route.ComponentProps) {
         Skip to the content
       </a>
       <header className="border-b border-rule">
-        <div className="mx-auto flex max-w-[88rem] flex-wrap items-center gap-x-6 px-4">
+        <div className="mx-auto flex max-w-[88rem] items-center gap-x-2 px-4 sm:gap-x-6">
           <Wordmark />
           <nav aria-label="Main" className="flex">
             <Tab to="/board">Board</Tab>
@@ -32,8 +32,9 @@ export default function SignedIn({ loaderData }: Route.ComponentProps) {
             </span>
             <LookSwitch />
             <Form method="post" action="/sign-out">
-              <Button type="submit" look="quiet">
-                Sign out
+              <Button type="submit" look="quiet" aria-label="Sign out" className="px-2! sm:px-4!">
+                <LogOut size={20} aria-hidden="true" className="sm:hidden" />
+                <span className="hidden sm:inline">Sign out</span>
               </Button>
             </Form>
           </div>
@@ -49,7 +50,7 @@ function Tab({ to, children }: { to: string; children: string }) {
     <NavLink
       to={to}
       className={({ isActive }) =>
-        `inline-flex min-h-11 items-center border-b-2 px-3 ${isActive ? "border-ink font-medium" : "border-transparent text-quiet"}`
+        `inline-flex min-h-11 items-center border-b-2 px-2 sm:px-3 ${isActive ? "border-ink font-medium" : "border-transparent text-quiet"}`
       }
     >
       {children}
@@ -63,7 +64,7 @@ function LookSwitch() {
     <Button
       look="quiet"
       aria-label="Change between bay light and cab dark"
-      className="no-underline"
+      className="px-2! no-underline sm:px-4!"
       onClick={() => {
         const root = document.documentElement;
         const dark = root.dataset.look
@@ -74,8 +75,7 @@ function LookSwitch() {
         document.cookie = `iteron_look=${root.dataset.look}; path=/; max-age=31536000; samesite=lax`;
       }}
     >
-      <Sun size={20} aria-hidden="true" />
-      <Moon size={18} aria-hidden="true" />
+      <SunMoon size={22} aria-hidden="true" />
     </Button>
   );
 }

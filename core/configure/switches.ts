@@ -46,7 +46,7 @@ export function solveSwitches(system: System, bank: SwitchBank, wantedFunctions:
   const positions = allPositions(bank, initial);
   const passes = (w: Wanted, settings: Settings) => model.try(w.fn, w.situation, settings).outcome.kind === "ok";
 
-  let wanted = all;
+  let wanted = [...all];
   let good = positions.filter((p) => survives(p, wanted, passes, model));
   const missing: string[] = [];
   if (good.length === 0) {
@@ -91,15 +91,17 @@ export function compareSwitches(
   });
 }
 
+/** True when all wanted functions pass. The one that failed moves to the front, where it soon fails the next position. */
 function survives(
   settings: Settings,
-  wanted: readonly Wanted[],
+  wanted: Wanted[],
   passes: (w: Wanted, s: Settings) => boolean,
   model: Model,
 ): boolean {
-  const ok = wanted.every((w) => passes(w, settings));
+  const failing = wanted.findIndex((w) => !passes(w, settings));
   model.forget();
-  return ok;
+  if (failing > 0) wanted.unshift(...wanted.splice(failing, 1));
+  return failing < 0;
 }
 
 /** All positions, those with the fewest changes from the initial one first. */

@@ -1,8 +1,9 @@
 import { type SwitchSolution, solveSwitches } from "../configure/switches";
 import { composeFitted, composeStock, kitPartIds, sameEnds } from "../model/compose";
 import type { Touched } from "../model/faults";
+import { Model } from "../model/outcome";
 import type { CarProfile, KitProfile, StripStep, VariantProfile } from "../model/profile";
-import type { Disturbance, Link, Settings, System } from "../model/types";
+import type { Disturbance, FunctionSpec, Link, Settings, Situation, System } from "../model/types";
 import { describePort } from "../model/words";
 import { type Test, testList } from "../prove/tests";
 import { orderSteps } from "../strip/state";
@@ -77,17 +78,18 @@ function wantedFunctions(stock: System, fitted: System, wishes: readonly string[
   const kitFunctions = fitted.functions.filter((f) => !stock.functions.some((s) => s.id === f.id));
   const wished = wishes ?? kitFunctions.map((f) => f.id);
   const law = fitted.functions.filter((f) => f.who === "law").map((f) => f.id);
-  const factory = stock.functions.filter((f) => keptPossible(stock, fitted, f.id)).map((f) => f.id);
+  const factory = stock.functions.filter((f) => keptPossible(stock, fitted, f)).map((f) => f.id);
   return [...new Set([...wished, ...law, ...factory])];
 }
 
-/** A factory function that the kit gives up on purpose (a changed usual situation) is no goal for the switches. */
-function keptPossible(stock: System, fitted: System, id: string): boolean {
-  const names = new Set(testList(fitted, {}).map((t) => t.fn.id));
+/** A factory function that the kit gives up by a changed usual situation (a deleted pairing) is no goal for the switches. */
+function keptPossible(stock: System, fitted: System, fn: FunctionSpec): boolean {
   const changed = Object.keys(stock.usual).some(
-    (k) => stock.usual[k as keyof System["usual"]] !== fitted.usual[k as keyof System["usual"]],
+    (k) => stock.usual[k as keyof Situation] !== fitted.usual[k as keyof Situation],
   );
-  return !changed || names.has(id);
+  if (!changed) return true;
+  const model = new Model({ ...stock, usual: fitted.usual });
+  return fn.situations.every((s) => model.try(fn, s.id).outcome.kind === "ok");
 }
 
 function listConnections(stock: System, fitted: System, kit: KitProfile, steps: readonly StripStep[]): Connection[] {

@@ -1,6 +1,7 @@
 import { busPair, compileCondition, dependsOn, type Guard } from "./condition";
 import { ModelError } from "./errors";
 import { layerOf } from "./kinds";
+import { signalKey } from "./signal";
 import type { Attributes, Condition, Contact, ContactRef, Disturbance, Part, Port, System } from "./types";
 
 /** A directed step a signal can take. Nodes are contact sides: 2·contact is *in*, 2·contact + 1 is *out*. */
@@ -20,6 +21,8 @@ export interface Edge {
 
 export interface CompiledSource {
   id: string;
+  /** Identity of the signal it sends. */
+  key: string;
   part: string;
   to: number;
   attributes: Attributes;
@@ -52,7 +55,10 @@ export interface CompiledSystem {
   /** Per node: edges whose guard may open when something arrives there. */
   edgeWatchers: number[][];
   sourceWatchers: number[][];
-  edgesByLayer: number[][];
+  /** Layer of the end of each edge: the layer in which it is evaluated. */
+  edgeLayer: Uint8Array;
+  /** By layer: edges that start on an earlier layer and so may have signals waiting when the layer begins. */
+  edgesFromEarlier: number[][];
   sourcesByLayer: number[][];
 }
 
@@ -214,6 +220,7 @@ function partSources(part: Part, d: Disturbance, indexOf: ReadonlyMap<string, nu
     const layer = layers.get(`${part.id}.${place}`)?.layer ?? 0;
     return {
       id: `${part.id}/${id}`,
+      key: signalKey(`${part.id}/${id}`, attributes),
       part: part.id,
       to: 2 * to + 1,
       attributes,
@@ -280,14 +287,16 @@ function connectivity(
   const entering = lists();
   const edgeWatchers = lists();
   const sourceWatchers = lists();
-  const edgesByLayer: number[][] = [[], [], []];
+  const edgeLayer = new Uint8Array(edges.length);
+  const edgesFromEarlier: number[][] = [[], [], []];
   const sourcesByLayer: number[][] = [[], [], []];
   const layerAt = (node: number) => contacts[node >> 1]?.layer ?? 0;
   edges.forEach((edge, i) => {
     leaving[edge.from]?.push(i);
     entering[edge.to]?.push(i);
     const layer = layerAt(edge.to);
-    edgesByLayer[layer]?.push(i);
+    edgeLayer[i] = layer;
+    if (layerAt(edge.from) < layer) edgesFromEarlier[layer]?.push(i);
     for (const node of dependsOn(edge.guard)) if (layerAt(node) === layer) edgeWatchers[node]?.push(i);
   });
   sources.forEach((source, i) => {
@@ -295,5 +304,5 @@ function connectivity(
     sourcesByLayer[layer]?.push(i);
     for (const node of dependsOn(source.guard)) if (layerAt(node) === layer) sourceWatchers[node]?.push(i);
   });
-  return { leaving, entering, edgeWatchers, sourceWatchers, edgesByLayer, sourcesByLayer };
+  return { leaving, entering, edgeWatchers, sourceWatchers, edgeLayer, edgesFromEarlier, sourcesByLayer };
 }

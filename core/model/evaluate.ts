@@ -1,5 +1,6 @@
-import type { CompiledSystem, Edge } from "./compile";
+import type { CompiledSource, CompiledSystem, Edge } from "./compile";
 import type { GuardContext } from "./condition";
+import { matches, signalKey } from "./signal";
 import type { Attributes, ContactRef, Settings, Situation } from "./types";
 
 /** One signal: where it started and what it carries. */
@@ -76,13 +77,18 @@ function settingReader(compiled: CompiledSystem, settings: Settings): (key: stri
   };
 }
 
+/** What stands at a node that nothing reached; never written to. */
+const NOTHING: Entry[] = [];
+
 class Run implements Evaluation, GuardContext {
   private readonly signals: Signal[] = [];
   private readonly numberOf = new Map<string, number>();
-  private readonly at: Entry[][];
+  private readonly at: (Entry[] | undefined)[];
   private readonly open: Uint8Array;
   private readonly started: Uint8Array;
-  private queue: [node: number, entry: Entry][] = [];
+  private queueNodes: number[] = [];
+  private queueEntries: Entry[] = [];
+  private now = 0;
   readonly context: GuardContext = this;
 
   constructor(
@@ -90,61 +96,73 @@ class Run implements Evaluation, GuardContext {
     readonly situation: Situation,
     readonly setting: (key: string) => string | undefined,
   ) {
-    this.at = Array.from({ length: 2 * compiled.contacts.length }, () => []);
+    this.at = new Array(2 * compiled.contacts.length);
     this.open = new Uint8Array(compiled.edges.length);
     this.started = new Uint8Array(compiled.sources.length);
   }
 
   arrives(node: number, where: Attributes | undefined): boolean {
-    const entries = this.at[node] as Entry[];
-    if (!where) return entries.length > 0;
+    const entries = this.at[node];
+    if (!entries) return false;
+    if (!where) return true;
     return entries.some((e) => matches((this.signals[e.signal] as Signal).attributes, where));
   }
 
   layer(layer: number): void {
     const { compiled } = this;
+    this.now = layer;
     for (const s of compiled.sourcesByLayer[layer] as number[]) this.tryStart(s);
-    for (const e of compiled.edgesByLayer[layer] as number[]) this.tryOpen(e);
-    for (let head = 0; head < this.queue.length; head++) {
-      const [node, entry] = this.queue[head] as [number, Entry];
-      for (const e of compiled.leaving[node] as number[]) if (this.open[e]) this.pass(e, entry);
+    for (const e of compiled.edgesFromEarlier[layer] as number[]) this.tryOpen(e);
+    for (let head = 0; head < this.queueNodes.length; head++) {
+      const node = this.queueNodes[head] as number;
+      const entry = this.queueEntries[head] as Entry;
+      for (const e of compiled.leaving[node] as number[]) {
+        if (this.open[e]) this.pass(e, entry);
+        else if (compiled.edgeLayer[e] === layer) this.tryOpen(e);
+      }
       for (const e of compiled.edgeWatchers[node] as number[]) this.tryOpen(e);
       for (const s of compiled.sourceWatchers[node] as number[]) this.tryStart(s);
     }
-    this.queue = [];
+    this.queueNodes = [];
+    this.queueEntries = [];
   }
 
   private tryStart(index: number): void {
-    const source = this.compiled.sources[index];
-    if (!source || this.started[index] || (source.guard && !source.guard.test(this))) return;
+    const source = this.compiled.sources[index] as CompiledSource;
+    if (this.started[index] || (source.guard && !source.guard.test(this))) return;
     this.started[index] = 1;
     this.add(source.to, {
-      signal: this.intern(source.id, source.attributes),
+      signal: this.numbered(source.key, source.id, source.attributes),
       edge: -1,
       before: -1,
       afterMs: source.settleMs,
     });
   }
 
+  /** A guard is looked at only once a signal waits before it: most routes of a car are idle in any one situation. */
   private tryOpen(index: number): void {
     const edge = this.compiled.edges[index] as Edge;
-    if (this.open[index] || edge.blocked || (edge.guard && !edge.guard.test(this))) return;
+    const waiting = this.at[edge.from];
+    if (!waiting || this.open[index] || edge.blocked || (edge.guard && !edge.guard.test(this))) return;
     this.open[index] = 1;
     // The list grows while signals spread; those that arrive later pass on their own.
-    for (const entry of [...(this.at[edge.from] as Entry[])]) this.pass(index, entry);
+    for (const entry of [...waiting]) this.pass(index, entry);
   }
 
   private pass(index: number, entry: Entry): void {
     const edge = this.compiled.edges[index] as Edge;
+    if (this.compiled.edgeLayer[index] !== this.now) return;
     const signal = edge.set ? this.changed(entry.signal, edge.set) : entry.signal;
     this.add(edge.to, { signal, edge: index, before: entry.signal, afterMs: entry.afterMs + edge.settleMs });
   }
 
   private add(node: number, entry: Entry): void {
-    const here = this.at[node] as Entry[];
-    if (here.some((e) => e.signal === entry.signal)) return;
-    here.push(entry);
-    this.queue.push([node, entry]);
+    const here = this.at[node];
+    if (!here) this.at[node] = [entry];
+    else if (here.some((e) => e.signal === entry.signal)) return;
+    else here.push(entry);
+    this.queueNodes.push(node);
+    this.queueEntries.push(entry);
   }
 
   private changed(signal: number, set: Attributes): number {
@@ -153,8 +171,10 @@ class Run implements Evaluation, GuardContext {
   }
 
   private intern(origin: string, attributes: Attributes): number {
-    let key = origin;
-    for (const name of Object.keys(attributes).sort()) key += `|${name}=${attributes[name]}`;
+    return this.numbered(signalKey(origin, attributes), origin, attributes);
+  }
+
+  private numbered(key: string, origin: string, attributes: Attributes): number {
     let number = this.numberOf.get(key);
     if (number === undefined) {
       number = this.signals.length;
@@ -170,7 +190,7 @@ class Run implements Evaluation, GuardContext {
   }
 
   arrivalsAt(node: number): Arrival[] {
-    return (this.at[node] ?? []).map((e) => ({ signal: this.signals[e.signal] as Signal, afterMs: e.afterMs }));
+    return (this.at[node] ?? NOTHING).map((e) => ({ signal: this.signals[e.signal] as Signal, afterMs: e.afterMs }));
   }
 
   hops(ref: ContactRef, matching: (signal: Signal) => boolean): Hop[] {
@@ -194,10 +214,4 @@ class Run implements Evaluation, GuardContext {
     }
     return path.reverse();
   }
-}
-
-/** True when the attributes hold every wanted value. */
-export function matches(attributes: Attributes, where: Attributes): boolean {
-  for (const name in where) if (attributes[name] !== where[name]) return false;
-  return true;
 }

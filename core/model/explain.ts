@@ -1,6 +1,7 @@
 import type { CompiledSystem, Edge } from "./compile";
 import { busPair } from "./condition";
-import { type Evaluation, matches } from "./evaluate";
+import type { Evaluation } from "./evaluate";
+import { matches } from "./signal";
 import type { Attributes, Condition, ContactRef, Part } from "./types";
 import { conditionWords, describeContact, describePort } from "./words";
 

@@ -1,7 +1,8 @@
 import { type CompiledSystem, compile } from "./compile";
-import { type Evaluation, evaluate, type Hop, matches } from "./evaluate";
+import { type Evaluation, evaluate, type Hop } from "./evaluate";
 import { type Break, explainAbsence } from "./explain";
 import { oneDriverOnly } from "./kinds";
+import { matches } from "./signal";
 import type { Action, Attributes, Disturbance, Expectation, FunctionSpec, Settings, Situation, System } from "./types";
 import { describeContact, locate } from "./words";
 

@@ -73,40 +73,56 @@ export function orderCost(tests: readonly Test[], start: Situation): number {
 
 /** Nearest neighbour, then 2-opt and single moves until nothing improves. Deterministic. */
 export function orderTests(tests: readonly Test[], start: Situation): Test[] {
-  let order = nearestNeighbour(tests, start);
-  let best = orderCost(order, start);
+  const minutes = costMatrix(tests, start);
+  const cost = (order: readonly number[]) => {
+    let sum = 0;
+    let at = 0;
+    for (const i of order) {
+      sum += minutes[at]?.[i] ?? 0;
+      at = i;
+    }
+    return sum;
+  };
+  let order = nearestNeighbour(minutes);
+  let best = cost(order);
   for (let improved = true; improved; ) {
     improved = false;
     for (const candidate of neighbours(order)) {
-      const cost = orderCost(candidate, start);
-      if (cost < best - 1e-9) {
+      const candidateCost = cost(candidate);
+      if (candidateCost < best - 1e-9) {
         order = candidate;
-        best = cost;
+        best = candidateCost;
         improved = true;
         break;
       }
     }
   }
-  return order;
+  return order.map((i) => tests[i - 1] as Test);
 }
 
-function nearestNeighbour(tests: readonly Test[], start: Situation): Test[] {
-  const left = [...tests];
-  const order: Test[] = [];
-  let at = start;
+/** Minutes of change between all situations; row and column 0 are the start, test i stands at i + 1. */
+function costMatrix(tests: readonly Test[], start: Situation): number[][] {
+  const situations = [start, ...tests.map((t) => t.situation)];
+  return situations.map((from) => situations.map((to) => changeMinutes(from, to)));
+}
+
+function nearestNeighbour(minutes: readonly (readonly number[])[]): number[] {
+  const left = minutes.slice(1).map((_, i) => i + 1);
+  const order: number[] = [];
+  let at = 0;
   while (left.length > 0) {
     let pick = 0;
     for (let i = 1; i < left.length; i++) {
-      if (changeMinutes(at, (left[i] as Test).situation) < changeMinutes(at, (left[pick] as Test).situation)) pick = i;
+      if ((minutes[at]?.[left[i] as number] ?? 0) < (minutes[at]?.[left[pick] as number] ?? 0)) pick = i;
     }
-    const [next] = left.splice(pick, 1) as [Test];
+    const [next] = left.splice(pick, 1) as [number];
     order.push(next);
-    at = next.situation;
+    at = next;
   }
   return order;
 }
 
-function* neighbours(order: readonly Test[]): Generator<Test[]> {
+function* neighbours(order: readonly number[]): Generator<number[]> {
   for (let i = 0; i < order.length; i++) {
     for (let j = i + 1; j < order.length; j++) {
       yield [...order.slice(0, i), ...order.slice(i, j + 1).reverse(), ...order.slice(j + 1)];
@@ -114,7 +130,7 @@ function* neighbours(order: readonly Test[]): Generator<Test[]> {
     for (let j = 0; j < order.length; j++) {
       if (i === j) continue;
       const without = [...order.slice(0, i), ...order.slice(i + 1)];
-      without.splice(j, 0, order[i] as Test);
+      without.splice(j, 0, order[i] as number);
       yield without;
     }
   }

@@ -1,5 +1,6 @@
 import { Check } from "lucide-react";
-import { NavLink, Outlet } from "react-router";
+import { useEffect, useRef } from "react";
+import { NavLink, Outlet, useLocation } from "react-router";
 import { NextBar } from "~/app/components/next-bar";
 import { STAGE_NAMES } from "~/app/components/stage-line";
 import { StateStrip } from "~/app/components/state-strip";
@@ -48,8 +49,17 @@ export default function JobLayout({ loaderData }: Route.ComponentProps) {
 /** The surfaces of a job as a line of stations: upright at the side, lying on a phone. */
 function StageRail({ next, job, closed }: { next: Stage; job: string; closed: boolean }) {
   const reached = closed ? STAGES.length : STAGES.indexOf(next);
+  const rail = useRef<HTMLElement>(null);
+  const { pathname } = useLocation();
+  // On a phone the rail is wider than the screen: bring the present stage into it.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the path decides which link is the current one
+  useEffect(() => {
+    const link = rail.current?.querySelector<HTMLElement>("[aria-current=page]");
+    if (rail.current && link)
+      rail.current.scrollLeft = (link.parentElement?.offsetLeft ?? 0) - rail.current.clientWidth / 3;
+  }, [pathname]);
   return (
-    <nav aria-label="Stages of the job" className="scroll-x lg:pt-4">
+    <nav ref={rail} aria-label="Stages of the job" className="scroll-x relative lg:pt-4">
       <ol className="flex lg:sticky lg:top-4 lg:block">
         {STAGES.map((stage, i) => (
           <li key={stage} className="relative">
