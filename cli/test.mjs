@@ -1,0 +1,111 @@
+import { mkdirSync, readFileSync, rmSync } from "node:fs";
+import { join } from "node:path";
+import { endProcess, freePortFrom, paths, run, say } from "./common.mjs";
+import { ensureBuild } from "./install.mjs";
+import { startMariadb } from "./mariadb.mjs";
+import { serving, startServer } from "./serve.mjs";
+
+/**
+ * Runs everything: format and lint, layers, types, dead code, unit, integration on a real MariaDB, end-to-end in a
+ * real Chromium. `./iteron test unit e2e` runs those steps alone. Ends with "N passed, N failed".
+ */
+export async function test(only) {
+  const reports = join(paths.state, "reports");
+  rmSync(reports, { recursive: true, force: true });
+  mkdirSync(reports, { recursive: true });
+  const total = { passed: 0, failed: 0 };
+  const step = async (name, work) => {
+    if (only.length > 0 && !only.includes(name)) return;
+    const started = Date.now();
+    const { passed, failed, output } = await work();
+    total.passed += passed;
+    total.failed += failed;
+    if (failed > 0) say(output);
+    say(
+      `${name.padEnd(12)} ${String(passed).padStart(4)} passed ${String(failed).padStart(4)} failed   ${((Date.now() - started) / 1000).toFixed(0)} s`,
+    );
+  };
+  const npx = (...args) => run("npx", ["--no-install", ...args], { allowFailure: true });
+
+  await step("lint", async () => whole(await npx("biome", "check", ".")));
+  await step("layers", async () => whole(await run(process.execPath, ["cli/layers.mjs"], { allowFailure: true })));
+  await step("types", async () => {
+    await npx("react-router", "typegen");
+    return whole(await npx("tsc", "--noEmit"));
+  });
+  await step("dead-code", async () => whole(await npx("knip")));
+  await step("unit", () => vitest("unit", reports, {}));
+  if (only.length === 0 || only.some((o) => ["integration", "e2e"].includes(o))) {
+    await step("build", async () => {
+      await ensureBuild();
+      return { passed: 1, failed: 0, output: "" };
+    });
+    const db = await startMariadb("test", await freePortFrom(33570));
+    try {
+      await step("integration", () => vitest("integration", reports, db.env("iteron_test")));
+      await step("e2e", () => endToEnd(reports, db.env("iteron_test")));
+    } finally {
+      await db.stop();
+    }
+  }
+  say(`\n${total.passed} passed, ${total.failed} failed`);
+  process.exit(total.failed > 0 ? 1 : 0);
+}
+
+function whole({ code, output }) {
+  return code === 0 ? { passed: 1, failed: 0, output } : { passed: 0, failed: 1, output };
+}
+
+async function vitest(project, reports, env) {
+  const file = join(reports, `${project}.json`);
+  const { code, output } = await run(
+    "npx",
+    [
+      "--no-install",
+      "vitest",
+      "run",
+      "--project",
+      project,
+      "--reporter=default",
+      "--reporter=json",
+      `--outputFile.json=${file}`,
+    ],
+    { allowFailure: true, env: { ...env, NO_COLOR: "1" } },
+  );
+  const report = read(file);
+  if (!report) return { passed: 0, failed: 1, output };
+  const failed = report.numFailedTests + (code !== 0 && report.numFailedTests === 0 ? 1 : 0);
+  return { passed: report.numPassedTests, failed, output };
+}
+
+async function endToEnd(reports, dbEnv) {
+  const port = await freePortFrom(4970);
+  const env = { ...dbEnv, ITERON_DEMO: "1", NODE_ENV: "production", HOST: "127.0.0.1", PORT: String(port) };
+  await run(process.execPath, ["--import", "tsx", "cli/prepare.ts", "--demo", "--reset"], { env });
+  const server = startServer(env);
+  try {
+    await serving(port);
+    const file = join(reports, "e2e.json");
+    const { output } = await run("npx", ["--no-install", "playwright", "test"], {
+      allowFailure: true,
+      env: { ITERON_URL: `http://127.0.0.1:${port}`, PLAYWRIGHT_JSON_OUTPUT_NAME: file, NO_COLOR: "1" },
+    });
+    const report = read(file);
+    if (!report) return { passed: 0, failed: 1, output };
+    return {
+      passed: report.stats.expected + report.stats.flaky,
+      failed: report.stats.unexpected || (report.errors?.length ?? 0),
+      output,
+    };
+  } finally {
+    await endProcess(server.pid, "build/server/index.js");
+  }
+}
+
+function read(file) {
+  try {
+    return JSON.parse(readFileSync(file, "utf8"));
+  } catch {
+    return null;
+  }
+}

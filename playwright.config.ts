@@ -1,0 +1,26 @@
+import { defineConfig } from "@playwright/test";
+
+/** Debian's Chromium without background traffic; `./iteron test e2e` starts the server and sets ITERON_URL. */
+export default defineConfig({
+  testDir: "tests/e2e",
+  timeout: 90_000,
+  expect: { timeout: 15_000 },
+  workers: 1,
+  reporter: [["list"], ["json"]],
+  use: {
+    baseURL: process.env.ITERON_URL ?? "http://127.0.0.1:4870",
+    viewport: { width: 1280, height: 800 },
+    launchOptions: {
+      executablePath: "/usr/bin/chromium",
+      args: [
+        "--no-sandbox",
+        "--disable-gpu",
+        "--disable-quic",
+        "--no-first-run",
+        "--disable-background-networking",
+        "--disable-component-update",
+        "--disable-sync",
+      ],
+    },
+  },
+});

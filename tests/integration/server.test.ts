@@ -1,0 +1,301 @@
+/** The built server against a real MariaDB: rights, refusals, double submits, large uploads, a database that goes away. */
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import routes from "../../app/routes";
+import { endProcess, freePortFrom, run, sleep } from "../../cli/common.mjs";
+import { startMariadb } from "../../cli/mariadb.mjs";
+import { serving, startServer } from "../../cli/serve.mjs";
+import { BUS_FILE_LIMIT_BYTES } from "../../core/bus/limits";
+import { newId } from "../../db/ids";
+import { DEMO_PASSWORD } from "../../demo/people";
+import { demoDocuments } from "../../profiles/library";
+
+let origin: string;
+let server: { pid: number };
+let mariadb: Awaited<ReturnType<typeof startMariadb>>;
+let technician: string;
+let middleJob: string;
+let waitingJob: string;
+
+beforeAll(async () => {
+  mariadb = await startMariadb("test-server", await freePortFrom(33620));
+  const port = await freePortFrom(5070);
+  origin = `http://127.0.0.1:${port}`;
+  const env = {
+    ...mariadb.env("iteron_demo"),
+    ITERON_DEMO: "1",
+    NODE_ENV: "production",
+    HOST: "127.0.0.1",
+    PORT: String(port),
+  };
+  await run(process.execPath, ["--import", "tsx", "cli/prepare.ts", "--demo", "--reset"], { env });
+  server = startServer(env);
+  await serving(port);
+  technician = await signIn("technician@skerry.example");
+  const board = await (await get("/board", technician)).text();
+  const jobs = [...board.matchAll(/href="\/jobs\/([0-9a-f-]{36})"[\s\S]*?font-medium">([^<]+)</g)].map((m) => ({
+    id: m[1] ?? "",
+    title: m[2] ?? "",
+  }));
+  middleJob = jobs.find((j) => j.title.includes("car 7"))?.id ?? "";
+  waitingJob = jobs.find((j) => j.title.includes("taxi"))?.id ?? "";
+});
+afterAll(async () => {
+  await endProcess(server.pid, "build/server/index.js");
+  await mariadb.stop();
+});
+
+const get = (path: string, cookie = "") => fetch(origin + path, { headers: { cookie }, redirect: "manual" });
+const post = (
+  path: string,
+  cookie: string,
+  body: Record<string, string> | FormData,
+  headers: Record<string, string> = {},
+) =>
+  fetch(origin + path, {
+    method: "POST",
+    body: body instanceof FormData ? body : new URLSearchParams(body),
+    headers: { cookie, origin, ...headers },
+    redirect: "manual",
+  });
+const append = (job: string, cookie: string, body: unknown, entry = newId()) =>
+  post(`/jobs/${job}/log.data`, cookie, { entry, body: JSON.stringify(body) });
+
+async function signIn(email: string): Promise<string> {
+  const answer = await post("/sign-in", "", { email, password: DEMO_PASSWORD });
+  const cookie = /iteron_session=[^;]+/.exec(answer.headers.get("set-cookie") ?? "")?.[0];
+  if (!cookie) throw new Error(`${email} could not sign in: ${answer.status}`);
+  return cookie;
+}
+
+interface Entry {
+  path?: string;
+  index?: boolean;
+  children?: Entry[];
+}
+function* paths(entries: readonly Entry[], base = ""): Generator<string> {
+  for (const e of entries) {
+    const path = e.path ? `${base}/${e.path}` : base;
+    if (e.children) yield* paths(e.children, path);
+    if (e.path || e.index) yield path || "/";
+  }
+}
+const OPEN = new Set(["/", "/health", "/sign-in", "/sign-out", "/setup", "/*"]);
+const guarded = [...new Set(paths(routes as Entry[]))].filter((p) => !OPEN.has(p));
+const fill = (path: string, job: string) =>
+  path.replace(":job", job).replace(":file", newId()).replace(":profile", newId());
+
+describe("rights", () => {
+  it("knows all guarded routes", () => {
+    expect(guarded.length).toBeGreaterThan(20);
+  });
+
+  it("shows no guarded page and takes no action without a sign-in", async () => {
+    for (const path of guarded) {
+      const page = await get(fill(path, middleJob));
+      expect([path, page.status, page.headers.get("location")?.startsWith("/sign-in")]).toEqual([path, 302, true]);
+      const action = await post(fill(path, middleJob), "", { x: "1" });
+      expect([path, action.status]).toEqual([path, 401]);
+    }
+  });
+
+  it("answers 404 on every page of a job to another shop and for an unknown job", async () => {
+    const other = await signIn("lead@mainland.example");
+    for (const path of guarded.filter((p) => p.includes(":job"))) {
+      expect([path, (await get(fill(path, middleJob), other)).status]).toEqual([
+        path,
+        path.endsWith("/log") ? 302 : 404,
+      ]);
+      expect([path, (await get(fill(path, newId()), technician)).status]).toEqual([
+        path,
+        path.endsWith("/log") ? 302 : 404,
+      ]);
+    }
+    expect((await append(middleJob, other, { kind: "handover.point", data: { text: "x" } })).status).toBe(404);
+    expect((await get("/jobs/nonsense/intake", technician)).status).toBe(404);
+  });
+
+  it("lets a reader read and refuses every change", async () => {
+    const reader = await signIn("reader@skerry.example");
+    expect((await get(`/jobs/${middleJob}/prove`, reader)).status).toBe(200);
+    const answer = await append(middleJob, reader, { kind: "handover.point", data: { text: "x" } });
+    expect(answer.status).toBe(403);
+    expect(await answer.text()).toContain("read-only");
+  });
+
+  it("lets only the lead import profiles", async () => {
+    const form = new FormData();
+    form.set("file", new File(["{}"], "x.json"));
+    expect((await post("/library", technician, form)).status).toBe(403);
+  });
+
+  it("refuses changes that come from elsewhere", async () => {
+    for (const headers of [{ origin: "http://evil.example" }, { origin: "" }]) {
+      expect((await post(`/jobs/${middleJob}/log`, technician, { entry: newId(), body: "{}" }, headers)).status).toBe(
+        403,
+      );
+    }
+  });
+
+  it("sends a policy without inline script except by nonce", async () => {
+    const page = await get("/board", technician);
+    const policy = page.headers.get("content-security-policy") ?? "";
+    const nonce = /script-src 'self' 'nonce-([^']+)'/.exec(policy)?.[1];
+    const scripts = [...(await page.text()).matchAll(/<script([^>]*)>/g)]
+      .map((m) => m[1] ?? "")
+      .filter((a) => !/src=|application\/json/.test(a));
+    expect(scripts.length).toBeGreaterThan(0);
+    expect(scripts.every((a) => a.includes(`nonce="${nonce}"`))).toBe(true);
+  });
+});
+
+describe("bad input", () => {
+  it("takes a form sent twice as one entry", async () => {
+    const entry = newId();
+    const body = { kind: "handover.point", data: { text: "sent twice" } };
+    const before = Number(await (await get(`/jobs/${waitingJob}/version`, technician)).text());
+    const answers = await Promise.all([
+      append(waitingJob, technician, body, entry),
+      append(waitingJob, technician, body, entry),
+    ]);
+    expect(answers.map((a) => a.status)).toEqual([200, 200]);
+    expect(Number(await (await get(`/jobs/${waitingJob}/version`, technician)).text())).toBe(before + 1);
+  });
+
+  it("names what is wrong with an entry and stores nothing", async () => {
+    const before = await (await get(`/jobs/${waitingJob}/version`, technician)).text();
+    const unknown = await append(waitingJob, technician, {
+      kind: "connect.plug",
+      data: { link: "nowhere", plugged: true },
+    });
+    expect([unknown.status, await unknown.text()]).toEqual([422, expect.stringContaining("no connection “nowhere”")]);
+    expect((await append(waitingJob, technician, { kind: "party", data: {} })).status).toBe(400);
+    const airbag = await append(waitingJob, technician, {
+      kind: "strip.step",
+      data: { step: "vents", direction: "in", confirmed: [] },
+    });
+    expect([airbag.status, await airbag.text()]).toEqual([422, expect.stringContaining("battery is connected")]);
+    expect(await (await get(`/jobs/${waitingJob}/version`, technician)).text()).toBe(before);
+  });
+
+  it("shows a stale edit the other person's sheet", async () => {
+    const sheet = (plate: string, more: Record<string, string>) =>
+      post(`/jobs/${waitingJob}/intake.data`, technician, { identification: "", plate, entry: newId(), ...more });
+    const page = await (await get(`/jobs/${waitingJob}/intake`, technician)).text();
+    const basedOn = /name="basedOn" value="([^"]+)"/.exec(page)?.[1] ?? "";
+    expect((await sheet("NEW 1", { basedOn })).status).toBe(200);
+    const stale = await sheet("NEW 2", { basedOn });
+    expect(stale.status).toBe(409);
+    expect(await stale.text()).toContain("NEW 1");
+    expect(await (await get(`/jobs/${waitingJob}/intake`, technician)).text()).toContain('value="NEW 1"');
+  });
+
+  it("refuses an upload of 200 MB at once, and a lying one while it streams", async () => {
+    const path = `/jobs/${waitingJob}/files?entry=${newId()}&name=big.log`;
+    const line = new TextEncoder().encode("(1.000000) can0 123#0102030405060708\n".repeat(20_000));
+    const stream = (bytes: number) => {
+      let sent = 0;
+      return new ReadableStream<Uint8Array>({
+        pull(controller) {
+          if (sent >= bytes) return controller.close();
+          sent += line.length;
+          controller.enqueue(line);
+        },
+      });
+    };
+    const send = (bytes: number) =>
+      fetch(origin + path, {
+        method: "POST",
+        body: stream(bytes),
+        duplex: "half",
+        headers: { cookie: technician, origin },
+      } as RequestInit);
+    const lying = await send(BUS_FILE_LIMIT_BYTES + 1_000_000).catch(() => null);
+    if (lying) expect([lying.status, await lying.text()]).toEqual([413, expect.stringContaining("Cut the log")]);
+    const announced = await announce(path, 200_000_000);
+    expect(announced).toContain(" 413 ");
+    expect(await (await get(`/jobs/${waitingJob}/bus`, technician)).text()).toContain("No log yet");
+  });
+
+  it("refuses a file that is no log, with the shape it expects", async () => {
+    const answer = await fetch(`${origin}/jobs/${waitingJob}/files?entry=${newId()}&name=x.log`, {
+      method: "POST",
+      body: "a,b,c\n1,2,3\n",
+      headers: { cookie: technician, origin },
+    });
+    expect([answer.status, await answer.text()]).toEqual([422, expect.stringContaining("candump")]);
+  });
+
+  it("refuses a profile that breaks the schema, naming the place", async () => {
+    const lead = await signIn("lead@skerry.example");
+    const { kit } = demoDocuments();
+    const text = JSON.stringify(kit).replace('"gender":"male"', '"gender":"neuter"');
+    const form = new FormData();
+    form.set("file", new File([text], "kit.json"));
+    const answer = await post("/library.data", lead, form);
+    expect([answer.status, await answer.text()]).toEqual([
+      422,
+      expect.stringMatching(/parts\[0\] \(Interface module\).*gender/),
+    ]);
+  });
+
+  it("exports a job and imports it back as the same job", async () => {
+    const exported = await (await get(`/jobs/${middleJob}/export.json`, technician)).text();
+    const form = new FormData();
+    form.set("file", new File([exported], "job.json"));
+    const answer = await post("/jobs/import", technician, form);
+    expect(answer.status).toBe(302);
+    const id = answer.headers.get("location")?.split("/").at(-1) ?? "";
+    const again = JSON.parse(await (await get(`/jobs/${id}/export.json`, technician)).text());
+    const first = JSON.parse(exported);
+    const bare = (e: { kind: string; data: unknown; at: string; by: string }) => [e.kind, e.data, e.at, e.by];
+    expect(again.entries.map(bare)).toEqual(first.entries.map(bare));
+    expect(again.documents).toEqual(first.documents);
+    const broken = new FormData();
+    broken.set("file", new File([exported.replace('"iteron-job"', '"other"')], "job.json"));
+    const refused = await post("/jobs/import.data", technician, broken);
+    expect([refused.status, await refused.text()]).toEqual([422, expect.stringContaining("format")]);
+  });
+});
+
+describe("the certificate", () => {
+  it("is a PDF", async () => {
+    const answer = await get(`/jobs/${middleJob}/certificate.pdf`, technician);
+    expect(answer.headers.get("content-type")).toBe("application/pdf");
+    const bytes = new Uint8Array(await answer.arrayBuffer());
+    expect(new TextDecoder().decode(bytes.subarray(0, 5))).toBe("%PDF-");
+  });
+});
+
+describe("a database that goes away", () => {
+  it("gives the retry page with 503 and works again when it is back", async () => {
+    await mariadb.stop();
+    const away = await get("/board", technician);
+    expect(away.status).toBe(503);
+    const text = await away.text();
+    expect(text).toContain("The database does not answer");
+    expect(text).toContain("Try again");
+    expect((await fetch(`${origin}/health`)).status).toBe(200);
+    mariadb = await startMariadb("test-server", mariadb.port);
+    for (let i = 0; i < 20 && (await get("/board", technician)).status !== 200; i++) await sleep(250);
+    expect((await get("/board", technician)).status).toBe(200);
+  });
+});
+
+/** Announces a length and sends nothing: the refusal must come before the bytes. Returns the status line. */
+async function announce(path: string, length: number): Promise<string> {
+  const { connect } = await import("node:net");
+  const { hostname, port, host } = new URL(origin);
+  return new Promise((resolve, reject) => {
+    const socket = connect(Number(port), hostname, () => {
+      socket.write(
+        `POST ${path} HTTP/1.1\r\nHost: ${host}\r\nOrigin: ${origin}\r\nCookie: ${technician}\r\nContent-Length: ${length}\r\nContent-Type: application/octet-stream\r\nConnection: close\r\n\r\n`,
+      );
+    });
+    socket.setTimeout(20_000, () => reject(new Error("no answer to the announced upload")));
+    socket.once("data", (d) => {
+      resolve(String(d).split("\r\n")[0] ?? "");
+      socket.destroy();
+    });
+    socket.once("error", reject);
+  });
+}
