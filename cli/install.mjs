@@ -11,6 +11,7 @@ const DEBIAN = {
   },
   chromium: { programs: ["/usr/bin/chromium"], packages: ["chromium"] },
   "can-utils": { programs: ["/usr/bin/log2asc"], packages: ["can-utils"] },
+  poppler: { programs: ["/usr/bin/pdftotext"], packages: ["poppler-utils"] },
   canmatrix: { programs: ["/usr/lib/python3/dist-packages/canmatrix"], packages: ["python3-canmatrix"] },
 };
 

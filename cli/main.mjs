@@ -31,7 +31,10 @@ if (!command) fail(`There is no command “${name}”.\n\n${HELP}`);
 
 try {
   if (!["help", "stop"].includes(name)) {
-    const needs = { test: ["mariadb", "chromium", "can-utils", "canmatrix"], bench: ["mariadb", "can-utils"] };
+    const needs = {
+      test: ["mariadb", "chromium", "can-utils", "canmatrix", "poppler"],
+      bench: ["mariadb", "can-utils"],
+    };
     await ensureDebian(needs[name] ?? ["mariadb"]);
     await ensurePackages();
     if (name !== "test") await ensureBuild();

@@ -84,3 +84,21 @@ export function Section({
     </section>
   );
 }
+
+/** A wide table in a frame that scrolls sideways on a phone, by touch and by keyboard. */
+export function ScrollX({
+  label,
+  className = "",
+  children,
+}: {
+  label: string;
+  className?: string;
+  children: ReactNode;
+}) {
+  return (
+    // biome-ignore lint/a11y/noNoninteractiveTabindex: a frame that scrolls must be reachable from the keyboard
+    <section className={`scroll-x ${className}`} aria-label={label} tabIndex={0}>
+      {children}
+    </section>
+  );
+}

@@ -1,6 +1,7 @@
 import { ArrowDown, ArrowUp } from "lucide-react";
 import { useState } from "react";
 import type { IdRow } from "~/app/workers/log.worker";
+import { ScrollX } from "../controls";
 
 const COLUMNS = [
   ["id", "Identifier"],
@@ -17,7 +18,7 @@ export function IdTable({ rows }: { rows: IdRow[] }) {
   const [by, setBy] = useState<{ column: Column; down: boolean }>({ column: "id", down: false });
   const sorted = [...rows].sort((a, b) => (by.down ? -1 : 1) * compare(sortKey(a, by.column), sortKey(b, by.column)));
   return (
-    <div className="scroll-x max-h-[26rem] overflow-y-auto">
+    <ScrollX label="Identifiers on the bus" className="max-h-[26rem] overflow-y-auto">
       <table className="w-full min-w-[36rem]">
         <thead className="sticky top-0 bg-paper">
           <tr className="border-b border-strong text-left">
@@ -54,7 +55,7 @@ export function IdTable({ rows }: { rows: IdRow[] }) {
           ))}
         </tbody>
       </table>
-    </div>
+    </ScrollX>
   );
 }
 

@@ -40,7 +40,7 @@ export function ConnectionList({ connections }: { connections: Row[] }) {
                   <EntryButton
                     look="quiet"
                     body={{ kind: "connect.plug", data: { link: c.link, plugged: false } }}
-                    label={`Unplugged again: ${c.say}`}
+                    label={`Unplug: ${c.say}`}
                   >
                     <Unplug size={16} aria-hidden="true" /> <span className="hidden sm:inline">Unplug</span>
                   </EntryButton>

@@ -1,12 +1,12 @@
 import type { ReportLine } from "~/core/job/report";
-import { Section } from "../controls";
+import { ScrollX, Section } from "../controls";
 import { Mark, ResultMark } from "../marks";
 
 /** What worked before and what works now, function by function. */
 export function BeforeAfter({ lines }: { lines: ReportLine[] }) {
   return (
     <Section title="Before and after" id="before-after" aside="Baseline against the last tests">
-      <div className="scroll-x">
+      <ScrollX label="Before and after">
         <table className="w-full min-w-[30rem]">
           <thead>
             <tr className="border-b border-strong text-left text-sm">
@@ -41,7 +41,7 @@ export function BeforeAfter({ lines }: { lines: ReportLine[] }) {
             ))}
           </tbody>
         </table>
-      </div>
+      </ScrollX>
     </Section>
   );
 }

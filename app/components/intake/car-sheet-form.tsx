@@ -58,9 +58,11 @@ export function CarSheetForm({ sheet, basedOn, patterns, years, thisYear, answer
               />
             )}
           </Field>
-          <div className="lg:hidden">
-            <IdentificationPanel typed={typed} patterns={patterns} years={years} thisYear={thisYear} />
-          </div>
+        </div>
+        <div className="md:col-start-2 md:row-span-2 md:row-start-1">
+          <IdentificationPanel typed={typed} patterns={patterns} years={years} thisYear={thisYear} />
+        </div>
+        <div className="space-y-4 md:col-start-1">
           <div className="grid grid-cols-2 gap-4">
             <Field label="Plate" errors={fields.plate.errors}>
               {(ids) => (
@@ -114,9 +116,6 @@ export function CarSheetForm({ sheet, basedOn, patterns, years, thisYear, answer
           <Button type="submit" disabled={busy || readOnly} className="w-full sm:w-auto">
             {busy ? "Saving ..." : answer?.theirs ? "Save mine over it" : "Save the car"}
           </Button>
-        </div>
-        <div className="hidden lg:block">
-          <IdentificationPanel typed={typed} patterns={patterns} years={years} thisYear={thisYear} />
         </div>
       </Form>
     </Section>

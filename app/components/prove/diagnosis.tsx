@@ -146,7 +146,7 @@ function Cause({ cause, first }: { cause: ShownCause; first: boolean }) {
               <EntryButton
                 look={percent >= 80 ? "next" : "plain"}
                 body={{ kind: "prove.repair", data: { fault: cause.id, title: cause.title, remedy: cause.remedy } }}
-                label={`Repaired: ${cause.title}`}
+                label={`Repaired, test again: ${cause.title}`}
               >
                 <Wrench size={18} aria-hidden="true" /> Repaired, test again
               </EntryButton>

@@ -1,7 +1,9 @@
 import { Check, RotateCcw, TriangleAlert } from "lucide-react";
 import { useState } from "react";
+import type { EntryBody } from "~/core/job/entry";
 import type { StripStep } from "~/core/model/profile";
 import { backTitle, type Hazard } from "~/core/strip/state";
+import { Button } from "../controls";
 import { EntryButton, useJob } from "../entry-form";
 import { Mark } from "../marks";
 
@@ -20,8 +22,10 @@ interface Props {
 export function StepRow({ number, step, done, wasBack = false, next, hazards, direction }: Props) {
   const { next: jobNext } = useJob();
   const [sure, setSure] = useState(false);
+  const [asked, setAsked] = useState(false);
   const stops = hazards.filter((h) => h.level === "stop");
   const confirmed = sure ? stops.map((h) => h.id) : [];
+  const shown = next || asked;
   const isNext = next && jobNext.stage === "strip";
   const reversible = step.panel || step.fasteners || step.opens || step.sets?.battery;
   const facts = [
@@ -47,13 +51,13 @@ export function StepRow({ number, step, done, wasBack = false, next, hazards, di
           </p>
         )}
         {!done &&
-          next &&
+          shown &&
           hazards.map((h) => (
             <p key={h.id} className="mt-2">
               <Mark tone={h.level}>{h.level === "stop" ? "Stop" : "Watch"}</Mark> {h.text} {h.remedy}
             </p>
           ))}
-        {!done && next && stops.length > 0 && (
+        {!done && shown && stops.length > 0 && (
           <label className="mt-2 flex min-h-11 items-center gap-3">
             <input
               type="checkbox"
@@ -73,23 +77,54 @@ export function StepRow({ number, step, done, wasBack = false, next, hazards, di
               <EntryButton
                 look="quiet"
                 body={{ kind: "strip.step", data: { step: step.id, direction: "back", confirmed: [] } }}
-                label={`Undo or put back: ${step.title}`}
+                label={`Put back: ${step.title}`}
               >
                 <RotateCcw size={16} aria-hidden="true" /> Put back
               </EntryButton>
             )}
           </>
         ) : (
-          <EntryButton
+          <DoneButton
+            word={wasBack ? "Off again" : "Done"}
+            title={`${direction === "back" ? "back, " : ""}${step.title}`}
             look={isNext ? "next" : "plain"}
-            disabled={stops.length > 0 && !sure}
+            blocked={stops.length > 0 && !sure}
+            onBlocked={() => setAsked(true)}
             body={{ kind: "strip.step", data: { step: step.id, direction, confirmed } }}
-            label={`Done: ${direction === "back" ? "back, " : ""}${step.title}`}
-          >
-            <Check size={18} aria-hidden="true" /> {wasBack ? "Off again" : "Done"}
-          </EntryButton>
+          />
         )}
       </div>
     </li>
+  );
+}
+
+interface DoneProps {
+  word: string;
+  title: string;
+  look: "next" | "plain";
+  blocked: boolean;
+  onBlocked(): void;
+  body: EntryBody;
+}
+
+/** Ticks the step. While a hazard stands against it, pressing tells the hazard instead. */
+function DoneButton({ word, title, look, blocked, onBlocked, body }: DoneProps) {
+  const label = `${word}: ${title}`;
+  const face = (
+    <>
+      <Check size={18} aria-hidden="true" /> {word}
+    </>
+  );
+  if (blocked) {
+    return (
+      <Button aria-label={label} onClick={onBlocked}>
+        {face}
+      </Button>
+    );
+  }
+  return (
+    <EntryButton look={look} body={body} label={label}>
+      {face}
+    </EntryButton>
   );
 }

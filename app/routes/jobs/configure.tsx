@@ -1,6 +1,6 @@
 import { BankDrawing } from "~/app/components/configure/bank-drawing";
 import { SwitchBankForm } from "~/app/components/configure/switch-bank-form";
-import { Section } from "~/app/components/controls";
+import { ScrollX, Section } from "~/app/components/controls";
 import { EntryButton } from "~/app/components/entry-form";
 import { Mark, Notice } from "~/app/components/marks";
 import { loadJob } from "~/app/server/jobs.server";
@@ -29,7 +29,7 @@ export default function Configure({ loaderData }: Route.ComponentProps) {
       {solution.missing.length > 0 && (
         <Notice tone="watch" title={`No position of the bank gives: ${solution.missing.join(", ")}.`} />
       )}
-      <div className="grid gap-x-10 lg:grid-cols-2">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-x-10 lg:grid-cols-2">
         <Section title="As it must stand" id="must" aside={`Found by trying ${solution.tried} positions`}>
           <BankDrawing
             values={solution.switches.map((s) => s.value)}
@@ -79,7 +79,7 @@ export default function Configure({ loaderData }: Route.ComponentProps) {
         )}
       </Section>
       <Section title="What each switch does on this car" id="effects">
-        <div className="scroll-x">
+        <ScrollX label="Switches and what they do">
           <table className="w-full min-w-[34rem]">
             <thead>
               <tr className="border-b border-strong text-left text-sm">
@@ -110,7 +110,7 @@ export default function Configure({ loaderData }: Route.ComponentProps) {
               ))}
             </tbody>
           </table>
-        </div>
+        </ScrollX>
       </Section>
     </>
   );

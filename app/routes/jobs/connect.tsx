@@ -75,7 +75,7 @@ export default function Connect({ loaderData }: Route.ComponentProps) {
           </Notice>
         ))
       )}
-      <div className="mt-5 grid gap-x-10 xl:grid-cols-[minmax(0,1fr)_24rem]">
+      <div className="mt-5 grid grid-cols-[minmax(0,1fr)] gap-x-10 xl:grid-cols-[minmax(0,1fr)_24rem]">
         <Section
           title="Connections, in the order of plugging"
           id="connections"

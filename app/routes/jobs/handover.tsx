@@ -59,7 +59,7 @@ export default function Handover({ loaderData }: Route.ComponentProps) {
           <p>Nothing can be changed any more. Reopening is written to the log.</p>
         </Notice>
       )}
-      <div className="mt-4 grid gap-x-10 xl:grid-cols-[minmax(0,1fr)_24rem]">
+      <div className="mt-4 grid grid-cols-[minmax(0,1fr)] gap-x-10 xl:grid-cols-[minmax(0,1fr)_24rem]">
         <div>
           <BeforeAfter lines={report.lines} />
         </div>

@@ -38,7 +38,7 @@ export default function Prove({ loaderData }: Route.ComponentProps) {
   const tried = tests.filter((t) => t.noted).length;
   const firstOpen = tests.find((t) => !t.noted)?.id;
   return (
-    <div className="grid gap-x-10 xl:grid-cols-[minmax(0,1fr)_27rem]">
+    <div className="grid grid-cols-[minmax(0,1fr)] gap-x-10 xl:grid-cols-[minmax(0,1fr)_27rem]">
       <div className="order-2 xl:order-1">
         {loaderData.openLeads > 0 && (
           <p className="mb-3 text-watch">

@@ -49,7 +49,7 @@ export default function Strip({ loaderData }: Route.ComponentProps) {
   const { steps, back, minutesIn, openPlugs } = loaderData;
   const done = steps.filter((s) => s.done || s.wasBack).length;
   return (
-    <div className="grid gap-x-10 xl:grid-cols-[minmax(0,1fr)_19rem]">
+    <div className="grid grid-cols-[minmax(0,1fr)] gap-x-10 xl:grid-cols-[minmax(0,1fr)_19rem]">
       <div>
         <Section
           title="The way in"

@@ -1,0 +1,79 @@
+import { expect, test } from "@playwright/test";
+import { hydrated, noViolations, openJob, signIn } from "./helpers";
+
+const SURFACES = ["intake", "fit", "strip", "connect", "configure", "bus", "prove", "handover"];
+
+for (const look of ["light", "dark"] as const) {
+  test(`no accessibility violation and nothing wider than the screen, ${look}`, async ({ browser }) => {
+    test.setTimeout(240_000);
+    const context = await browser.newContext({
+      colorScheme: look,
+      viewport: look === "light" ? { width: 1280, height: 800 } : { width: 390, height: 844 },
+      bypassCSP: true,
+    });
+    const page = await context.newPage();
+    await page.goto("/sign-in");
+    await noViolations(page);
+    await signIn(page);
+    await noViolations(page);
+    await page.goto("/library");
+    await noViolations(page);
+    const job = await openJob(page, "car 2");
+    for (const surface of SURFACES) {
+      await page.goto(`${job}/${surface}`);
+      await hydrated(page);
+      if (surface === "bus") await expect(page.locator("canvas")).toBeVisible();
+      await noViolations(page);
+      expect([
+        surface,
+        await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth),
+      ]).toEqual([surface, 0]);
+    }
+    await context.close();
+  });
+}
+
+test("works from the keyboard alone", async ({ page }) => {
+  await signIn(page);
+  await page.goto("/board");
+  await hydrated(page);
+  await page.keyboard.press("Tab");
+  await expect(page.getByRole("link", { name: "Skip to the content" })).toBeFocused();
+  await openJob(page, "car 2", "configure");
+  await page.getByRole("link", { name: "Prove" }).focus();
+  await page.keyboard.press("Enter");
+  await expect(page).toHaveURL(/prove$/);
+});
+
+test("the look is switched by hand and remembered", async ({ page }) => {
+  await signIn(page);
+  await hydrated(page);
+  await page.getByRole("button", { name: /bay light and cab dark/ }).click();
+  await expect(page.locator("html")).toHaveAttribute("data-look", "dark");
+  await page.reload();
+  await expect(page.locator("html")).toHaveAttribute("data-look", "dark");
+});
+
+test("two people on one job see each other's steps", async ({ browser }) => {
+  const one = await (await browser.newContext()).newPage();
+  const two = await (await browser.newContext()).newPage();
+  await signIn(one);
+  await signIn(two, "lead@skerry.example");
+  await openJob(one, "Harbour taxi 3", "handover");
+  await openJob(two, "Harbour taxi 3", "handover");
+  await one.getByLabel("New point").fill("Seen by both");
+  await one.getByRole("button", { name: "Note", exact: true }).click();
+  await expect(two.getByText("Noted Seen by both")).toBeVisible({ timeout: 6000 });
+});
+
+test("a refused profile leaves the library as it was", async ({ page }) => {
+  await signIn(page, "lead@skerry.example");
+  await page.goto("/library");
+  await page.getByLabel("Profile file").setInputFiles({
+    name: "x.json",
+    mimeType: "application/json",
+    buffer: Buffer.from('{"document":"kit","id":"x"}'),
+  });
+  await page.getByRole("button", { name: "Import profile" }).click();
+  await expect(page.getByText("Not imported; nothing was changed")).toBeVisible();
+});

@@ -1,0 +1,85 @@
+import { execFileSync } from "node:child_process";
+import { writeFileSync } from "node:fs";
+import { expect, type Page, test } from "@playwright/test";
+import { hydrated, openJob, signIn } from "./helpers";
+
+/** From the failing bench test to the found fault, the repaired lead, all tests passed and the PDF. */
+test("the middle job is driven from the failing bench test to its certificate", async ({ page }, info) => {
+  test.setTimeout(240_000);
+  await signIn(page);
+  const job = await openJob(page, "car 7");
+  await expect(page).toHaveURL(/\/prove$/);
+  await expect(page.getByRole("complementary", { name: "Next action" })).toContainText("Find the cause");
+
+  await findTheCause(page);
+  await page.getByRole("button", { name: "Repaired, test again: Video lead OUT is open" }).click();
+  await expect(page.getByRole("heading", { name: "Repairs" })).toBeVisible();
+
+  const next = page.getByRole("complementary", { name: "Next action" });
+  for (let i = 0; i < 16; i++) {
+    await expect(next).toContainText(`${16 - i} of 16 tests left`);
+    await page
+      .getByRole("button", { name: /^Try on the stand-in car/ })
+      .and(page.locator(".bg-accent"))
+      .click();
+  }
+  await expect(page.getByText("16 of 16 passed")).toBeVisible();
+
+  await page.goto(`${job}/strip`);
+  await hydrated(page);
+  for (const left of [8, 7, 6, 5, 4, 3, 2, 1]) {
+    const back = page.getByRole("button", { name: /^Done: back/ });
+    if ((await back.count()) === 0) break;
+    await back.first().click();
+    await expect(back).not.toHaveCount(left + 1);
+    await page.waitForTimeout(400);
+  }
+  await expect(page.getByText("Nothing is off")).toBeVisible();
+
+  await page.goto(`${job}/handover`);
+  await hydrated(page);
+  await expect(next).toContainText("close the job");
+  await page.getByRole("button", { name: "Close the job" }).click();
+  await expect(page.getByText(/^Closed on/)).toBeVisible();
+
+  const pdf = await page.request.get(`${job}/certificate.pdf`);
+  const file = info.outputPath("certificate.pdf");
+  writeFileSync(file, await pdf.body());
+  expect(pdf.headers()["content-type"]).toBe("application/pdf");
+  const text = textOf(file);
+  for (const wanted of [
+    "Certificate of work",
+    "0VMCRA188J1000431",
+    "Video lead OUT is open",
+    "Customer card",
+    "Phone picture",
+    "Rear camera, factory picture works works",
+  ])
+    expect(text).toContain(wanted);
+});
+
+/** Follows the proposed checks until one cause is nearly certain. */
+async function findTheCause(page: Page): Promise<void> {
+  const certain = page.getByRole("button", { name: /^Repaired, test again:/ }).and(page.locator(".bg-accent"));
+  for (let i = 0; i < 12; i++) {
+    const check = page.getByRole("button", { name: "Check on the stand-in car" }).first();
+    await expect(certain.or(check).first()).toBeVisible();
+    if ((await certain.count()) > 0) return;
+    const before = await page.getByRole("listitem").filter({ hasText: "%" }).allInnerTexts();
+    await check.click();
+    await expect
+      .poll(
+        async () =>
+          (await certain.count()) > 0 ||
+          JSON.stringify(await page.getByRole("listitem").filter({ hasText: "%" }).allInnerTexts()) !==
+            JSON.stringify(before),
+      )
+      .toBe(true);
+  }
+  throw new Error("the proposed checks did not lead to a cause");
+}
+
+/** Text of a PDF, by the independent reader pdftotext (poppler). */
+function textOf(file: string): string {
+  return execFileSync("pdftotext", ["-layout", file, "-"], { encoding: "utf8" }).replace(/\s+/g, " ");
+}

@@ -1,0 +1,108 @@
+import { expect, test } from "@playwright/test";
+import { hydrated, openJob, signIn } from "./helpers";
+
+test("a car is taken in: number decoded as typed, baseline tried, choices previewed and confirmed", async ({
+  page,
+}) => {
+  await signIn(page, "counter@skerry.example");
+  await page.getByRole("link", { name: "New job" }).click();
+  await page.getByLabel("Job", { exact: true }).fill("Nurse car 9: phone on the screen");
+  await page.getByRole("button", { name: "Open the job" }).click();
+  await expect(page).toHaveURL(/intake$/);
+  await hydrated(page);
+
+  const number = page.getByLabel("Identification number");
+  await number.fill("0VMCRA18OK1000318");
+  await expect(page.getByText("The letter O never occurs at position 9").first()).toBeVisible();
+  await number.fill("0VMCRA18XK1000318");
+  await expect(page.getByText("Check digit X agrees.").first()).toBeVisible();
+  await expect(page.getByText("2019").first()).toBeVisible();
+  await page.getByLabel("Odometer, km").fill("many");
+  await page.getByRole("button", { name: "Save the car" }).click();
+  await expect(page.getByText("Kilometres as a number.")).toBeVisible();
+  await page.getByLabel("Odometer, km").fill("41200");
+  await page.getByRole("button", { name: "Save the car" }).click();
+  await expect(page.getByRole("complementary", { name: "Next action" })).toContainText("Baseline");
+
+  const works = page
+    .getByRole("region", { name: "Baseline" })
+    .getByRole("button", { name: /: Works$/, pressed: false });
+  for (let left = 8; left > 0; left--) {
+    await expect(works).toHaveCount(left);
+    await works.first().click();
+  }
+  await expect(page.getByText("8 of 8 tried")).toBeVisible();
+
+  await page.getByRole("link", { name: "Go to Fit" }).click();
+  await expect(page.getByText("1 lost")).toBeVisible();
+  await page.getByLabel("The car's own Bluetooth").check();
+  await expect(page.getByText("0 lost")).toBeVisible();
+  await page.getByRole("button", { name: "Confirm kit and choices" }).click();
+  await expect(page.getByRole("complementary", { name: "Next action" })).toContainText("Cover the console");
+});
+
+test("the way in stops at hazards, plugs and switches follow", async ({ page }) => {
+  test.setTimeout(180_000);
+  await signIn(page);
+  const job = await openJob(page, "Nurse car 9", "strip");
+  const next = page.getByRole("complementary", { name: "Next action" });
+  const done = page.getByRole("button", { name: /^Done: / }).and(page.locator(".bg-accent"));
+  const titles = [
+    "Cover the console",
+    "Set the parking brake",
+    "Ignition on",
+    "Foot on the brake",
+    "Console panel out",
+    "Selector back to park",
+    "Ignition off",
+    "Battery negative off",
+    "Vent panel out",
+    "Radio screws out",
+    "Screen screws out",
+    "Radio out",
+    "Glovebox out",
+  ];
+  for (const title of titles) {
+    await expect(next).toContainText(title);
+    if (title === "Console panel out") await expect(page.getByText("Selector in N.")).toBeVisible();
+    await done.click();
+  }
+  await expect(next).toContainText("T-harness into the car's radio plug");
+  await expect(page.getByRole("region", { name: "Trays" })).toContainText("Two lengths are out");
+  await expect(page.getByRole("region", { name: "Open plugs" })).toContainText("hazard switch");
+
+  await page.goto(`${job}/connect`);
+  await hydrated(page);
+  await expect(page.getByText("The plan holds together")).toBeVisible();
+  const plugged = page.getByRole("button", { name: /^Plugged: / });
+  for (let left = await plugged.count(); left > 1; left--) {
+    await plugged.first().click();
+    await expect(plugged).toHaveCount(left - 1);
+  }
+  await page
+    .getByRole("combobox", { name: "Function" })
+    .selectOption({ label: "Radio sound on four speakers, tuner playing – not yet" });
+  await expect(page.getByText("Stops here")).toBeVisible();
+  await plugged.first().click();
+  await expect(next).toContainText("switch bank");
+
+  await page.getByRole("link", { name: "Go to Configure" }).click();
+  await page.getByRole("switch", { name: "Switch 2" }).click();
+  await page.getByRole("button", { name: "This is how it stands" }).click();
+  await expect(page.getByText("Switch 3 stands off, it must be on.")).toBeVisible();
+  await page.getByRole("switch", { name: "Switch 3" }).click();
+  await page.getByRole("switch", { name: "Switch 5" }).click();
+  await page.getByRole("button", { name: "This is how it stands" }).click();
+  await expect(page.getByText("Every switch stands as it must.")).toBeVisible();
+  await page.getByRole("button", { name: "Power was taken away once" }).click();
+  await expect(next).toContainText("Connect the battery");
+});
+
+test("an airbag step before the battery is isolated must be confirmed by the person", async ({ page }) => {
+  await signIn(page);
+  await openJob(page, "Harbour taxi 3", "strip");
+  const vents = page.getByRole("button", { name: "Done: Vent panel out" });
+  await vents.click();
+  await expect(page.getByText(/airbag zone next and the battery is connected/)).toBeVisible();
+  await expect(page.getByRole("button", { name: "Put back: Vent panel out" })).toHaveCount(0);
+});
