@@ -4,7 +4,7 @@ import { z } from "zod";
 import type { Database, Sql } from "./database";
 import { newId } from "./ids";
 
-export const ROLES = ["technician", "lead", "counter", "read-only"] as const;
+const ROLES = ["technician", "lead", "counter", "read-only"] as const;
 export type Role = (typeof ROLES)[number];
 
 export interface Account {

@@ -7,7 +7,7 @@ const key = z.string().min(1).max(120);
 const note = z.string().trim().max(1000);
 const uuid = z.uuid();
 
-export const carSheetSchema = z.object({
+const carSheetSchema = z.object({
   identification: z.string().trim().max(40),
   plate: z.string().trim().max(20),
   odometerKm: z.number().int().min(0).max(3_000_000).nullable(),
@@ -40,7 +40,7 @@ export const entryBodySchema = z.discriminatedUnion("kind", [
   body("undo", z.object({ entry: uuid })),
 ]) satisfies z.ZodType<EntryBody>;
 
-export const entrySchema = z.intersection(
+const entrySchema = z.intersection(
   entryBodySchema,
   z.object({ id: uuid, at: z.iso.datetime(), by: z.string().min(1).max(120) }),
 );

@@ -60,7 +60,7 @@ function refusal(issues: readonly z.core.$ZodIssue[], value: unknown): ProfileEr
 }
 
 /** The path to a value in words, with the name or identifier of each list member. */
-export function placeWords(path: readonly PropertyKey[], value: unknown): string {
+function placeWords(path: readonly PropertyKey[], value: unknown): string {
   if (path.length === 0) return "document";
   const words: string[] = [];
   let at: unknown = value;

@@ -19,7 +19,7 @@ const contactRef = z
 const text = z.string().trim().min(1).max(600);
 const attributes = z.record(z.string(), z.string());
 
-export const situationSchema = z.strictObject({
+const situationSchema = z.strictObject({
   key: z.enum(["off", "accessory", "on", "cranking", "running"]),
   selector: z.enum(["P", "R", "N", "D"]),
   parkingBrake: z.boolean(),
@@ -36,7 +36,7 @@ export const situationSchema = z.strictObject({
 const someSituation = situationSchema.partial();
 const field = z.enum(Object.keys(situationSchema.shape) as [keyof Situation, ...(keyof Situation)[]]);
 
-export const conditionSchema: z.ZodType<Condition> = z.lazy(() =>
+const conditionSchema: z.ZodType<Condition> = z.lazy(() =>
   z.union([
     z.strictObject({ all: z.array(conditionSchema).min(1) }),
     z.strictObject({ any: z.array(conditionSchema).min(1) }),
@@ -159,7 +159,7 @@ const action = z.strictObject({
 });
 const portPair = z.strictObject({ a: portRef, b: portRef });
 
-export const stripPlanSchema = z.strictObject({
+const stripPlanSchema = z.strictObject({
   steps: z.array(
     z.strictObject({
       id,

@@ -12,7 +12,7 @@ export interface Observation {
 }
 
 /** The fault a stand-in car hides, as long as no repair removed it. */
-export function hiddenFault(plan: JobPlan, state: JobState, faultId: string | null): Fault | null {
+function hiddenFault(plan: JobPlan, state: JobState, faultId: string | null): Fault | null {
   if (!faultId || state.repairs.some((r) => r.fault === faultId)) return null;
   return singleFaults(plan.fitted, plan.touched).find((f) => f.id === faultId) ?? null;
 }

@@ -163,7 +163,7 @@ function valuesOf(
 }
 
 /** Packs physical values into the data bytes of a message, by its description. */
-export function encode(message: DbcMessage, values: Readonly<Record<string, number>>): Uint8Array {
+function encode(message: DbcMessage, values: Readonly<Record<string, number>>): Uint8Array {
   const data = new Uint8Array(message.length);
   for (const signal of message.signals) {
     const value = values[signal.name];

@@ -2,7 +2,7 @@ import { data } from "react-router";
 import { connectionFromEnvironment, Database } from "~/db/database";
 
 /** Raised as a route error so that the person gets the retry page instead of a crash. */
-export const AWAY = "database-away";
+const AWAY = "database-away";
 
 declare global {
   // One pool per process, kept over reloads during development.

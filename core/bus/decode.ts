@@ -15,7 +15,7 @@ type RawReader = (data: Uint8Array, base: number) => number;
  * Reads the raw value of a signal from the data bytes at `base`. Integers up to 53 bits are exact; longer ones are
  * rounded to the nearest double.
  */
-export function rawReader(signal: DbcSignal): RawReader {
+function rawReader(signal: DbcSignal): RawReader {
   const bits = signalBits(signal);
   const unsigned: RawReader = (data, base) => {
     let value = 0;

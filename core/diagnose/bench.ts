@@ -164,7 +164,7 @@ export function answerFor(outcome: OutcomeKind | string): TestAnswer {
 }
 
 /** Probability that a person notes an answer when the model predicts an outcome. */
-export function answerLikelihood(predicted: string, answer: string): number {
+function answerLikelihood(predicted: string, answer: string): number {
   if (answer === "impossible") return 1;
   const expected = answerFor(predicted);
   if (expected === "pass") return answer === "pass" ? 1 - MISREAD : MISREAD / 3;

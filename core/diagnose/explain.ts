@@ -61,7 +61,7 @@ function consistent<B>(
 }
 
 /** Subsets of the given size, in order. */
-export function* combinations<T>(items: readonly T[], size: number, from = 0): Generator<T[]> {
+function* combinations<T>(items: readonly T[], size: number, from = 0): Generator<T[]> {
   if (size === 0) {
     yield [];
     return;

@@ -81,7 +81,7 @@ function changedSituation(fitted: System, usual: Situation, is: Tried): string[]
 }
 
 /** The reasons an outcome other than ok gives. */
-export function reasonsOf(outcome: Outcome): string[] {
+function reasonsOf(outcome: Outcome): string[] {
   if (outcome.kind === "absent") return outcome.break.reasons;
   if (outcome.kind === "wrong")
     return [`Shows ${outcome.attribute} ${outcome.got} instead of ${outcome.expected}.`, ...outcome.reasons];

@@ -34,7 +34,7 @@ export interface JobState {
   workMinutes: number;
 }
 
-export const EMPTY_SHEET: CarSheet = {
+const EMPTY_SHEET: CarSheet = {
   identification: "",
   plate: "",
   odometerKm: null,

@@ -257,7 +257,7 @@ function guardOf(
 }
 
 /** A device does nothing without what it needs: its needs stand in front of every route and source. */
-export function withNeeds(part: Part, when: Condition | undefined): Condition | undefined {
+function withNeeds(part: Part, when: Condition | undefined): Condition | undefined {
   const needs: Condition[] = (part.needs ?? []).map((n) => ({ present: n.at, where: n.where }));
   if (when) needs.push(when);
   if (needs.length === 0) return undefined;

@@ -23,10 +23,6 @@ export const SIGNAL_KINDS = [
 ] as const;
 export type SignalKind = (typeof SIGNAL_KINDS)[number];
 
-/** Evaluation order: a condition may look at its own layer (positively) and at earlier ones, never at later ones. */
-export const LAYERS = ["supply", "control", "content"] as const;
-export type Layer = (typeof LAYERS)[number];
-
 const SUPPLY: ReadonlySet<SignalKind> = new Set(["battery", "accessory", "ground"]);
 const CONTROL: ReadonlySet<SignalKind> = new Set([
   "can",
@@ -39,7 +35,10 @@ const CONTROL: ReadonlySet<SignalKind> = new Set([
   "opticalRing",
 ]);
 
-/** The layer index (0 supply, 1 control, 2 content) in which contacts of a kind are evaluated. */
+/**
+ * The layer (0 supply, 1 control, 2 content) in which contacts of a kind are evaluated. A condition may look at its
+ * own layer (positively) and at earlier ones, never at later ones.
+ */
 export function layerOf(kind: SignalKind): number {
   if (SUPPLY.has(kind)) return 0;
   return CONTROL.has(kind) ? 1 : 2;

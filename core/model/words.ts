@@ -1,4 +1,3 @@
-import type { Hop } from "./evaluate";
 import { KIND_NAMES } from "./kinds";
 import type { Condition, Contact, ContactRef, Part, Port, System } from "./types";
 
@@ -26,16 +25,6 @@ export function describePort(system: System, ref: string): string {
   return part && port ? `${part.name}, ${port.label}` : ref;
 }
 
-/** The parts a lane runs through, in order, each once in a row. */
-export function stations(hops: readonly Hop[]): string[] {
-  const parts: string[] = [];
-  for (const hop of hops) {
-    const part = hop.ref.split(".")[0] as string;
-    if (parts[parts.length - 1] !== part) parts.push(part);
-  }
-  return parts;
-}
-
 const FIELD_WORDS: Record<string, (value: string) => string> = {
   key: (v) => `the key is ${v}`,
   selector: (v) => `the selector is in ${v}`,
@@ -48,14 +37,14 @@ const FIELD_WORDS: Record<string, (value: string) => string> = {
   pressed: (v) => (v ? `“${v}” is pressed` : "nothing is pressed"),
 };
 
-export const SOURCE_NAMES: Readonly<Record<string, string>> = {
+const SOURCE_NAMES: Readonly<Record<string, string>> = {
   radio: "the tuner",
   lineIn: "the line input",
   bluetooth: "Bluetooth audio",
   usb: "USB",
 };
 
-export const PHONE_NAMES: Readonly<Record<string, string>> = {
+const PHONE_NAMES: Readonly<Record<string, string>> = {
   none: "no phone is connected",
   wired: "the phone is connected by cable",
   wireless: "the phone is connected by wireless",

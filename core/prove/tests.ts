@@ -52,7 +52,7 @@ export function testList(system: System, settings: Settings): Test[] {
 }
 
 /** Minutes to go from one situation to the next. */
-export function changeMinutes(from: Situation, to: Situation): number {
+function changeMinutes(from: Situation, to: Situation): number {
   let minutes = 0;
   for (const [field, cost] of Object.entries(CHANGE_MINUTES)) {
     if (from[field as keyof Situation] !== to[field as keyof Situation]) minutes += cost;

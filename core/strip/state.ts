@@ -24,7 +24,7 @@ export interface Hazard {
   remedy: string;
 }
 
-export const PARKED: CarState = {
+const PARKED: CarState = {
   battery: "connected",
   key: "off",
   selector: "P",

@@ -1,3 +1,4 @@
+import { Switch } from "@headlessui/react";
 import { useState } from "react";
 import type { SwitchBank } from "~/core/model/profile";
 import { Button } from "../controls";
@@ -19,14 +20,12 @@ export function SwitchBankForm({ bank, entered }: { bank: SwitchBank; entered: R
           const key = `${bank.part}.${id}`;
           const on = settings[key] === bank.on;
           return (
-            <button
+            <Switch
               key={id}
-              type="button"
-              role="switch"
-              aria-checked={on}
+              checked={on}
               aria-label={`Switch ${i + 1}`}
               disabled={readOnly}
-              onClick={() => setSettings({ ...settings, [key]: on ? bank.off : bank.on })}
+              onChange={(next) => setSettings({ ...settings, [key]: next ? bank.on : bank.off })}
               className="flex min-h-24 flex-col items-center justify-between rounded-[3px] border border-strong bg-raised py-1.5"
             >
               <span className="num font-semibold">{i + 1}</span>
@@ -35,7 +34,7 @@ export function SwitchBankForm({ bank, entered }: { bank: SwitchBank; entered: R
                 <span className={`h-4 w-full rounded-[1px] ${on ? "" : "bg-ink"}`} />
               </span>
               <span className={`num text-sm ${on ? "font-semibold" : "text-quiet"}`}>{on ? "ON" : "off"}</span>
-            </button>
+            </Switch>
           );
         })}
       </div>
