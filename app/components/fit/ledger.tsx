@@ -34,7 +34,7 @@ export function Ledger({ lines }: { lines: LedgerLine[] }) {
                 <span className="font-medium">{l.name}</span> <span className="text-quiet">{l.label}</span>
                 {l.who === "law" && (
                   <span className="ml-2">
-                    <Mark tone="none">Law</Mark>
+                    <Mark tone="none">Required by law</Mark>
                   </span>
                 )}
                 {l.causes.map((c) => (

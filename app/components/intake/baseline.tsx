@@ -35,7 +35,7 @@ export function Baseline({ tries }: { tries: Try[] }) {
               <p className="flex flex-wrap items-center gap-x-3 gap-y-1">
                 <span className="font-medium">{t.name}</span>
                 <span className="text-quiet">{t.label}</span>
-                {t.law && <Mark tone="none">Required by law in many places</Mark>}
+                {t.law && <Mark tone="none">Required by law</Mark>}
                 {t.noted && <ResultMark result={t.noted.value} />}
               </p>
               <p className="text-quiet">{t.say}</p>

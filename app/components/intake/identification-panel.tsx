@@ -31,7 +31,7 @@ export function IdentificationPanel({
           return (
             <li
               key={place}
-              className={`w-[5.88%] min-w-5 border-b-2 text-center ${wrong.has(place) ? "border-stop bg-stop-ground" : place === 9 ? "border-accent" : [3, 9, 11].includes(i) ? "border-ink" : "border-strong"}`}
+              className={`w-[5.5%] min-w-[1.1rem] border-b-2 text-center ${place === 4 || place === 10 ? "ml-[2%]" : ""} ${wrong.has(place) ? "border-stop bg-stop-ground" : decoded.number[i] ? "border-ink" : "border-strong"}`}
             >
               <span className="num block text-lg font-medium">{decoded.number[i] ?? "·"}</span>
               <span className="num block text-[0.65rem] text-quiet">{place}</span>
@@ -69,7 +69,8 @@ export function IdentificationPanel({
         </dl>
       )}
       <p className="mt-4 text-sm text-quiet">
-        Position 9 is the check digit: weighted sum modulo 11 (49 CFR 565.15). Position 10 is the model year.
+        1 to 3 maker, 4 to 9 the car with its check digit at 9 (weighted sum modulo 11, 49 CFR 565.15), 10 model year,
+        then the running number.
       </p>
     </div>
   );

@@ -48,7 +48,7 @@ export function TestRow({
             <span className="font-medium">{test.name}</span>
             <span className="text-quiet">{test.label}</span>
             <ResultMark result={test.noted?.value} />
-            {test.law && <Mark tone="none">Law</Mark>}
+            {test.law && <Mark tone="none">Required by law</Mark>}
           </p>
           <p className="text-quiet">{test.say}</p>
           <p className="num text-sm text-quiet">

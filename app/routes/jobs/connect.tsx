@@ -42,6 +42,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     works,
     lane: test ? lane(plan.fitted, test.fn, test.situationId, plan.settings, open) : null,
     chosen: test?.id ?? "",
+    failing: plan.tests.filter((t) => isFailure(state.results.get(t.id)?.value)).length,
   };
 
   function looks(port: string) {
@@ -85,7 +86,11 @@ export default function Connect({ loaderData }: Route.ComponentProps) {
         </Section>
         <div>
           <Section title="If I switch on now" id="now" aside={`${working} of ${works.length} would work`}>
-            <ul className="columns-1">
+            <p className="mb-2 text-quiet">
+              As far as it is marked here.
+              {loaderData.failing > 0 && " The bench test says otherwise: something is not as marked. Prove finds it."}
+            </p>
+            <ul>
               {works.map((w) => (
                 <li key={w.id} className="flex items-center justify-between gap-3 border-b border-rule py-1.5">
                   <span>
