@@ -164,7 +164,7 @@ const stripPlanSchema = z.strictObject({
     z.strictObject({
       id,
       title: text,
-      backTitle: text.optional(),
+      back: z.strictObject({ title: text, detail: text }).optional(),
       detail: text,
       after: z.array(id),
       minutes: z.number().positive().max(600),

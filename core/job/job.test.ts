@@ -122,7 +122,7 @@ describe("Next and the car state strip", () => {
         ...plan.tests.map((t): EntryBody => ({ kind: "prove.result", data: { test: t.id, answer: "pass", note: "" } })),
       ),
       "strip",
-      /Back: glovebox/,
+      /Glovebox in/,
     );
     const back = [...plan.steps]
       .reverse()

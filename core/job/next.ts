@@ -1,5 +1,5 @@
 import { compareSwitches } from "../configure/switches";
-import { backTitle, type CarState, carState, type Hazard, stateHazards, stepHazards, wayBack } from "../strip/state";
+import { backWords, type CarState, carState, type Hazard, stateHazards, stepHazards, wayBack } from "../strip/state";
 import { decodeIdentification } from "../vehicle/identification";
 import type { Stage } from "./entry";
 import { type JobPlan, openedByDeeds, openNow } from "./plan";
@@ -175,7 +175,7 @@ function stripBack(plan: JobPlan, state: JobState): NextAction | null {
   return step
     ? {
         stage: "strip",
-        action: backTitle(step),
+        action: backWords(step).title,
         why: "All tests passed; close from the deepest part outwards.",
       }
     : null;

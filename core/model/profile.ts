@@ -95,8 +95,8 @@ export interface StripPlan {
 export interface StripStep {
   id: string;
   title: string;
-  /** How the way back is said, when it is more than the title turned round. */
-  backTitle?: string;
+  /** The same step on the way back, in its own words. */
+  back?: { title: string; detail: string };
   detail: string;
   /** Steps that must be done before. */
   after: string[];

@@ -117,9 +117,9 @@ export function wayBack(plan: StripPlan, done: ReadonlySet<string>): StripStep[]
   return [...undone.filter(isBattery), ...undone.filter((s) => !isBattery(s)).reverse()];
 }
 
-/** How undoing a step is said. */
-export function backTitle(step: StripStep): string {
-  return step.backTitle ?? `Back: ${step.title.charAt(0).toLowerCase()}${step.title.slice(1)}`;
+/** What a step of the way back says; a profile without words of its own gets the title turned round. */
+export function backWords(step: StripStep): { title: string; detail: string } {
+  return step.back ?? { title: `Undo: ${step.title.charAt(0).toLowerCase()}${step.title.slice(1)}`, detail: "" };
 }
 
 /** Dangers of the car as it stands. */

@@ -47,6 +47,7 @@ function colours(element: Element) {
 
 function options(series: DrawnSeries[], c: { ink: string; quiet: string; rule: string }) {
   const last = series.length - 1;
+  const endS = Math.max(...series.flatMap((s) => s.points.slice(-1).map(([t]) => t)), 1);
   const font = { fontFamily: "IBM Plex Mono", color: c.quiet, fontSize: 12 };
   const all = series.map((_, i) => i);
   return {
@@ -62,7 +63,7 @@ function options(series: DrawnSeries[], c: { ink: string; quiet: string; rule: s
       type: "value" as const,
       gridIndex: i,
       min: 0,
-      max: "dataMax" as const,
+      max: endS,
       axisLabel: { ...font, show: i === last, formatter: "{value} s" },
       splitLine: { lineStyle: { color: c.rule } },
       axisLine: { lineStyle: { color: c.quiet } },
@@ -83,7 +84,19 @@ function options(series: DrawnSeries[], c: { ink: string; quiet: string; rule: s
     axisPointer: { link: [{ xAxisIndex: "all" as const }] },
     dataZoom: [
       { type: "inside" as const, xAxisIndex: all, zoomOnMouseWheel: "ctrl" as const },
-      { type: "slider" as const, xAxisIndex: all, bottom: 4, height: 26 },
+      {
+        type: "slider" as const,
+        xAxisIndex: all,
+        bottom: 4,
+        height: 26,
+        borderColor: c.rule,
+        fillerColor: "transparent",
+        handleStyle: { color: c.quiet, borderColor: c.quiet },
+        moveHandleStyle: { color: c.rule },
+        dataBackground: { lineStyle: { color: c.quiet }, areaStyle: { color: c.rule } },
+        selectedDataBackground: { lineStyle: { color: c.ink }, areaStyle: { color: c.rule } },
+        textStyle: font,
+      },
     ],
     series: series.map((s, i) => ({
       name: s.name,

@@ -2,7 +2,7 @@ import { Check, RotateCcw, TriangleAlert } from "lucide-react";
 import { useState } from "react";
 import type { EntryBody } from "~/core/job/entry";
 import type { StripStep } from "~/core/model/profile";
-import { backTitle, type Hazard } from "~/core/strip/state";
+import { backWords, type Hazard } from "~/core/strip/state";
 import { Button } from "../controls";
 import { EntryButton, useJob } from "../entry-form";
 import { Mark } from "../marks";
@@ -26,13 +26,14 @@ export function StepRow({ number, step, done, wasBack = false, next, hazards, di
   const stops = hazards.filter((h) => h.level === "stop");
   const confirmed = sure ? stops.map((h) => h.id) : [];
   const shown = next || asked;
+  const words = direction === "back" ? backWords(step) : step;
   const isNext = next && jobNext.stage === "strip";
   const reversible = step.panel || step.fasteners || step.opens || step.sets?.battery;
   const facts = [
     step.tool,
     `${step.minutes} min`,
     step.fasteners &&
-      `${step.fasteners.count} × ${step.fasteners.kind}${step.fasteners.lengthMm ? ` ${step.fasteners.lengthMm} mm` : ""} → tray ${step.fasteners.tray}`,
+      `${step.fasteners.count} × ${step.fasteners.kind}${step.fasteners.lengthMm ? ` ${step.fasteners.lengthMm} mm` : ""} ${direction === "back" ? "from" : "into"} tray ${step.fasteners.tray}`,
     step.panel && direction === "in" && `${step.panel} comes off`,
   ].filter(Boolean);
   return (
@@ -41,8 +42,8 @@ export function StepRow({ number, step, done, wasBack = false, next, hazards, di
     >
       <span className="num pt-2 text-quiet">{number}</span>
       <div>
-        <p className={done ? "text-quiet" : "font-medium"}>{direction === "back" ? backTitle(step) : step.title}</p>
-        {!done && <p className="text-quiet">{step.detail}</p>}
+        <p className={done ? "text-quiet" : "font-medium"}>{words.title}</p>
+        {!done && <p className="text-quiet">{words.detail}</p>}
         <p className="num text-sm text-quiet">{facts.join(" · ")}</p>
         {!done && direction === "in" && step.caution && (
           <p className="mt-1 flex items-start gap-2 text-watch">
@@ -86,7 +87,7 @@ export function StepRow({ number, step, done, wasBack = false, next, hazards, di
         ) : (
           <DoneButton
             word={wasBack ? "Off again" : "Done"}
-            title={`${direction === "back" ? "back, " : ""}${step.title}`}
+            title={words.title}
             look={isNext ? "next" : "plain"}
             blocked={stops.length > 0 && !sure}
             onBlocked={() => setAsked(true)}
