@@ -6,3 +6,5 @@ export function run(
 export function endProcess(pid: number, mark: string, patienceMs?: number): Promise<void>;
 export function freePortFrom(wanted: number): Promise<number>;
 export function sleep(ms: number): Promise<void>;
+export function isOurs(pid: number, mark: string): boolean;
+export function portFree(port: number): Promise<boolean>;

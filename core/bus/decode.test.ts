@@ -1,0 +1,217 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { parseAsc } from "./asc";
+import { parseCandump } from "./candump";
+import { type DbcMessage, type DbcSignal, parseDbc, signalBits } from "./dbc";
+import { decodeFrame, decodeSeries } from "./decode";
+import { idKey, idText } from "./frames";
+import { busLoad, statistics } from "./statistics";
+
+const signal = (more: Partial<DbcSignal>): DbcSignal => ({
+  name: "S",
+  startBit: 0,
+  length: 8,
+  littleEndian: true,
+  kind: "unsigned",
+  factor: 1,
+  offset: 0,
+  minimum: 0,
+  maximum: 0,
+  unit: "",
+  multiplex: "always",
+  values: new Map(),
+  ...more,
+});
+const message = (...signals: DbcSignal[]): DbcMessage => ({ id: 1, extended: false, name: "M", length: 8, signals });
+const value = (s: DbcSignal, data: Uint8Array) => decodeFrame(message(s), data).get("S");
+
+/** Plain reference: the bits of the signal as text, most significant first, read as a whole number. */
+function plainly(s: DbcSignal, data: Uint8Array): bigint {
+  const bits = signalBits(s)
+    .map((b) => ((data[b >> 3] ?? 0) >> (b & 7)) & 1)
+    .reverse()
+    .join("");
+  const raw = BigInt(`0b${bits}`);
+  return s.kind === "signed" && bits[0] === "1" ? raw - (1n << BigInt(s.length)) : raw;
+}
+
+const placed = fc
+  .record({
+    startBit: fc.integer({ min: 0, max: 63 }),
+    length: fc.integer({ min: 1, max: 53 }),
+    littleEndian: fc.boolean(),
+    kind: fc.constantFrom("unsigned" as const, "signed" as const),
+  })
+  .filter((p) => signalBits(p).every((b) => b >= 0 && b < 64));
+const eightBytes = fc.uint8Array({ minLength: 8, maxLength: 8 });
+
+describe("bit positions", () => {
+  it("count up for little-endian signals", () => {
+    expect(signalBits({ startBit: 6, length: 4, littleEndian: true })).toEqual([6, 7, 8, 9]);
+  });
+
+  it("follow the sawtooth for big-endian signals, least significant first", () => {
+    // 12 bits from bit 3 of byte 0 on: 3..0 of byte 0, then 7..0 of byte 1.
+    expect(signalBits({ startBit: 3, length: 12, littleEndian: false })).toEqual([
+      8, 9, 10, 11, 12, 13, 14, 15, 0, 1, 2, 3,
+    ]);
+  });
+
+  it("cover each bit of a message once for a whole-byte signal of either order", () => {
+    for (const s of [
+      { startBit: 0, length: 64, littleEndian: true },
+      { startBit: 7, length: 64, littleEndian: false },
+    ]) {
+      expect([...signalBits(s)].sort((a, b) => a - b)).toEqual(Array.from({ length: 64 }, (_, i) => i));
+    }
+  });
+});
+
+describe("decoding", () => {
+  it("equals the plain reference for any place, length, order and sign up to 53 bits", () => {
+    fc.assert(
+      fc.property(placed, eightBytes, (place, data) => {
+        const s = signal(place);
+        expect(value(s, data)).toBe(Number(plainly(s, data)));
+      }),
+      { numRuns: 500 },
+    );
+  });
+
+  it("reads whole bytes as DataView does, in both orders and with sign", () => {
+    fc.assert(
+      fc.property(eightBytes, fc.integer({ min: 0, max: 4 }), (data, byte) => {
+        const view = new DataView(data.buffer, data.byteOffset);
+        expect(value(signal({ startBit: 8 * byte, length: 32 }), data)).toBe(view.getUint32(byte, true));
+        expect(value(signal({ startBit: 8 * byte + 7, length: 32, littleEndian: false }), data)).toBe(
+          view.getUint32(byte, false),
+        );
+        expect(value(signal({ startBit: 8 * byte, length: 16, kind: "signed" }), data)).toBe(view.getInt16(byte, true));
+        expect(value(signal({ startBit: 8 * byte + 7, length: 16, littleEndian: false, kind: "signed" }), data)).toBe(
+          view.getInt16(byte, false),
+        );
+      }),
+    );
+  });
+
+  it("reads floats of both sizes and orders", () => {
+    const data = new Uint8Array(8);
+    const view = new DataView(data.buffer);
+    view.setFloat64(0, -1234.5678, true);
+    expect(value(signal({ length: 64, kind: "float64" }), data)).toBe(-1234.5678);
+    view.setFloat64(0, 9.25e-7, false);
+    expect(value(signal({ startBit: 7, length: 64, littleEndian: false, kind: "float64" }), data)).toBe(9.25e-7);
+    view.setFloat32(2, 1.5, false);
+    expect(value(signal({ startBit: 23, length: 32, littleEndian: false, kind: "float32" }), data)).toBe(1.5);
+  });
+
+  it("applies factor and offset", () => {
+    expect(value(signal({ factor: 0.5, offset: -40 }), Uint8Array.of(130, 0, 0, 0, 0, 0, 0, 0))).toBe(25);
+  });
+
+  it("shows only the signals of the multiplex value in the frame", () => {
+    const m = message(
+      signal({ name: "Page", multiplex: "selector" }),
+      signal({ name: "Zero", startBit: 8, multiplex: 0 }),
+      signal({ name: "One", startBit: 8, multiplex: 1 }),
+    );
+    expect([...decodeFrame(m, Uint8Array.of(1, 7, 0, 0, 0, 0, 0, 0)).keys()]).toEqual(["Page", "One"]);
+  });
+
+  it("keeps other identifiers out of a series, also the 29-bit one of the same value", () => {
+    const { frames } = parseCandump(
+      new TextEncoder().encode(
+        "(1.0) can0 001#0500000000000000\n(2.0) can0 00000001#0600000000000000\n(3.0) can0 002#0700000000000000",
+      ),
+    );
+    expect([...decodeSeries(frames, message(signal({})), signal({})).value]).toEqual([5]);
+  });
+});
+
+describe("ASC log", () => {
+  const head = "date Mon Jan 5 08:00:00 2026\nbase hex  timestamps absolute\nno internal events logged\n";
+
+  it("reads data frames with both kinds of identifiers and passes over events", () => {
+    const { frames, badLines } = parseAsc(
+      `${head}   0.100000 1  1A4             Rx   d 2 0A FF\n   0.150000 CAN 1 Status:chip status error active\n   0.200000 2  18DAF110x       Tx   d 0\n`,
+    );
+    expect(badLines).toBe(0);
+    expect([...frames.id].map((id, i) => idText(id, frames.extended[i] === 1))).toEqual(["1A4", "18DAF110"]);
+    expect([...frames.length]).toEqual([2, 0]);
+    expect(frames.channels).toEqual(["can0", "can1"]);
+  });
+
+  it.each([
+    ["0.1 1  1A4  Rx   r", /only data frames/],
+    ["0.1 1  zz  Rx   d 1 00", /not hexadecimal/],
+    ["0.1 1  1A4  Rx   d 9 00", /at most 8/],
+    ["0.1 1  1A4  Rx   d 3 00 11", /3 data bytes/],
+    ["0.1 1  1A4  Rx   d 1 GG", /1 data bytes/],
+  ])("reports %s with its line", (line, problem) => {
+    const { frames, problems } = parseAsc(`${head}${line}\n0.2 1  1A4  Rx   d 1 00\n`);
+    expect(problems).toMatchObject([{ line: 4, problem: expect.stringMatching(problem) }]);
+    expect(frames.count).toBe(1);
+  });
+});
+
+describe("statistics", () => {
+  it("sums its counts to the frames of the log and keeps identifiers in order", () => {
+    const line = fc.record({ id: fc.integer({ min: 0, max: 40 }), ext: fc.boolean() });
+    fc.assert(
+      fc.property(fc.array(line, { maxLength: 200 }), (lines) => {
+        const text = lines.map((l, i) => `(${i}.000000) can0 ${idText(l.id, l.ext)}#00`).join("\n");
+        const { frames } = parseCandump(new TextEncoder().encode(text));
+        const stats = statistics(frames);
+        expect(stats.reduce((n, s) => n + s.count, 0)).toBe(lines.length);
+        const keys = stats.map((s) => idKey(s.id, s.extended));
+        expect(keys).toEqual([...keys].sort((a, b) => a - b));
+        for (const s of stats) expect(s.count > 1 ? s.jitterMs >= 0 : Number.isNaN(s.cycleMs)).toBe(true);
+      }),
+    );
+  });
+
+  it("gives no load for a log without duration and at most one for a full bus", () => {
+    const { frames } = parseCandump(new TextEncoder().encode("(1.0) can0 001#0011223344556677"));
+    expect(busLoad(frames, 500_000)).toBe(0);
+    // 135 bits every 270 µs at 500 kbit/s: each frame needs exactly 270 µs, so the bus is full.
+    const full = Array.from({ length: 101 }, (_, i) => `(${(i * 0.00027).toFixed(6)}) can0 001#0011223344556677`).join(
+      "\n",
+    );
+    expect(busLoad(parseCandump(new TextEncoder().encode(full)).frames, 500_000)).toBeCloseTo(1.01, 2);
+  });
+});
+
+describe("DBC text", () => {
+  it("never throws, whatever it is given", () => {
+    fc.assert(fc.property(fc.string({ maxLength: 400 }), (text) => parseDbc(text).messages.length >= 0));
+    const pieces = fc.constantFrom(
+      "BO_ ",
+      "SG_ ",
+      "VAL_ ",
+      "256 ",
+      "M: ",
+      "8 X\n",
+      " : 0|8@1+ (1,0) [0|0] ",
+      '""',
+      '"',
+      "\n",
+      "m0 ",
+      ";",
+    );
+    fc.assert(fc.property(fc.array(pieces, { maxLength: 40 }), (list) => parseDbc(list.join("")).problems.length >= 0));
+  });
+
+  it("reads numbers with exponents and a file with a byte-order mark and Windows line ends", () => {
+    const { messages, problems } = parseDbc(
+      '\uFEFFVERSION ""\r\n\r\nBO_ 5 M: 8 X\r\n SG_ S : 0|16@1- (1e-3,-2.5E1) [-1e2|1e2] "V" X,Y\r\n',
+    );
+    expect(problems).toEqual([]);
+    expect(messages[0]?.signals[0]).toMatchObject({
+      factor: 0.001,
+      offset: -25,
+      minimum: -100,
+      maximum: 100,
+      kind: "signed",
+    });
+  });
+});

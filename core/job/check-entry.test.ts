@@ -1,0 +1,161 @@
+import { describe, expect, it } from "vitest";
+import { demoDocuments } from "../../profiles/library";
+import { checkEntry } from "./check-entry";
+import type { EntryBody, JobEntry } from "./entry";
+import { entryId } from "./entry-id";
+import { planJob } from "./plan";
+import { handoverReport } from "./report";
+import { foldJob } from "./state";
+
+const plan = planJob(demoDocuments(), { choices: null, wishes: null });
+const entries = (...bodies: EntryBody[]): JobEntry[] =>
+  bodies.map((b, i) => ({ ...b, id: `e${i}`, at: `2026-01-05T08:${String(i % 60).padStart(2, "0")}:00Z`, by: "Test" }));
+const check = (body: EntryBody, before: JobEntry[] = []) => checkEntry(plan, foldJob(before), before, body);
+const step = (id: string, confirmed: string[] = [], direction: "in" | "back" = "in"): EntryBody => ({
+  kind: "strip.step",
+  data: { step: id, direction, confirmed },
+});
+const result = (test: string, answer: "pass" | "nothing" | "impossible"): EntryBody => ({
+  kind: "prove.result",
+  data: { test, answer, note: "" },
+});
+
+describe("checkEntry", () => {
+  it("lets through what the plan knows", () => {
+    const good: EntryBody[] = [
+      { kind: "intake.baseline", data: { test: plan.baseline[0]?.id ?? "", result: "pass", note: "" } },
+      { kind: "intake.wishes", data: { functions: ["phonePicture"] } },
+      { kind: "fit.confirm", data: { choices: { soundPath: "carBluetooth" } } },
+      { kind: "connect.plug", data: { link: "k-car", plugged: true } },
+      { kind: "configure.switches", data: { settings: { ...plan.settings } } },
+      result("phonePicture/wireless", "pass"),
+      step("cover"),
+      { kind: "handover.point", data: { text: "x" } },
+      { kind: "handover.close", data: { openPoints: [] } },
+    ];
+    for (const body of good) expect([body.kind, check(body)]).toEqual([body.kind, null]);
+  });
+
+  it.each<[EntryBody, RegExp]>([
+    [{ kind: "intake.baseline", data: { test: "ghost", result: "pass", note: "" } }, /no baseline try “ghost”/],
+    [{ kind: "intake.wishes", data: { functions: ["phonePicture", "flying"] } }, /no function “flying”/],
+    [{ kind: "fit.confirm", data: { choices: { colour: "red" } } }, /no choice “colour”/],
+    [
+      { kind: "fit.confirm", data: { choices: { soundPath: "shouting" } } },
+      /Choose one of Line input, The car's own Bluetooth/,
+    ],
+    [{ kind: "connect.plug", data: { link: "k-nothing", plugged: true } }, /no connection “k-nothing”/],
+    [{ kind: "configure.switches", data: { settings: { "module.sw1": "on" } } }, /Switch 2 is not entered/],
+    [
+      { kind: "configure.switches", data: { settings: { ...plan.settings, "radio.volume": "on" } } },
+      /no switch “radio.volume”/,
+    ],
+    [
+      { kind: "configure.switches", data: { settings: { ...plan.settings, "module.sw3": "half" } } },
+      /Switch 3 is not entered/,
+    ],
+    [result("ghost/try", "pass"), /no test/],
+    [step("moonwalk"), /no step “moonwalk”/],
+    [{ kind: "undo", data: { entry: "nobody" } }, /no such entry/],
+  ])("refuses %o", (body, message) => {
+    expect(check(body)).toMatch(message);
+  });
+
+  it("stops a step at its hazard until the person has confirmed just that hazard", () => {
+    expect(check(step("vents"))).toMatch(/battery is connected.*logged with your name/);
+    expect(check(step("vents", ["brake"]))).not.toBeNull();
+    expect(check(step("vents", ["airbag"]))).toBeNull();
+    const isolated = entries(
+      ...["cover", "brake", "key-on", "selector-out", "console", "selector-in", "key-off", "battery-off"].map((s) =>
+        step(s),
+      ),
+    );
+    expect(check(step("vents"), isolated)).toBeNull();
+  });
+
+  it("needs the parking brake before the selector leaves park", () => {
+    expect(check(step("selector-out"), entries(step("key-on")))).toMatch(/parking brake is not set/);
+    expect(check(step("selector-out"), entries(step("brake"), step("key-on")))).toBeNull();
+  });
+
+  it("takes an undo once", () => {
+    const log = entries({ kind: "handover.point", data: { text: "x" } });
+    const undo: EntryBody = { kind: "undo", data: { entry: "e0" } };
+    expect(check(undo, log)).toBeNull();
+    expect(check(undo, [...log, { ...undo, id: "u", at: "2026-01-05T09:00:00Z", by: "Test" }])).toMatch(
+      /undone already/,
+    );
+  });
+
+  it("does not let the car go while something fails that the law asks for", () => {
+    const close: EntryBody = { kind: "handover.close", data: { openPoints: [] } };
+    expect(check(close, entries(result("rearView/factory", "nothing")))).toMatch(
+      /Rear camera fails and the law asks for it/,
+    );
+    expect(check(close, entries(result("assistant/on", "nothing")))).toBeNull();
+  });
+});
+
+describe("the hand-over report", () => {
+  it("sets baseline against last tests, new functions first, and names what was given up", () => {
+    const log = entries(
+      { kind: "intake.baseline", data: { test: "rearView/factory", result: "fail", note: "" } },
+      result("rearView/factory", "pass"),
+      result("phonePicture/wired", "pass"),
+    );
+    const { lines } = handoverReport(plan, foldJob(log));
+    expect(lines.find((l) => l.id === "rearView/factory")).toMatchObject({ before: "fail", after: "pass" });
+    expect(lines.find((l) => l.id === "phonePicture/wired")).toMatchObject({ before: "new", after: "pass" });
+    expect(lines.find((l) => l.id === "handsFree/call")).toMatchObject({ before: null, after: "given up" });
+    expect(lines[0]?.before).toBe("new");
+    expect(new Set(lines.map((l) => l.id)).size).toBe(lines.length);
+  });
+
+  it("lists everything that is not as it should be when the car leaves", () => {
+    const log = entries(
+      ...plan.steps.map((s) => step(s.id)),
+      result("phonePicture/wired", "nothing"),
+      result("motionLock/rolling", "impossible"),
+    );
+    const text = handoverReport(plan, foldJob(log)).openPoints.join("\n");
+    for (const wanted of [
+      "Does not work: Phone picture",
+      "14 of 16 tests were not done",
+      "Could not be tried: Video stays locked",
+      "Still off: console panel",
+      "9 fasteners",
+      "5 factory plugs",
+      "battery is still isolated",
+    ]) {
+      expect(text).toContain(wanted);
+    }
+  });
+
+  it("has no open point when all is proven and closed", () => {
+    const log = entries(
+      ...plan.tests.map((t) => result(t.id, "pass")),
+      ...plan.connections.map((c): EntryBody => ({ kind: "connect.plug", data: { link: c.link, plugged: true } })),
+    );
+    expect(handoverReport(plan, foldJob(log)).openPoints).toEqual([]);
+  });
+});
+
+describe("entryId", () => {
+  const seed = "019a0000-1234-7abc-8def-0123456789ab";
+
+  it("is the same for the same form of the same page and a valid UUIDv7", () => {
+    expect(entryId(seed, "plug:k-car")).toBe(entryId(seed, "plug:k-car"));
+    expect(entryId(seed, "plug:k-car")).toMatch(
+      /^[0-9a-f]{8}-[0-9a-f]{4}-7[0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/,
+    );
+    expect(entryId(seed, "plug:k-car").slice(0, 23)).toBe(seed.slice(0, 23));
+  });
+
+  it("differs between the forms of a page", () => {
+    const keys = Array.from(
+      { length: 2000 },
+      (_, i) => `{"kind":"connect.plug","data":{"link":"k-${i}","plugged":${i % 2 === 0}}}`,
+    );
+    expect(new Set(keys.map((k) => entryId(seed, k))).size).toBe(keys.length);
+  });
+});
