@@ -32,9 +32,17 @@ const FIELD_WORDS: Record<string, (value: string) => string> = {
   lights: (v) => (v === "true" ? "the lights are on" : "the lights are off"),
   source: (v) => `the radio plays ${SOURCE_NAMES[v] ?? v}`,
   pictureMode: (v) => `the screen shows the ${v} picture`,
-  phone: (v) => PHONE_NAMES[v] ?? v,
+  phone: (v) => PHONE_NAMES[v] ?? `the phone is ${v}`,
   paired: (v) => (v === "true" ? "the phone is paired with the car" : "the phone is not paired with the car"),
   pressed: (v) => (v ? `“${v}” is pressed` : "nothing is pressed"),
+  speedKmh: (v) => `the car drives at ${v} km/h`,
+  heldS: (v) => `the key is held for ${v} s`,
+  leftReverse: (v) => (v === "true" ? "reverse was left a moment ago" : "reverse was not just left"),
+};
+
+const LIMIT_WORDS: Readonly<Record<string, (limit: string) => string>> = {
+  speedKmh: (limit) => `the car drives at ${limit} km/h`,
+  heldS: (limit) => `the key is held for ${limit} s`,
 };
 
 const SOURCE_NAMES: Readonly<Record<string, string>> = {
@@ -63,7 +71,8 @@ export function conditionWords(system: System, part: Part, c: Condition): string
   if ("not" in c) return `not (${conditionWords(system, part, c.not)})`;
   if ("situation" in c) {
     if ("is" in c) return c.is.map((v) => situationWords(c.situation, v)).join(" or ");
-    return "atMost" in c ? `${c.situation} is at most ${c.atMost}` : `${c.situation} is at least ${c.atLeast}`;
+    const limit = "atMost" in c ? `at most ${c.atMost}` : `at least ${c.atLeast}`;
+    return LIMIT_WORDS[c.situation]?.(limit) ?? `${c.situation} is ${limit}`;
   }
   if ("setting" in c) {
     const setting = part.settings?.find((s) => s.id === c.setting);
