@@ -41,7 +41,8 @@ export async function loadDemo(db: Database): Promise<void> {
     heads.push(await saveProfile(db, shopId, profile, "Shipped library"));
     await saveProfile(db, otherShop, profile, "Shipped library");
   }
-  const profiles = { car: rowOf(heads, "car"), variant: rowOf(heads, "variant"), kit: rowOf(heads, "kit") };
+  const { car, variant, kit } = demoDocuments();
+  const profiles = { car: rowOf(heads, car.id), variant: rowOf(heads, variant.id), kit: rowOf(heads, kit.id) };
   await closedJob(db, shopId, profiles);
   await middleJob(db, shopId, profiles);
   await waitingJob(db, shopId, profiles);
@@ -49,8 +50,8 @@ export async function loadDemo(db: Database): Promise<void> {
 
 type Profiles = Record<"car" | "variant" | "kit", string>;
 
-function rowOf(heads: readonly { kind: string; id: string }[], kind: string): string {
-  return heads.find((h) => h.kind === kind)?.id ?? "";
+function rowOf(heads: readonly { slug: string; id: string }[], slug: string): string {
+  return heads.find((h) => h.slug === slug)?.id ?? "";
 }
 
 /** Writes entries at given minutes after a start, by one person after the other. */

@@ -1,13 +1,29 @@
-/** The shipped library. Every shop starts with a copy; later changes belong to the shop. */
+/**
+ * The shipped library. Every shop starts with a copy; later changes belong to the shop. Most of it are leaflets from
+ * which the archetypes build the documents; the demonstration's own car, variant and kit are written out in full.
+ */
+import { buildLeaflets } from "./archetypes";
 import car from "./library/car-velmora-corrie-19.json";
+import corrie from "./library/corrie.json";
+import dunlin from "./library/dunlin.json";
+import fjell from "./library/fjell.json";
+import halden from "./library/halden.json";
 import kit from "./library/kit-orvanto-om8.json";
+import interfaces from "./library/kits-interfaces.json";
+import modules from "./library/kits-modules.json";
+import radios from "./library/kits-radios.json";
+import marrow from "./library/marrow.json";
+import osk from "./library/osk.json";
+import tarn from "./library/tarn.json";
+import vale from "./library/vale.json";
 import variant from "./library/variant-velmora-corrie-19-r2.json";
 import { checkProfile } from "./read";
 import { carSchema, kitSchema, type Profile, variantSchema } from "./schema";
 
 /** All shipped profiles, checked as any upload would be. */
 export function shippedLibrary(): Profile[] {
-  return [car, variant, kit].map(checkProfile);
+  const leaflets = [corrie, halden, marrow, tarn, osk, fjell, dunlin, vale, interfaces, radios, modules].flat();
+  return [car, variant, kit, ...buildLeaflets(leaflets, [carSchema.parse(car)])].map(checkProfile);
 }
 
 /** Car, variant and kit of the demonstration, typed. */

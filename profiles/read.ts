@@ -1,13 +1,9 @@
 import type { z } from "zod";
-import { compile } from "../core/model/compile";
-import { CoreError } from "../core/model/errors";
-import { USUAL_SITUATION } from "../core/model/types";
-import { orderSteps } from "../core/strip/state";
+import { checkSense, ProfileError } from "./checks";
 import { type JobFile, jobFileSchema } from "./job";
 import { type Profile, profileSchema } from "./schema";
 
-/** A document that cannot be used: where, what was expected, what came. */
-export class ProfileError extends CoreError {}
+export { ProfileError };
 
 /**
  * Reads a profile from JSON text: syntax, schema, and whether the model can evaluate what it alone describes.
@@ -42,11 +38,8 @@ function parseJson(json: string, remedy: string): unknown {
 export function checkProfile(value: unknown): Profile {
   const result = profileSchema.safeParse(value);
   if (!result.success) throw refusal(result.error.issues, value);
-  const profile = result.data;
-  // Parts must make sense on their own; what they are joined to is known only when a job composes the documents.
-  compile({ parts: profile.parts, links: [], functions: [], actions: [], assumed: [], usual: USUAL_SITUATION });
-  if (profile.document === "car") orderSteps(profile.stripPlan);
-  return profile;
+  checkSense(result.data);
+  return result.data;
 }
 
 function refusal(issues: readonly z.core.$ZodIssue[], value: unknown): ProfileError {
@@ -55,7 +48,7 @@ function refusal(issues: readonly z.core.$ZodIssue[], value: unknown): ProfileEr
   return new ProfileError(
     placeWords(first?.path ?? [], value),
     `${first?.message ?? "it does not fit the schema"}${more}.`,
-    "Correct the place and upload the file again; nothing was stored.",
+    "Correct the place; nothing was stored.",
   );
 }
 

@@ -4,7 +4,7 @@
  */
 import { z } from "zod";
 import { SIGNAL_KINDS } from "../core/model/kinds";
-import type { CarProfile, KitProfile, StripPlan, VariantProfile } from "../core/model/profile";
+import type { CarProfile, KitCondition, KitProfile, StripPlan, VariantProfile } from "../core/model/profile";
 import type { Condition, Situation } from "../core/model/types";
 
 const id = z
@@ -18,6 +18,10 @@ const contactRef = z
   .regex(/^[A-Za-z0-9_+-]+\.[A-Za-z0-9_+-]+\.[A-Za-z0-9_+-]+$/, "must read part.port.contact");
 const text = z.string().trim().min(1).max(600);
 const attributes = z.record(z.string(), z.string());
+const version = z
+  .string()
+  .regex(/^[A-Za-z0-9][A-Za-z0-9._-]*$/, "a version such as 3.12 or R2-410")
+  .max(40);
 
 const situationSchema = z.strictObject({
   key: z.enum(["off", "accessory", "on", "cranking", "running"]),
@@ -72,7 +76,12 @@ const port = z.strictObject({
   inside: z.boolean().optional(),
   contacts: z.array(contact).min(1).max(200),
 });
-const choiceCondition = z.strictObject({ choice: id, is: z.array(id).min(1) });
+const kitCondition = z.union([
+  z.strictObject({ choice: id, is: z.array(id).min(1) }),
+  z.strictObject({ car: z.enum(["gearbox", "driveSide"]), is: z.array(id).min(1) }),
+  z.strictObject({ fact: portRef, is: z.array(z.string().max(60)).min(1) }),
+]) satisfies z.ZodType<KitCondition>;
+const when = kitCondition.optional();
 
 const partShape = {
   id,
@@ -196,6 +205,7 @@ const stripPlanSchema = z.strictObject({
   ),
 }) satisfies z.ZodType<StripPlan>;
 
+const minutes = z.number().min(0).max(3000);
 const head = { id, version: z.int().positive(), title: text, sourceNote: text };
 
 export const carSchema = z.strictObject({
@@ -206,6 +216,26 @@ export const carSchema = z.strictObject({
   years: z.strictObject({ from: z.int().min(1980).max(2100), to: z.int().min(1980).max(2100) }),
   driveSide: z.enum(["left", "right"]),
   gearbox: z.enum(["automatic", "manual"]),
+  countries: z
+    .array(z.string().regex(/^[A-Z]{2}$/, "two capital letters, as in NO"))
+    .max(60)
+    .optional(),
+  questions: z
+    .array(
+      z.strictObject({
+        id,
+        ask: text,
+        where: text,
+        answers: z
+          .array(z.strictObject({ id, label: text }))
+          .min(2)
+          .max(20),
+        effortS: z.number().positive().max(3600),
+        radioOut: z.boolean().optional(),
+      }),
+    )
+    .max(60)
+    .optional(),
   identification: z.array(
     z.strictObject({ pattern: z.string().regex(/^[A-HJ-NPR-Z0-9?]{17}$/, "17 characters, ? for any"), says: text }),
   ),
@@ -221,6 +251,22 @@ export const variantSchema = z.strictObject({
   document: z.literal("variant"),
   ...head,
   car: id,
+  answers: z.record(id, z.array(id).min(1)).optional(),
+  share: z.number().positive().max(1_000_000).optional(),
+  firmware: z
+    .strictObject({
+      updates: z.array(
+        z.strictObject({
+          from: version,
+          to: version,
+          minutes: z.number().positive().max(600),
+          how: text,
+          sideEffects: z.array(text),
+        }),
+      ),
+      written: z.array(text).optional(),
+    })
+    .optional(),
   tells: z.array(text),
   parts: z.array(part).min(1),
   links: z.array(link),
@@ -231,25 +277,62 @@ export const kitSchema = z.strictObject({
   document: z.literal("kit"),
   ...head,
   maker: text,
-  parts: z.array(z.strictObject({ ...partShape, when: choiceCondition.optional() })).min(1),
-  unplug: z.array(z.strictObject({ a: portRef, b: portRef, why: text })),
-  plug: z.array(z.strictObject({ ...linkShape, say: text, when: choiceCondition.optional() })),
+  work: text,
+  price: z.number().min(0).max(1_000_000),
+  fitMinutes: z.strictObject({ low: minutes, usual: minutes, high: minutes }),
+  fits: z.array(z.strictObject({ condition: kitCondition, why: text })),
+  replaces: z.array(z.strictObject({ part: id, why: text, ifPresent: z.boolean().optional() })),
+  parts: z.array(z.strictObject({ ...partShape, when })).min(1),
+  unplug: z.array(z.strictObject({ a: portRef, b: portRef, why: text, when })),
+  plug: z.array(z.strictObject({ ...linkShape, say: text, when })),
   choices: z.array(
     z.strictObject({
       id,
       label: text,
+      kind: z.enum(["offer", "school"]),
       usual: id,
-      options: z.array(z.strictObject({ id, label: text, why: text, assume: someSituation.optional() })).min(1),
+      options: z
+        .array(
+          z.strictObject({
+            id,
+            label: text,
+            why: text,
+            assume: someSituation.optional(),
+            price: z.number().min(-100_000).max(100_000).optional(),
+            minutes: z.number().min(-600).max(600).optional(),
+          }),
+        )
+        .min(1),
     }),
   ),
-  functions: z.array(z.strictObject({ ...functionShape, when: choiceCondition.optional() })),
+  functions: z.array(z.strictObject({ ...functionShape, when })),
   actions: z.array(action),
   assumed: z.array(assumed),
   switchBank: z
     .strictObject({ part: id, label: text, switches: z.array(id).min(1).max(10), off: z.string(), on: z.string() })
     .optional(),
+  sets: z.array(
+    z.strictObject({
+      setting: portRef,
+      value: z.string().max(60),
+      means: z.enum(["coding", "gateway", "menu", "programmingPlug", "firmware", "contacts", "programming"]),
+      say: text,
+      minutes: z.number().min(0).max(600),
+      when,
+    }),
+  ),
+  firmwareFloors: z.array(z.strictObject({ part: id, atLeast: version, why: text, when })),
   box: z.array(text),
-  needsBesides: z.array(text),
+  needs: z.array(
+    z.strictObject({
+      kind: z.enum(["part", "material", "tool", "programming", "wire", "drilling", "licence", "person"]),
+      say: text,
+      why: text.optional(),
+      minutes: z.number().min(0).max(600).optional(),
+      price: z.number().min(0).max(1_000_000).optional(),
+      when,
+    }),
+  ),
   card: z.array(text),
 }) satisfies z.ZodType<KitProfile>;
 

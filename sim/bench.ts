@@ -23,7 +23,7 @@ export function observe(plan: JobPlan, state: JobState, faultId: string | null, 
   if (!test) return { answer: "impossible", sees: "This test does not belong to the job." };
   const fault = hiddenFault(plan, state, faultId);
   const disturbance = mergeDisturbances([openNow(plan, state), ...(fault ? [fault.disturbance] : [])]);
-  const model = new Model(plan.fitted, disturbance, state.switches ?? plan.settings);
+  const model = new Model(plan.fitted, disturbance, { ...plan.settings, ...state.switches });
   const { outcome } = model.try(test.fn, test.situationId);
   const answer = answerFor(outcomeKey(outcome));
   return { answer, sees: words(outcome) };

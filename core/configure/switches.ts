@@ -35,8 +35,15 @@ interface Wanted {
  *
  * Of several solutions the one nearest to the initial positions is taken. Functions that no position can give are
  * reported and left out of the search. Cost: 2^n positions, each stopping at its first missing function.
+ *
+ * @param detail `first` takes the first good position and does not look what each switch breaks
  */
-export function solveSwitches(system: System, bank: SwitchBank, wantedFunctions: readonly string[]): SwitchSolution {
+export function solveSwitches(
+  system: System,
+  bank: SwitchBank,
+  wantedFunctions: readonly string[],
+  detail: "all" | "first" = "all",
+): SwitchSolution {
   const part = system.parts.find((p) => p.id === bank.part);
   const initial = bank.switches.map((id) => part?.settings?.find((s) => s.id === id)?.initial ?? bank.off);
   const model = new Model(system);
@@ -46,8 +53,14 @@ export function solveSwitches(system: System, bank: SwitchBank, wantedFunctions:
   const positions = allPositions(bank, initial);
   const passes = (w: Wanted, settings: Settings) => model.try(w.fn, w.situation, settings).outcome.kind === "ok";
 
+  const search = (goals: Wanted[]) => {
+    const good = (p: Settings) => survives(p, goals, passes, model);
+    if (detail === "all") return positions.filter(good);
+    const first = positions.find(good);
+    return first ? [first] : [];
+  };
   let wanted = [...all];
-  let good = positions.filter((p) => survives(p, wanted, passes, model));
+  let good = search(wanted);
   const missing: string[] = [];
   if (good.length === 0) {
     for (const w of all) {
@@ -56,7 +69,7 @@ export function solveSwitches(system: System, bank: SwitchBank, wantedFunctions:
       if (!possible) missing.push(w.fn.name);
     }
     wanted = all.filter((w) => !missing.includes(w.fn.name));
-    good = missing.length > 0 && wanted.length > 0 ? positions.filter((p) => survives(p, wanted, passes, model)) : [];
+    good = missing.length > 0 && wanted.length > 0 ? search(wanted) : [];
   }
   const settings = good[0] ?? null;
   return {
@@ -66,7 +79,10 @@ export function solveSwitches(system: System, bank: SwitchBank, wantedFunctions:
     missing: [...new Set(missing)],
     switches: bank.switches.map((id, i) => {
       const value = settings?.[`${bank.part}.${id}`] ?? initial[i] ?? bank.off;
-      const breaks = settings ? brokenBy(settings, `${bank.part}.${id}`, otherValue(bank, value), wanted, passes) : [];
+      const breaks =
+        settings && detail === "all"
+          ? brokenBy(settings, `${bank.part}.${id}`, otherValue(bank, value), wanted, passes)
+          : [];
       return {
         place: i + 1,
         setting: id,

@@ -143,7 +143,13 @@ function conductors(system: System, links: readonly Link[]): NetContact[][] {
 
 function openFactoryPlugs(stock: System, plugged: readonly Link[], kit: KitProfile): Finding[] {
   return stock.links.flatMap((link): Finding[] => {
-    if (link.air || plugged.some((l) => sameEnds(l, link)) || kit.unplug.some((u) => sameEnds(u, link))) return [];
+    if (
+      link.air ||
+      onReplacedPart(kit, link) ||
+      plugged.some((l) => sameEnds(l, link)) ||
+      kit.unplug.some((u) => sameEnds(u, link))
+    )
+      return [];
     return [
       {
         rule: "factory-plug-open",
@@ -155,6 +161,10 @@ function openFactoryPlugs(stock: System, plugged: readonly Link[], kit: KitProfi
       },
     ];
   });
+}
+
+function onReplacedPart(kit: KitProfile, link: Link): boolean {
+  return kit.replaces.some((r) => [link.a, link.b].some((p) => p.startsWith(`${r.part}.`)));
 }
 
 /** What stops working when a factory plug is forgotten, from the behaviour of the stock car. */

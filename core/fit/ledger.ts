@@ -28,19 +28,40 @@ export interface FitVerdict {
  *
  * @param settings the settings as they are to stand in the fitted system
  * @param ours parts that the kit brings
+ * @param before the stock model, where many kits are compared on one car
  */
-export function ledger(stock: System, fitted: System, settings: Settings, ours: ReadonlySet<string>): LedgerLine[] {
-  const before = new Model(stock);
+export function ledger(
+  stock: System,
+  fitted: System,
+  settings: Settings,
+  ours: ReadonlySet<string>,
+  before: Model = new Model(stock),
+): LedgerLine[] {
   const after = new Model(fitted, {}, settings);
   return fitted.functions.flatMap((fn) =>
     fn.situations.map((s) => {
       const known = stock.functions.some((f) => f.id === fn.id);
       const was = known ? before.try(fn, s.id) : null;
       const is = after.try(fn, s.id);
+      const gone = known ? goneParts(stock, fitted, fn) : [];
+      if (gone.length > 0 && is.outcome.kind !== "ok")
+        return { ...head(fn, s), verdict: "lost" as const, causes: gone };
       const { verdict, causes } = compare(fitted, ours, was, is, stock.usual);
-      return { functionId: fn.id, situationId: s.id, name: fn.name, label: s.label, who: fn.who, verdict, causes };
+      return { ...head(fn, s), verdict, causes };
     }),
   );
+}
+
+function head(fn: FunctionSpec, s: FunctionSpec["situations"][number]) {
+  return { functionId: fn.id, situationId: s.id, name: fn.name, label: s.label, who: fn.who };
+}
+
+/** Places where the function was noticed and that are no longer in the car. */
+function goneParts(stock: System, fitted: System, fn: FunctionSpec): string[] {
+  const gone = fn.observe
+    .filter((o) => !locate(fitted, o.at).contact)
+    .map((o) => locate(stock, o.at).part?.name ?? o.at);
+  return [...new Set(gone)].map((name) => `${name} leaves the car or has no place for it.`);
 }
 
 function compare(

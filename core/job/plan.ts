@@ -1,20 +1,15 @@
-import { type SwitchSolution, solveSwitches } from "../configure/switches";
-import { composeFitted, composeStock, kitPartIds, sameEnds } from "../model/compose";
+import type { SwitchSolution } from "../configure/switches";
+import { type Documents, settle } from "../fit/settle";
+import { kitPartIds, sameEnds } from "../model/compose";
 import type { Touched } from "../model/faults";
-import { Model } from "../model/outcome";
-import type { CarProfile, KitProfile, StripStep, VariantProfile } from "../model/profile";
-import type { Disturbance, FunctionSpec, Link, Settings, Situation, System } from "../model/types";
+import type { KitProfile, StripStep } from "../model/profile";
+import type { Disturbance, Link, Settings, System } from "../model/types";
 import { describePort } from "../model/words";
 import { type Test, testList } from "../prove/tests";
 import { orderSteps } from "../strip/state";
 import type { JobState } from "./state";
 
-/** The documents a job is planned with; a job pins their versions. */
-export interface Documents {
-  car: CarProfile;
-  variant: VariantProfile;
-  kit: KitProfile;
-}
+export type { Documents };
 
 /** A connection the technician has to make, in the order of plugging. */
 export interface Connection {
@@ -46,14 +41,10 @@ export interface JobPlan {
  * @throws {ComposeError} {ModelError} {PlanError} when the documents do not go together
  */
 export function planJob(documents: Documents, state: Pick<JobState, "choices" | "wishes">): JobPlan {
-  const { car, variant, kit } = documents;
-  const stock = composeStock(car, variant);
-  const fitted = composeFitted(car, variant, kit, state.choices ?? {});
+  const { car, kit } = documents;
+  const { stock, fitted, switches, settings } = settle(documents, state.choices ?? {}, state.wishes);
   const steps = orderSteps(car.stripPlan);
   const connections = listConnections(stock, fitted, kit, steps);
-  const wanted = wantedFunctions(stock, fitted, state.wishes);
-  const switches = kit.switchBank ? solveSwitches(fitted, kit.switchBank, wanted) : null;
-  const settings = switches?.settings ?? {};
   return {
     documents,
     stock,
@@ -71,25 +62,6 @@ export function planJob(documents: Documents, state: Pick<JobState, "choices" | 
       planned: settings,
     },
   };
-}
-
-/** What the customer wished for plus everything that worked before and everything the law asks for. */
-function wantedFunctions(stock: System, fitted: System, wishes: readonly string[] | null): string[] {
-  const kitFunctions = fitted.functions.filter((f) => !stock.functions.some((s) => s.id === f.id));
-  const wished = wishes ?? kitFunctions.map((f) => f.id);
-  const law = fitted.functions.filter((f) => f.who === "law").map((f) => f.id);
-  const factory = stock.functions.filter((f) => keptPossible(stock, fitted, f)).map((f) => f.id);
-  return [...new Set([...wished, ...law, ...factory])];
-}
-
-/** A factory function that the kit gives up by a changed usual situation (a deleted pairing) is no goal for the switches. */
-function keptPossible(stock: System, fitted: System, fn: FunctionSpec): boolean {
-  const changed = Object.keys(stock.usual).some(
-    (k) => stock.usual[k as keyof Situation] !== fitted.usual[k as keyof Situation],
-  );
-  if (!changed) return true;
-  const model = new Model({ ...stock, usual: fitted.usual });
-  return fn.situations.every((s) => model.try(fn, s.id).outcome.kind === "ok");
 }
 
 function listConnections(stock: System, fitted: System, kit: KitProfile, steps: readonly StripStep[]): Connection[] {

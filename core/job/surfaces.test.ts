@@ -36,7 +36,7 @@ describe("fit", () => {
   it("keeps the car's hands-free when the sound goes over the car's own Bluetooth", () => {
     const other = ledger(bluetooth.stock, bluetooth.fitted, bluetooth.settings, bluetooth.touched.parts);
     expect(other.find((l) => l.functionId === "handsFree")?.verdict).toBe("kept");
-    expect(other.find((l) => l.functionId === "phoneSoundBluetooth")?.verdict).toBe("gained");
+    expect(other.find((l) => l.functionId === "phoneSound")?.verdict).toBe("gained");
     expect(bluetooth.connections.some((c) => c.link === "k-audio-radio")).toBe(false);
   });
 

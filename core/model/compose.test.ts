@@ -28,7 +28,7 @@ describe("composition", () => {
     const line = composeFitted(car, variant, kit, { soundPath: "line" });
     const own = composeFitted(car, variant, kit, { soundPath: "carBluetooth" });
     expect([line, own].map((s) => s.parts.some((p) => p.id === "audioLead"))).toEqual([true, false]);
-    expect([line, own].map((s) => s.functions.some((f) => f.id === "phoneSoundLine"))).toEqual([true, false]);
+    expect([line, own].map((s) => s.functions.some((f) => f.id === "phoneSound"))).toEqual([true, true]);
     expect([line, own].map((s) => s.usual.paired)).toEqual([false, true]);
     expect(resolveChoices(kit, {})).toEqual({ soundPath: "line" });
   });
@@ -44,7 +44,7 @@ describe("composition", () => {
     const [first] = strange.plug;
     if (first) first.b = "loom.dashboard";
     expect(() => composeFitted(car, variant, strange)).toThrow(ComposeError);
-    expect(() => composeFitted(car, variant, strange)).toThrow(/the car has no loom\.dashboard/);
+    expect(() => composeFitted(car, variant, strange)).toThrow(/no place for it \(loom\.dashboard\)/);
   });
 });
 

@@ -1,6 +1,6 @@
 import { ComposeError } from "./errors";
-import type { CarProfile, ChoiceCondition, KitProfile, VariantProfile } from "./profile";
-import { type Link, type Part, type Situation, type System, USUAL_SITUATION } from "./types";
+import type { CarProfile, KitCondition, KitLink, KitProfile, VariantProfile } from "./profile";
+import { type Link, type Part, type Settings, type Situation, type System, USUAL_SITUATION } from "./types";
 import { describePort } from "./words";
 
 export type Choices = Readonly<Record<string, string>>;
@@ -17,7 +17,7 @@ export function composeStock(car: CarProfile, variant: VariantProfile): System {
   return {
     parts: [...car.parts, ...variant.parts],
     links: [...car.links, ...variant.links],
-    functions: [...car.functions, ...variant.functions],
+    functions: [...car.functions.filter((f) => !variant.functions.some((v) => v.id === f.id)), ...variant.functions],
     actions: [],
     assumed: car.assumed,
     usual: { ...USUAL_SITUATION, ...car.usual },
@@ -25,10 +25,11 @@ export function composeStock(car: CarProfile, variant: VariantProfile): System {
 }
 
 /**
- * The car with the kit fitted as the choices say: factory connections of the kit's unplug list are gone,
- * parts and connections of the kit are there.
+ * The car with the kit fitted as the choices say: replaced parts and opened factory connections are gone, parts,
+ * connections and settings of the kit are there.
  *
- * @throws {ComposeError} when the kit names a connection, part or port that this car does not have.
+ * @throws {ComposeError} when a condition of the kit is not met or it names a connection, part or port that this car
+ * does not have
  */
 export function composeFitted(
   car: CarProfile,
@@ -38,39 +39,104 @@ export function composeFitted(
 ): System {
   const stock = composeStock(car, variant);
   const chosen = resolveChoices(kit, choices);
-  const applies = (item: { when?: ChoiceCondition }) =>
-    !item.when || item.when.is.includes(chosen[item.when.choice] ?? "");
-  const parts: Part[] = [...stock.parts, ...kit.parts.filter(applies)];
-  const links: Link[] = stock.links.filter((l) => !kit.unplug.some((u) => sameEnds(l, u)));
-  for (const u of kit.unplug) {
-    if (!stock.links.some((l) => sameEnds(l, u))) {
-      throw new ComposeError(
-        `kit ${kit.id}`,
-        `it opens the connection ${describePort(stock, u.a)} – ${describePort(stock, u.b)}, which this car does not have.`,
-        "Choose another kit or correct the profile.",
-      );
-    }
+  const applies = conditionTest(car, stock, chosen);
+  const unmet = kit.fits.find((f) => !applies({ when: f.condition }));
+  if (unmet) throw new ComposeError(`kit ${kit.title}`, unmet.why, "Choose another kit.");
+  const left = withoutReplaced(stock, kit);
+  const unplug = kit.unplug.filter(applies);
+  for (const u of unplug) {
+    if (stock.links.some((l) => sameEnds(l, u))) continue;
+    throw new ComposeError(
+      `kit ${kit.title}`,
+      `it opens the connection ${describePort(stock, u.a)} – ${describePort(stock, u.b)}, which this car does not have.`,
+      "Choose another kit or correct the profile.",
+    );
   }
-  for (const link of kit.plug.filter(applies)) {
-    for (const end of [link.a, link.b]) {
-      if (!parts.some((p) => p.ports.some((port) => `${p.id}.${port.id}` === end))) {
-        throw new ComposeError(
-          `kit ${kit.id}, connection ${link.id}`,
-          `the car has no ${end}.`,
-          "Choose another kit or correct the profile.",
-        );
-      }
-    }
-    links.push(link);
-  }
+  const brought = kit.parts.filter(applies);
+  const twice = brought.find((p) => left.parts.some((x) => x.id === p.id));
+  if (twice)
+    throw new ComposeError(
+      `kit ${kit.title}`,
+      `it brings “${twice.name}” in a place that this car has filled already (${twice.id}).`,
+      "Choose another kit, or let the profile replace the part.",
+    );
+  const parts: Part[] = [...left.parts, ...brought];
+  const links = [
+    ...left.links.filter((l) => !unplug.some((u) => sameEnds(l, u))),
+    ...kit.plug.filter(applies).map((link) => existing(link, parts, kit)),
+  ];
+  const own = kit.functions.filter(applies);
   return {
     parts,
     links,
-    functions: [...stock.functions, ...kit.functions.filter(applies)],
+    functions: [...stock.functions.filter((f) => !own.some((o) => o.id === f.id)), ...own],
     actions: kit.actions,
     assumed: [...stock.assumed, ...kit.assumed],
     usual: { ...stock.usual, ...assumptions(kit, chosen) },
+    settings: plannedSettings(kit, applies, parts),
   };
+}
+
+/** Whether an item of the kit applies to this car with these choices; an item without condition always does. */
+export function conditionTest(
+  car: CarProfile,
+  stock: System,
+  chosen: Choices,
+): (item: { when?: KitCondition }) => boolean {
+  return ({ when }) => {
+    if (!when) return true;
+    if ("choice" in when) return when.is.includes(chosen[when.choice] ?? "");
+    if ("car" in when) return when.is.includes(car[when.car]);
+    return when.is.includes(factOf(stock, when.fact));
+  };
+}
+
+/** A fact of a part by `part.fact`; empty when the part or the fact is not there. */
+function factOf(system: System, ref: string): string {
+  const [partId, fact] = ref.split(".");
+  return system.parts.find((p) => p.id === partId)?.facts?.[fact ?? ""] ?? "";
+}
+
+function withoutReplaced(stock: System, kit: KitProfile): Pick<System, "parts" | "links"> {
+  const gone = new Set(kit.replaces.map((r) => r.part));
+  for (const { part, ifPresent } of kit.replaces) {
+    if (!ifPresent && !stock.parts.some((p) => p.id === part))
+      throw new ComposeError(
+        `kit ${kit.title}`,
+        `it replaces “${part}”, which this car does not have.`,
+        "Choose another kit or correct the profile.",
+      );
+  }
+  const touches = (l: Link) => [l.a, l.b].some((p) => gone.has(p.split(".")[0] ?? ""));
+  return { parts: stock.parts.filter((p) => !gone.has(p.id)), links: stock.links.filter((l) => !touches(l)) };
+}
+
+function existing(link: KitLink, parts: readonly Part[], kit: KitProfile): KitLink {
+  for (const end of [link.a, link.b]) {
+    if (parts.some((p) => p.ports.some((port) => `${p.id}.${port.id}` === end))) continue;
+    throw new ComposeError(
+      `kit ${kit.title}, connection “${link.say}”`,
+      `this car has no place for it (${end}).`,
+      "Choose another kit or correct the profile.",
+    );
+  }
+  return link;
+}
+
+function plannedSettings(kit: KitProfile, applies: ReturnType<typeof conditionTest>, parts: readonly Part[]): Settings {
+  const settings: Record<string, string> = {};
+  for (const s of kit.sets.filter(applies)) {
+    const [partId, settingId] = s.setting.split(".");
+    const setting = parts.find((p) => p.id === partId)?.settings?.find((x) => x.id === settingId);
+    if (!setting?.values.includes(s.value))
+      throw new ComposeError(
+        `kit ${kit.title}, setting “${s.say}”`,
+        `the car has no setting ${s.setting} with the value “${s.value}”.`,
+        "Choose another kit or correct the profile.",
+      );
+    settings[s.setting] = s.value;
+  }
+  return settings;
 }
 
 /** Every choice of the kit with the option taken. @throws {ComposeError} for an option the kit does not offer. */

@@ -127,7 +127,7 @@ describe("the demonstration car", () => {
     expect(outcome("phonePicture/wireless")).toBe("absent");
     expect(outcome("factoryPicture/on")).toBe("absent");
     expect(outcome("tunerSound/on")).toBe("ok");
-    expect(outcome("phoneSoundLine/on")).toBe("ok");
+    expect(outcome("phoneSound/on")).toBe("ok");
   });
 
   it("shows a wrong picture format, not a missing picture, for a wrong format switch", () => {

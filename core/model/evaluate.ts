@@ -66,11 +66,12 @@ function assumedSituation(compiled: CompiledSystem, situation: Situation): Situa
   return result;
 }
 
-/** Reads a setting: the disturbance first, then the given values, then the part's initial value. */
+/** Reads a setting: the disturbance first, then the given values, then the plan, then the part's initial value. */
 function settingReader(compiled: CompiledSystem, settings: Settings): (key: string) => string | undefined {
   const forced = compiled.disturbance.settings ?? {};
+  const planned = compiled.system.settings ?? {};
   return (key) => {
-    const value = forced[key] ?? settings[key];
+    const value = forced[key] ?? settings[key] ?? planned[key];
     if (value !== undefined) return value;
     const dot = key.indexOf(".");
     return compiled.partOf.get(key.slice(0, dot))?.settings?.find((s) => s.id === key.slice(dot + 1))?.initial;

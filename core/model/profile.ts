@@ -18,6 +18,10 @@ export interface CarProfile extends DocumentHead {
   years: { from: number; to: number };
   driveSide: "left" | "right";
   gearbox: "automatic" | "manual";
+  /** Markets in which it was sold, as two-letter country codes (ISO 3166-1). */
+  countries?: string[];
+  /** What tells its radio variants apart. */
+  questions?: VariantQuestion[];
   /** What the shop knows about the identification numbers of this car. `?` in the pattern stands for any character. */
   identification: { pattern: string; says: string }[];
   parts: Part[];
@@ -28,10 +32,38 @@ export interface CarProfile extends DocumentHead {
   stripPlan: StripPlan;
 }
 
+/** A question whose answer separates radio variants of a car. */
+export interface VariantQuestion {
+  id: string;
+  ask: string;
+  /** Where to look, in plain words. */
+  where: string;
+  answers: { id: string; label: string }[];
+  /** Seconds it takes to answer. */
+  effortS: number;
+  /** It can be answered only with the radio out. */
+  radioOut?: boolean;
+}
+
+/** One allowed update of a radio's firmware. */
+export interface FirmwareUpdate {
+  from: string;
+  to: string;
+  minutes: number;
+  how: string;
+  sideEffects: string[];
+}
+
 /** One of the radios with which the car was sold. */
 export interface VariantProfile extends DocumentHead {
   document: "variant";
   car: string;
+  /** Answers this variant can give to the questions of the car; a question left out says nothing about it. */
+  answers?: Record<string, string[]>;
+  /** How often it is met, in parts of all radios of this car. */
+  share?: number;
+  /** Allowed updates and how the version is written on label and version screen; `*` stands for any text. */
+  firmware?: { updates: FirmwareUpdate[]; written?: string[] };
   /** How a person recognises it from the driver's seat. */
   tells: string[];
   parts: Part[];
@@ -47,32 +79,78 @@ export interface ChoiceCondition {
 export interface Choice {
   id: string;
   label: string;
-  options: { id: string; label: string; why: string; assume?: Partial<Situation> }[];
+  /** What makes up another offer (an option of the kit, the sound path) or only another way of working. */
+  kind: "offer" | "school";
+  options: { id: string; label: string; why: string; assume?: Partial<Situation>; price?: number; minutes?: number }[];
   /** Option taken when the job says nothing. */
   usual: string;
 }
 
+/** A choice taken, a fact of the car document, or a fact of a part of the stock car (`part.fact`). */
+export type KitCondition =
+  | ChoiceCondition
+  | { car: "gearbox" | "driveSide"; is: string[] }
+  | { fact: string; is: string[] };
+
 export interface KitLink extends Link {
   /** One line: what goes where. */
   say: string;
-  when?: ChoiceCondition;
+  when?: KitCondition;
+}
+
+/** How a setting of the fitted car gets its value. */
+export type SettingMeans = "coding" | "gateway" | "menu" | "programmingPlug" | "firmware" | "contacts" | "programming";
+
+/** A setting that the kit needs at a value: a coded word, a menu entry, a contact moved into another housing. */
+export interface KitSetting {
+  /** `part.setting` of the fitted system. */
+  setting: string;
+  value: string;
+  means: SettingMeans;
+  say: string;
+  minutes: number;
+  when?: KitCondition;
+}
+
+export type NeedKind = "part" | "material" | "tool" | "programming" | "wire" | "drilling" | "licence" | "person";
+
+/** Something the job needs that is not in the box. */
+export interface KitNeed {
+  kind: NeedKind;
+  say: string;
+  why?: string;
+  minutes?: number;
+  price?: number;
+  when?: KitCondition;
 }
 
 export interface KitProfile extends DocumentHead {
   document: "kit";
   maker: string;
-  parts: (Part & { when?: ChoiceCondition })[];
+  /** Kind of work, for lists and search. */
+  work: string;
+  /** Price of the kit in the shop's currency, without fitting. */
+  price: number;
+  /** Minutes of fitting beside the strip plan. */
+  fitMinutes: { low: number; usual: number; high: number };
+  /** What must be true of the car; each with the reason to show when it is not. */
+  fits: { condition: KitCondition; why: string }[];
+  /** Parts of the car that leave it; all their connections go with them. A kit part may take over the identifier. */
+  replaces: { part: string; why: string; ifPresent?: boolean }[];
+  parts: (Part & { when?: KitCondition })[];
   /** Factory connections to open, by the two ports. */
-  unplug: { a: PortRef; b: PortRef; why: string }[];
+  unplug: { a: PortRef; b: PortRef; why: string; when?: KitCondition }[];
   /** Connections to make, in the order of plugging. */
   plug: KitLink[];
   choices: Choice[];
-  functions: (FunctionSpec & { when?: ChoiceCondition })[];
+  functions: (FunctionSpec & { when?: KitCondition })[];
   actions: Action[];
   assumed: AssumedState[];
   switchBank?: SwitchBank;
+  sets: KitSetting[];
+  firmwareFloors: { part: string; atLeast: string; why: string; when?: KitCondition }[];
   box: string[];
-  needsBesides: string[];
+  needs: KitNeed[];
   /** Lines for the customer's card: toggle and pairing. */
   card: string[];
 }

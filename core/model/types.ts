@@ -219,6 +219,8 @@ export interface System {
   assumed: AssumedState[];
   /** The usual situation; functions override single fields. */
   usual: Situation;
+  /** Settings that stand at another value than the initial one by plan. */
+  settings?: Settings;
 }
 
 /** Values of settings by `part.setting`. */

@@ -30,7 +30,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     verdict: fitVerdict(lines, state.wishes ?? []),
     lines,
     box: kit.box,
-    besides: kit.needsBesides,
+    besides: kit.needs.map((n) => n.say),
     tells: plan.documents.variant.tells,
     missing: plan.switches?.missing ?? [],
   };

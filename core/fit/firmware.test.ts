@@ -1,0 +1,91 @@
+import fc from "fast-check";
+import Graph from "graphology";
+import { dijkstra } from "graphology-shortest-path";
+import { describe, expect, it } from "vitest";
+import type { FirmwareUpdate } from "../model/profile";
+import { checkUpdates, compareVersions, FirmwareLoop, readVersion, updatePath } from "./firmware";
+
+const update = (from: string, to: string, minutes: number, ...sideEffects: string[]): FirmwareUpdate => ({
+  from,
+  to,
+  minutes,
+  how: "card",
+  sideEffects,
+});
+
+describe("versions", () => {
+  it.each([
+    ["R3-90", "R3-210", -1],
+    ["2.10", "2.4", 1],
+    ["O1-3.1", "O1-3.1", 0],
+    ["1.0", "1.0.1", -1],
+    ["r2-118", "R2-118", 0],
+  ])("%s against %s", (a, b, sign) => {
+    expect(Math.sign(compareVersions(a, b))).toBe(sign);
+    expect(Math.sign(compareVersions(b, a))).toBe(sign === 0 ? 0 : -sign);
+  });
+
+  it("are read from label and version screen as the radio writes them", () => {
+    const known = ["R3-210", "R3-300"];
+    expect(readVersion("Part 0VM-556  SW R3-210 / HW 2", ["SW R3-*"], known)).toBe("R3-210");
+    expect(readVersion("SW R3-377", ["SW R3-*"], known)).toBe("R3-377");
+    expect(readVersion("System R3 402", ["R3 *"], known)).toBe("R3-402");
+    expect(readVersion("FW:O1-2.4", ["FW:O1-*"], ["O1-2.0"])).toBe("O1-2.4");
+    expect(readVersion("nothing of the kind", ["SW R3-*"], known)).toBeNull();
+  });
+});
+
+describe("update path", () => {
+  const updates = [
+    update("A-1", "A-2", 20),
+    update("A-2", "A-4", 20, "channels"),
+    update("A-1", "A-4", 60, "all erased"),
+    update("A-4", "A-5", 5),
+  ];
+
+  it("is the shortest in minutes to a version not older than the floor", () => {
+    expect(updatePath(updates, "A-1", "A-3")).toMatchObject({ minutes: 40, sideEffects: ["channels"] });
+    expect(updatePath(updates, "A-4", "A-3")).toEqual({ steps: [], minutes: 0, sideEffects: [] });
+    expect(updatePath(updates, "A-1", "A-9")).toBeNull();
+    expect(updatePath(updates, "B-9", "A-3")).toBeNull();
+  });
+
+  it("agrees with Dijkstra of the graph library graphology on generated updates", () => {
+    const edge = fc.record({
+      from: fc.integer({ min: 0, max: 8 }),
+      step: fc.integer({ min: 1, max: 4 }),
+      minutes: fc.integer({ min: 1, max: 90 }),
+    });
+    let compared = 0;
+    fc.assert(
+      fc.property(fc.array(edge, { minLength: 15, maxLength: 40 }), (edges) => {
+        const name = (n: number) => `V-${n}`;
+        const list = edges.map((e) => update(name(e.from), name(e.from + e.step), e.minutes));
+        const graph = new Graph({ multi: true, type: "directed" });
+        for (let n = 0; n < 13; n++) graph.addNode(name(n));
+        for (const u of list) graph.addEdge(u.from, u.to, { weight: u.minutes });
+        const path = updatePath(list, name(0), name(12));
+        const theirs = dijkstra.bidirectional(graph, name(0), name(12), "weight");
+        expect(path === null).toBe(theirs === null);
+        if (path && theirs) {
+          let minutes = 0;
+          for (let i = 1; i < theirs.length; i++)
+            minutes += Math.min(
+              ...list.filter((u) => u.from === theirs[i - 1] && u.to === theirs[i]).map((u) => u.minutes),
+            );
+          expect(path.minutes).toBe(minutes);
+          compared++;
+        }
+      }),
+      { seed: 7, numRuns: 400 },
+    );
+    expect(compared).toBeGreaterThan(20);
+  });
+
+  it("refuses a circle and names it", () => {
+    expect(() => checkUpdates(updates, "radio")).not.toThrow();
+    const circle = [...updates, update("A-5", "A-2", 1)];
+    expect(() => checkUpdates(circle, "radio")).toThrow(FirmwareLoop);
+    expect(() => checkUpdates(circle, "radio")).toThrow(/A-2 → A-4 → A-5 → A-2/);
+  });
+});

@@ -1,0 +1,104 @@
+import { type Choices, conditionTest, resolveChoices } from "../model/compose";
+import type { CarProfile, KitNeed, KitProfile, NeedKind, SettingMeans, VariantProfile } from "../model/profile";
+import type { System } from "../model/types";
+import { updatePath } from "./firmware";
+
+/** One thing to order, load, run, drill or ask for, with its reason. */
+export interface NeedLine {
+  kind: NeedKind | "firmware" | "coding" | "choice";
+  say: string;
+  why?: string;
+  minutes: number;
+  price: number;
+  /** It cannot be had: no update path. */
+  blocked?: boolean;
+}
+
+/** Everything the job needs besides the box, with the work it makes. */
+export interface Needs {
+  lines: NeedLine[];
+  /** Minutes of fitting with the choices taken, before and after the strip plan: low, usual, high. */
+  minutes: { low: number; usual: number; high: number };
+  price: number;
+}
+
+const MEANS_SAY: Record<SettingMeans, string> = {
+  coding: "Coded word",
+  gateway: "Gateway list",
+  menu: "Menu",
+  programmingPlug: "Programming plug",
+  firmware: "Firmware",
+  contacts: "Contacts",
+  programming: "Loaded before the visit",
+};
+
+/**
+ * The needs of a kit on a car: parts, material, tools, wires, drilling, licences, settings to make, and the update
+ * path when the radio's firmware is below the floor.
+ *
+ * @param firmware version found on the car; empty when it is not known yet
+ */
+export function needsOf(
+  car: CarProfile,
+  variant: VariantProfile,
+  kit: KitProfile,
+  stock: System,
+  choices: Choices,
+  firmware: string,
+): Needs {
+  const chosen = resolveChoices(kit, choices);
+  const applies = conditionTest(car, stock, chosen);
+  const lines: NeedLine[] = [
+    ...kit.needs.filter(applies).map((n: KitNeed) => ({
+      kind: n.kind,
+      say: n.say,
+      ...(n.why ? { why: n.why } : {}),
+      minutes: n.minutes ?? 0,
+      price: n.price ?? 0,
+    })),
+    ...kit.firmwareFloors.filter(applies).flatMap((f) => firmwareLines(variant, firmware, f.atLeast, f.why)),
+    ...kit.sets
+      .filter(applies)
+      .filter((s) => s.means !== "firmware")
+      .map((s) => ({
+        kind: "coding" as const,
+        say: `${MEANS_SAY[s.means]}: ${s.say}`,
+        minutes: s.minutes,
+        price: 0,
+      })),
+  ];
+  const options = kit.choices.flatMap((c) => c.options.filter((o) => o.id === chosen[c.id]));
+  const extra = sum(lines.map((l) => l.minutes)) + sum(options.map((o) => o.minutes ?? 0));
+  return {
+    lines,
+    minutes: {
+      low: Math.max(0, kit.fitMinutes.low + extra),
+      usual: Math.max(0, kit.fitMinutes.usual + extra),
+      high: Math.max(0, kit.fitMinutes.high + extra),
+    },
+    price: kit.price + sum(lines.map((l) => l.price)) + sum(options.map((o) => o.price ?? 0)),
+  };
+}
+
+function firmwareLines(variant: VariantProfile, firmware: string, floor: string, why: string): NeedLine[] {
+  const none = { kind: "firmware" as const, minutes: 0, price: 0, why };
+  if (firmware === "")
+    return [
+      { ...none, say: `Firmware ${floor} or newer. Read the version screen before ordering: it is not known yet` },
+    ];
+  const path = updatePath(variant.firmware?.updates ?? [], firmware, floor);
+  if (!path)
+    return [
+      { ...none, blocked: true, say: `Firmware ${floor} or newer; no allowed update leads there from ${firmware}` },
+    ];
+  return path.steps.map((u) => ({
+    ...none,
+    say: `Firmware ${u.from} → ${u.to}: ${u.how}`,
+    ...(u.sideEffects.length > 0 ? { why: `Side effect: ${u.sideEffects.join("; ")}` } : {}),
+    minutes: u.minutes,
+  }));
+}
+
+function sum(numbers: readonly number[]): number {
+  return numbers.reduce((a, b) => a + b, 0);
+}

@@ -1,0 +1,194 @@
+import { describe, expect, it } from "vitest";
+import { shippedLibrary } from "../../profiles/library";
+import { composeStock } from "../model/compose";
+import { Model } from "../model/outcome";
+import { needsOf } from "./needs";
+import { byMerit, type Candidate, offersOf, rankKits } from "./rank";
+import { settle } from "./settle";
+
+const library = shippedLibrary();
+const kits = library.flatMap((p) => (p.document === "kit" ? [p] : []));
+const variants = library.flatMap((p) => (p.document === "variant" ? [p] : []));
+const cars = library.flatMap((p) => (p.document === "car" ? [p] : []));
+const WISH = {
+  picture: { id: "phonePicture", name: "Phone picture" },
+  sound: { id: "phoneSound", name: "Phone sound on four speakers" },
+  front: { id: "frontView", name: "Front camera" },
+};
+
+function documents(variantId: string) {
+  const variant = variants.find((v) => v.id === variantId);
+  const car = cars.find((c) => c.id === variant?.car);
+  if (!variant || !car) throw new Error(`no ${variantId} in the library`);
+  return { car, variant };
+}
+
+function rank(variantId: string, wishes = [WISH.picture, WISH.sound], firmware = "") {
+  return rankKits({ ...documents(variantId), kits, wishes, firmware });
+}
+
+const fitting = (list: Candidate[]) => list.filter((c) => c.verdict.level !== "impossible");
+
+describe("the shipped library", () => {
+  it("holds at least eight cars, twelve radio variants and twelve kits", () => {
+    expect(cars.length).toBeGreaterThanOrEqual(8);
+    expect(variants.length).toBeGreaterThanOrEqual(12);
+    expect(kits.length).toBeGreaterThanOrEqual(12);
+  });
+
+  it.each(variants.map((v) => v.id))("every function of %s works in the car as built", (id) => {
+    const { car, variant } = documents(id);
+    const stock = composeStock(car, variant);
+    const model = new Model(stock);
+    const own = variant.functions.flatMap((f) => f.situations.map((s) => [f.id, model.try(f, s.id).outcome.kind]));
+    expect(own.filter(([, kind]) => kind !== "ok")).toEqual([]);
+    expect(own.length).toBeGreaterThan(0);
+  });
+
+  /** Each kind of work, with a radio on which it fits and a function that comes or goes by it. */
+  const kinds: [work: string, kit: string, variant: string, gained: string][] = [
+    ["Interface between a separate radio and screen", "orvanto-om8", "velmora-corrie-19-r2", "phonePicture"],
+    ["Board fitted inside the radio", "pellimar-inlay-5", "hollinby-marrow-17-m1", "phonePicture"],
+    ["Board behind the upper of two screens", "ostrel-upper-2", "sundrey-tarn-21-t1", "phoneSound"],
+    ["Two-box interface with a digital picture lead", "brackwater-duo", "velmora-corrie-19-r3", "phoneTouch"],
+    ["Camera interface, rear and front", "brackwater-view", "velmora-corrie-19-r2", "frontView"],
+    ["Interface on a car with an optical ring", "orvanto-om8-ring", "kestrane-halden-14-k1", "rearViewPhone"],
+    ["Factory socket upgrade", "velmora-socket-b", "velmora-osk-18-o1", "phonePicture"],
+    ["Mirroring adapter on a video input", "ostrel-line-1", "kestrane-fjell-11-f2", "phonePicture"],
+    ["Radio from a sister car", "kestrane-sister-s4", "kestrane-fjell-11-f1", "dimming"],
+    ["Aftermarket radio with a bus module", "pellimar-free-7", "kestrane-fjell-11-f1", "handsFree"],
+    ["Hands-free module", "ostrel-talk-button", "hollinby-dunlin-16-l1", "handsFree"],
+    ["Hands-free module", "ostrel-talk-key", "hollinby-dunlin-16-l2", "handsFree"],
+    ["Bigger factory module and screen", "sundrey-wide-10", "sundrey-vale-19-v3", "satelliteRadio"],
+    ["Navigation module", "brackwater-guide", "sundrey-vale-19-v2", "guidanceVoice"],
+    ["Factory radio of a higher level", "hollinby-level-4", "hollinby-dunlin-16-l3", "navigation"],
+    ["Motion-lock module, loaded before fitting", "orvanto-still", "sundrey-tarn-21-t2", "passengerVideo"],
+  ];
+  it.each(kinds)("%s: %s fits %s and brings %s", (work, kit, variant, gained) => {
+    const found = fitting(rank(variant, [{ id: gained, name: gained }], "")).filter((c) => c.kit === kit);
+    expect(found[0]?.work).toBe(work);
+    expect(found.some((c) => c.met.includes(gained))).toBe(true);
+  });
+
+  it("tells the two hands-free versions apart by the phone key", () => {
+    const of = (variant: string, kit: string) => rank(variant).find((c) => c.kit === kit)?.verdict;
+    expect(of("hollinby-dunlin-16-l1", "ostrel-talk-key")).toMatchObject({
+      level: "impossible",
+      text: expect.stringContaining("phone key"),
+    });
+    expect(of("hollinby-dunlin-16-l2", "ostrel-talk-button")).toMatchObject({
+      level: "impossible",
+      text: expect.stringContaining("own button"),
+    });
+  });
+
+  it("names what is lost with the bigger screen: the knob, and with the single-zone bezel the right zone", () => {
+    const all = fitting(rank("sundrey-vale-19-v1", []));
+    const plain = all.find((c) => c.kit === "sundrey-wide-10" && c.choices.knob === "none");
+    const knob = all.find((c) => c.kit === "sundrey-wide-10" && c.choices.knob === "knob");
+    const single = all.find((c) => c.kit === "sundrey-wide-10-single" && c.choices.knob === "knob");
+    expect([plain?.lost, knob?.lost, single?.lost]).toEqual([["volumeKnob"], [], ["climateRight"]]);
+  });
+
+  it("the ring is open and there is no sound while the optical contacts stay in the old plug", () => {
+    const { car, variant } = documents("kestrane-halden-14-k1");
+    const kit = kits.find((k) => k.id === "orvanto-om8-ring");
+    if (!kit) throw new Error("no ring kit");
+    const { fitted, settings } = settle({ car, variant, kit }, {}, null);
+    const tuner = fitted.functions.find((f) => f.id === "tunerSound");
+    if (!tuner) throw new Error("no tuner");
+    expect(new Model(fitted, {}, settings).try(tuner, "on").outcome.kind).toBe("ok");
+    expect(
+      new Model(fitted, {}, { ...settings, "harness.ring": "in the old plug" }).try(tuner, "on").outcome.kind,
+    ).toBe("absent");
+  });
+
+  it("the premium amplifier needs its speech wires pinned over, the standard one does not", () => {
+    const kit = kits.find((k) => k.id === "brackwater-guide");
+    if (!kit) throw new Error("no navigation kit");
+    const pins = ["sundrey-vale-19-v1", "sundrey-vale-19-v2"].map((v) => {
+      const { car, variant } = documents(v);
+      return settle({ car, variant, kit }, {}, null).settings["speechLead.pins"];
+    });
+    expect(pins).toEqual([undefined, "pinned over"]);
+  });
+});
+
+describe("ranking", () => {
+  it("puts the offer first that fulfils the wishes and loses nothing", () => {
+    const [first, second] = rank("velmora-corrie-19-r2");
+    expect(first).toMatchObject({ kit: "orvanto-om8", choices: { soundPath: "carBluetooth" }, lost: [], unmet: [] });
+    expect(second).toMatchObject({ kit: "orvanto-om8", choices: { soundPath: "line" }, lost: ["handsFree"] });
+  });
+
+  it("puts impossible kits last, each with a reason", () => {
+    const list = rank("kestrane-halden-14-k1");
+    const levels = list.map((c) => c.verdict.level === "impossible");
+    expect(levels.indexOf(true)).toBe(levels.filter((x) => !x).length);
+    for (const c of list) expect(c.verdict.text.length).toBeGreaterThan(10);
+    expect(new Set(list.map((c) => c.kit)).size).toBe(kits.length);
+  });
+
+  it("says which wish a fitting kit does not give", () => {
+    const view = rank("velmora-corrie-19-r2", [WISH.front, WISH.picture]).find(
+      (c) => c.kit === "brackwater-view" && c.choices.frontCamera === "fitted",
+    );
+    expect(view).toMatchObject({
+      met: ["frontView"],
+      unmet: ["phonePicture"],
+      verdict: { text: expect.stringContaining("does not give: Phone picture") },
+    });
+  });
+
+  it("is a total order that does not depend on the order of the library", () => {
+    const one = rank("velmora-corrie-19-r2");
+    const other = rankKits({
+      ...documents("velmora-corrie-19-r2"),
+      kits: [...kits].reverse(),
+      wishes: [WISH.picture, WISH.sound],
+      firmware: "",
+    });
+    expect(other.map((c) => [c.kit, c.choices])).toEqual(one.map((c) => [c.kit, c.choices]));
+    for (let i = 1; i < one.length; i++)
+      expect(byMerit(one[i - 1] as Candidate, one[i] as Candidate)).toBeLessThanOrEqual(0);
+  });
+
+  it("makes one offer of each combination of options and leaves schools alone", () => {
+    const ring = kits.find((k) => k.id === "orvanto-om8-ring");
+    expect(ring && offersOf(ring)).toHaveLength(8);
+  });
+});
+
+describe("needs", () => {
+  const of = (kitId: string, variantId: string, choices = {}, firmware = "") => {
+    const { car, variant } = documents(variantId);
+    const kit = kits.find((k) => k.id === kitId);
+    if (!kit) throw new Error(`no ${kitId}`);
+    return needsOf(car, variant, kit, composeStock(car, variant), choices, firmware);
+  };
+
+  it("asks for the version when it is not known, for the shortest path when it is too old, for nothing when it is new", () => {
+    const firmware = (version: string) =>
+      of("velmora-socket-b", "velmora-osk-18-o1", {}, version).lines.filter((l) => l.kind === "firmware");
+    expect(firmware("")[0]?.say).toMatch(/not known yet/);
+    expect(firmware("O1-2.0").map((l) => l.minutes)).toEqual([20, 45]);
+    expect(firmware("O1-2.0")[1]?.why).toMatch(/exchanged/);
+    expect(firmware("O1-3.3")).toEqual([]);
+    expect(firmware("O1-9.9")).toEqual([]);
+    expect(firmware("X-1")).toMatchObject([{ blocked: true }]);
+  });
+
+  it("needs the reverse wire on a manual car only", () => {
+    const wire = (kit: string, variant: string) => of(kit, variant).lines.some((l) => l.say.includes("Reverse wire"));
+    expect(wire("orvanto-om8-ring", "kestrane-halden-14-k1")).toBe(true);
+    expect(wire("brackwater-duo", "velmora-corrie-19-r3")).toBe(false);
+  });
+
+  it("adds minutes and price of the options taken", () => {
+    const plain = of("orvanto-om8-ring", "kestrane-halden-14-k1");
+    const both = of("orvanto-om8-ring", "kestrane-halden-14-k1", { frontCamera: "fitted", rearCameraAdded: "fitted" });
+    expect(both.price - plain.price).toBe(95 + 110 + 18);
+    expect(both.minutes.usual - plain.minutes.usual).toBe(50 + 80 + 15 + 25);
+    expect(both.lines.some((l) => l.kind === "drilling")).toBe(true);
+  });
+});

@@ -1,0 +1,234 @@
+import { type Choices, composeFitted, kitPartIds, resolveChoices } from "../model/compose";
+import { CoreError } from "../model/errors";
+import { findPort } from "../model/faults";
+import { mates } from "../model/mating";
+import type { CarProfile, KitProfile, VariantProfile } from "../model/profile";
+import type { System } from "../model/types";
+import { describePort } from "../model/words";
+import { type FitVerdict, fitVerdict, type LedgerLine, ledger } from "./ledger";
+import { type NeedLine, needsOf } from "./needs";
+import { type Settled, type StockModel, settleFitted, stockModel } from "./settle";
+
+/** One offer: a kit with one option of every choice that makes up an offer. */
+export interface Candidate {
+  kit: string;
+  version: number;
+  title: string;
+  work: string;
+  choices: Choices;
+  /** The options taken, in words, those that are the usual ones left out. */
+  with: string[];
+  verdict: FitVerdict;
+  /** Function identifiers. */
+  met: string[];
+  unmet: string[];
+  gained: string[];
+  lost: string[];
+  /** Wires to run, holes, codings, firmware steps, licences: work beyond plugging. */
+  extraWork: number;
+  minutes: { low: number; usual: number; high: number };
+  price: number;
+}
+
+/** A function the customer wants. */
+export interface Wish {
+  id: string;
+  name: string;
+}
+
+export interface RankRequest {
+  car: CarProfile;
+  variant: VariantProfile;
+  kits: readonly KitProfile[];
+  /** What the customer wants, as functions; empty means whatever the kit gives. */
+  wishes: readonly Wish[];
+  /** Version found on the car, empty when unknown. */
+  firmware: string;
+}
+
+/** Where the time of a ranking went. */
+export interface RankTimes {
+  evaluateMs: number;
+  totalMs: number;
+}
+
+const LEVELS = { possible: 0, conditions: 1, impossible: 2 };
+/** A kit with more offers than this is cut; no leaflet comes near it. */
+const MOST_OFFERS = 64;
+const EXTRA_WORK: ReadonlySet<NeedLine["kind"]> = new Set([
+  "wire",
+  "drilling",
+  "coding",
+  "firmware",
+  "licence",
+  "programming",
+]);
+
+/**
+ * Every kit with every option and sound path against one car, best first: wishes fulfilled, then things lost, extra
+ * work, time, price; impossible ones last, each with its reason.
+ */
+export function rankKits(request: RankRequest, clock: () => number = () => 0, times?: RankTimes): Candidate[] {
+  const started = clock();
+  const stock = stockModel(request.car, request.variant);
+  const candidates = request.kits.flatMap((kit) => candidatesOf(request, kit, stock, clock, times));
+  candidates.sort(byMerit);
+  if (times) times.totalMs = clock() - started;
+  return candidates;
+}
+
+/** Order of merit of two candidates. */
+export function byMerit(a: Candidate, b: Candidate): number {
+  return (
+    Number(a.verdict.level === "impossible") - Number(b.verdict.level === "impossible") ||
+    a.unmet.length - b.unmet.length ||
+    b.met.length - a.met.length ||
+    a.lost.length - b.lost.length ||
+    LEVELS[a.verdict.level] - LEVELS[b.verdict.level] ||
+    a.extraWork - b.extraWork ||
+    a.minutes.usual - b.minutes.usual ||
+    a.price - b.price ||
+    (a.kit < b.kit ? -1 : a.kit > b.kit ? 1 : 0)
+  );
+}
+
+function candidatesOf(
+  request: RankRequest,
+  kit: KitProfile,
+  stock: StockModel,
+  clock: () => number,
+  times: RankTimes | undefined,
+): Candidate[] {
+  const all = offersOf(kit).map((choices) => candidate(request, kit, choices, stock, clock, times));
+  const possible = all.filter((c) => c.verdict.level !== "impossible");
+  // Ten ways in which one kit does not fit say no more than the first.
+  return possible.length > 0 ? possible : all.slice(0, 1);
+}
+
+/** All combinations of the options that make up an offer; schools stay at their usual option. */
+export function offersOf(kit: KitProfile): Choices[] {
+  let offers: Choices[] = [{}];
+  for (const choice of kit.choices.filter((c) => c.kind === "offer")) {
+    offers = offers.flatMap((o) => choice.options.map((option) => ({ ...o, [choice.id]: option.id })));
+    if (offers.length > MOST_OFFERS) offers = offers.slice(0, MOST_OFFERS);
+  }
+  return offers;
+}
+
+function candidate(
+  request: RankRequest,
+  kit: KitProfile,
+  choices: Choices,
+  stock: StockModel,
+  clock: () => number,
+  times: RankTimes | undefined,
+): Candidate {
+  const { car, variant, wishes, firmware } = request;
+  const ids = wishes.map((w) => w.id);
+  const head = {
+    kit: kit.id,
+    version: kit.version,
+    title: kit.title,
+    work: kit.work,
+    choices: resolveChoices(kit, choices),
+    with: optionWords(kit, choices),
+  };
+  try {
+    const started = clock();
+    const fitted = composeFitted(car, variant, kit, choices);
+    const clash = matingClash(fitted, kit);
+    if (clash) return { ...head, ...impossible(clash, ids) };
+    const settled = settleFitted(kit, fitted, ids.length > 0 ? ids : null, stock, "first");
+    const lines = ledger(settled.stock, settled.fitted, settled.settings, kitPartIds(kit), stock.model);
+    if (times) times.evaluateMs += clock() - started;
+    return { ...head, ...judged(request, kit, choices, settled, lines, firmware) };
+  } catch (error) {
+    if (!(error instanceof CoreError)) throw error;
+    return { ...head, ...impossible(error.problem, ids) };
+  }
+}
+
+function impossible(reason: string, wishes: readonly string[]) {
+  const text = reason.charAt(0).toUpperCase() + reason.slice(1);
+  return {
+    verdict: { level: "impossible" as const, text },
+    met: [],
+    unmet: [...wishes],
+    gained: [],
+    lost: [],
+    extraWork: 0,
+    minutes: { low: 0, usual: 0, high: 0 },
+    price: 0,
+  };
+}
+
+function judged(
+  request: RankRequest,
+  kit: KitProfile,
+  choices: Choices,
+  settled: Settled,
+  lines: readonly LedgerLine[],
+  firmware: string,
+) {
+  const { car, variant, wishes } = request;
+  const needs = needsOf(car, variant, kit, settled.stock, choices, firmware);
+  const works = (id: string) => {
+    const own = lines.filter((l) => l.functionId === id);
+    return own.length > 0 && own.every((l) => l.verdict !== "lost" && l.verdict !== "never");
+  };
+  const withVerdict = (v: LedgerLine["verdict"]) => [
+    ...new Set(lines.filter((l) => l.verdict === v).map((l) => l.functionId)),
+  ];
+  return {
+    verdict: offerVerdict(lines, wishes, needs.lines),
+    met: wishes.map((w) => w.id).filter(works),
+    unmet: wishes.map((w) => w.id).filter((w) => !works(w)),
+    gained: withVerdict("gained"),
+    lost: withVerdict("lost"),
+    extraWork: needs.lines.filter((l) => EXTRA_WORK.has(l.kind)).length,
+    minutes: needs.minutes,
+    price: needs.price,
+  };
+}
+
+/** The ledger's verdict, sharpened by needs that stand in the way: no update path, firmware not read, a licence. */
+export function offerVerdict(
+  lines: readonly LedgerLine[],
+  wishes: readonly Wish[],
+  needs: readonly NeedLine[],
+): FitVerdict {
+  const blocked = needs.find((n) => n.blocked);
+  if (blocked) return { level: "impossible", text: `${blocked.say}.` };
+  const foreign = wishes.filter((w) => !lines.some((l) => l.functionId === w.id));
+  const own = fitVerdict(
+    lines,
+    wishes.map((w) => w.id),
+  );
+  if (own.level !== "impossible" && foreign.length > 0)
+    return { level: "conditions", text: `Fits, but does not give: ${foreign.map((w) => w.name).join(", ")}.` };
+  const condition = needs.find((n) => n.kind === "firmware" || n.kind === "licence");
+  if (own.level !== "possible" || !condition) return own;
+  return { level: "conditions", text: `Fits, on a condition: ${condition.say}.` };
+}
+
+function optionWords(kit: KitProfile, choices: Choices): string[] {
+  return kit.choices
+    .filter((c) => c.kind === "offer")
+    .flatMap((c) => {
+      const option = c.options.find((o) => o.id === (choices[c.id] ?? c.usual));
+      return option ? [`${c.label}: ${option.label}`] : [];
+    });
+}
+
+/** The first connection of the kit whose halves do not mate, in words; null when all do. */
+export function matingClash(fitted: System, kit: KitProfile): string | null {
+  for (const link of kit.plug) {
+    if (link.air || !fitted.links.some((l) => l.id === link.id)) continue;
+    const [a, b] = [findPort(fitted, link.a), findPort(fitted, link.b)];
+    if (!a || !b || (!a.connector && !b.connector)) continue;
+    const problem = mates(a, b);
+    if (problem)
+      return `${describePort(fitted, link.a)} does not go into ${describePort(fitted, link.b)}: ${problem.text}`;
+  }
+  return null;
+}

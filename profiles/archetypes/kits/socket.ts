@@ -1,0 +1,122 @@
+/** Factory socket upgrade: the radio stays, its firmware is raised, the USB panel is replaced. */
+import { z } from "zod";
+import type { KitProfile } from "../../../core/model/profile";
+import { FEMALE, fourSpeakers, gives, half, lead, MALE, port, takes, wire } from "../vocabulary";
+import { emptyKit, kitHead, material, rearViewPhone, schools, tool } from "./base";
+
+export const socketLeaflet = z.strictObject({
+  archetype: z.literal("socketUpgrade"),
+  ...kitHead,
+  firmwareFloor: z.string().describe("Lowest firmware of the radio"),
+});
+export type SocketLeaflet = z.infer<typeof socketLeaflet>;
+
+const first = { family: "Socket 5", ways: 5, colour: "white" };
+const second = { family: "Socket 5", ways: 5, colour: "green" };
+const usbA = { family: "USB A", ways: 4 };
+
+export function buildSocket(l: SocketLeaflet): KitProfile {
+  const kit = emptyKit(l, "Factory socket upgrade");
+  const shown = { pictureMode: "phone", phone: "wired", source: "usb" } as const;
+  kit.replaces = [
+    { part: "usbPanel", why: "The new panel supports mirroring." },
+    { part: "usbCable", why: "The old lead is tied back with foam." },
+  ];
+  kit.parts = [
+    {
+      id: "usbPanel",
+      name: "New USB panel",
+      type: "device",
+      reachMinutes: 4,
+      ports: [
+        port("front", "socket", half(usbA, FEMALE), [takes("1", "usb")]),
+        port("first", "first plug behind, white", half(first, MALE), [gives("1", "usb")]),
+        port("second", "second plug behind, green", half(second, MALE), [gives("1", "usb")]),
+      ],
+      routes: [
+        { id: "first", from: "front.1", to: "first.1", set: { lane: "first", sound: "phone" } },
+        { id: "second", from: "front.1", to: "second.1", set: { lane: "second" } },
+      ],
+    },
+    lead("firstLead", "First socket lead, white", 1.5, end("panel", first), end("radio", first)),
+    lead("secondLead", "Second socket lead, green", 1.5, end("panel", second), end("radio", second)),
+    lead(
+      "phoneCable",
+      "Phone's own cable",
+      1,
+      port("socket", "socket end", half(usbA, MALE), [wire("1", "usb")]),
+      port("phone", "phone end", half({ family: "USB C", ways: 24 }, MALE), [wire("1", "usb")]),
+    ),
+  ];
+  kit.plug = [
+    {
+      id: "k-first-panel",
+      a: "firstLead.panel",
+      b: "usbPanel.first",
+      say: "White lead into the left plug of the new panel",
+    },
+    {
+      id: "k-second-panel",
+      a: "secondLead.panel",
+      b: "usbPanel.second",
+      say: "Green lead into the right plug of the new panel",
+    },
+    {
+      id: "k-first-radio",
+      a: "firstLead.radio",
+      b: "radio.usb",
+      say: "White lead into the first socket input of the radio",
+    },
+    { id: "k-second-radio", a: "secondLead.radio", b: "radio.usb2", say: "Green lead into the second socket input" },
+    { id: "k-cable-socket", a: "phoneCable.socket", b: "usbPanel.front", say: "Phone cable into the new socket" },
+    { id: "k-cable-phone", a: "phoneCable.phone", b: "phone.usb", say: "Phone on its cable for the try" },
+  ];
+  kit.sets = [
+    {
+      setting: "radio.mirroring",
+      value: "open",
+      means: "firmware",
+      say: "Mirroring is open from the firmware floor upwards",
+      minutes: 0,
+    },
+  ];
+  kit.firmwareFloors = [{ part: "radio", atLeast: l.firmwareFloor, why: "Older firmware does not offer mirroring." }];
+  kit.choices = schools("closing");
+  kit.functions = [
+    {
+      id: "phonePicture",
+      name: "Phone picture",
+      say: "Plug the phone in, choose mirroring; the picture fills the screen.",
+      who: "customer",
+      observe: [{ at: "screen.glass.picture", where: { picture: "phone", format: { fact: "screen.format" } } }],
+      situations: [{ id: "wired", label: "phone by cable", set: shown }],
+      withinMs: 15000,
+      minutes: 1.5,
+    },
+    {
+      id: "phoneSound",
+      name: "Phone sound on four speakers",
+      say: "Play music on the phone; move balance and fader to each corner.",
+      who: "customer",
+      observe: fourSpeakers("phone"),
+      situations: [{ id: "on", label: "phone by cable", set: shown }],
+      minutes: 1.5,
+    },
+    { ...rearViewPhone([]), when: { fact: "radio.camera", is: ["yes"] } },
+  ];
+  kit.needs = [
+    material("Foam tape, 0.5 m, to tie the old lead back"),
+    tool("Plastic wedges"),
+    { kind: "programming", say: "Firmware medium loaded on a computer before the visit", minutes: 15 },
+    {
+      kind: "person",
+      say: "Battery maintainer on while the firmware is written",
+      why: "A drop of voltage while writing can end the radio.",
+    },
+  ];
+  return kit;
+}
+
+function end(id: "panel" | "radio", plug: typeof first) {
+  return port(id, `${id} end`, half(plug, FEMALE), [wire("1", "usb")]);
+}

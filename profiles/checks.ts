@@ -1,0 +1,125 @@
+import { checkUpdates } from "../core/fit/firmware";
+import { compile } from "../core/model/compile";
+import { CoreError } from "../core/model/errors";
+import type { CarProfile, KitCondition, KitProfile, VariantProfile } from "../core/model/profile";
+import { type Link, type Part, USUAL_SITUATION } from "../core/model/types";
+import { orderSteps } from "../core/strip/state";
+
+/** A document that cannot be used: where, what was expected, what came. */
+export class ProfileError extends CoreError {}
+
+const REMEDY = "Correct the place; nothing was stored.";
+
+/**
+ * What a schema cannot say: housings with more contacts than ways, a plug that is used twice, conditions on choices
+ * that do not exist, updates and steps in a circle, parts the model cannot compile.
+ *
+ * @throws {CoreError} with place and remedy
+ */
+export function checkSense(profile: CarProfile | VariantProfile | KitProfile): void {
+  unique(
+    profile.parts.map((p) => p.id),
+    (id) => `part “${id}”`,
+  );
+  for (const part of profile.parts) checkPart(part);
+  // Parts must make sense on their own; what they are joined to is known only when a job composes the documents.
+  compile({ parts: profile.parts, links: [], functions: [], actions: [], assumed: [], usual: USUAL_SITUATION });
+  if (profile.document === "car") {
+    checkLinks(profile.links);
+    orderSteps(profile.stripPlan);
+    unique(
+      (profile.questions ?? []).map((q) => q.id),
+      (id) => `question “${id}”`,
+    );
+  }
+  if (profile.document === "variant") {
+    checkLinks(profile.links);
+    checkUpdates(profile.firmware?.updates ?? [], `${profile.title}, firmware`);
+  }
+  if (profile.document === "kit") checkKit(profile);
+}
+
+function checkPart(part: Part): void {
+  for (const port of part.ports) {
+    if (port.connector && port.contacts.length > port.connector.ways)
+      throw new ProfileError(
+        `${part.name}, ${port.label}`,
+        `it has ${port.contacts.length} contacts in a housing of ${port.connector.ways} ways.`,
+        REMEDY,
+      );
+  }
+}
+
+function checkLinks(links: readonly (Link & { when?: KitCondition })[]): void {
+  unique(
+    links.map((l) => l.id),
+    (id) => `connection “${id}”`,
+  );
+  const used = new Map<string, { id: string; when: string }[]>();
+  for (const link of links) {
+    if (link.air) continue;
+    const when = JSON.stringify(link.when ?? null);
+    for (const end of [link.a, link.b]) {
+      const others = used.get(end) ?? [];
+      const clash = others.find((o) => o.when === when || o.when === "null" || when === "null");
+      if (clash)
+        throw new ProfileError(
+          `connections “${clash.id}” and “${link.id}”`,
+          `both use the plug ${end}; a plug goes into one place.`,
+          REMEDY,
+        );
+      used.set(end, [...others, { id: link.id, when }]);
+    }
+  }
+}
+
+function checkKit(kit: KitProfile): void {
+  checkLinks(kit.plug);
+  unique(
+    kit.choices.map((c) => c.id),
+    (id) => `choice “${id}”`,
+  );
+  for (const choice of kit.choices) {
+    if (!choice.options.some((o) => o.id === choice.usual))
+      throw new ProfileError(
+        `choice “${choice.label}”`,
+        `its usual option “${choice.usual}” is none of its options.`,
+        REMEDY,
+      );
+  }
+  for (const when of conditionsOf(kit)) {
+    if (!("choice" in when)) continue;
+    const choice = kit.choices.find((c) => c.id === when.choice);
+    const unknown = when.is.find((o) => !choice?.options.some((x) => x.id === o));
+    if (!choice || unknown)
+      throw new ProfileError(
+        `condition on “${when.choice}”`,
+        choice ? `the choice has no option “${unknown}”.` : "the kit has no such choice.",
+        REMEDY,
+      );
+  }
+  const bank = kit.switchBank;
+  const part = bank && kit.parts.find((p) => p.id === bank.part);
+  const missing = bank?.switches.find((s) => !part?.settings?.some((x) => x.id === s));
+  if (bank && missing)
+    throw new ProfileError(`switch bank “${bank.label}”`, `${bank.part} has no setting “${missing}”.`, REMEDY);
+}
+
+function conditionsOf(kit: KitProfile): KitCondition[] {
+  const items: { when?: KitCondition }[] = [
+    ...kit.parts,
+    ...kit.unplug,
+    ...kit.plug,
+    ...kit.functions,
+    ...kit.sets,
+    ...kit.firmwareFloors,
+    ...kit.needs,
+  ];
+  return [...items.flatMap((i) => (i.when ? [i.when] : [])), ...kit.fits.map((f) => f.condition)];
+}
+
+function unique(ids: readonly string[], say: (id: string) => string): void {
+  const twice = ids.find((id, i) => ids.indexOf(id) !== i);
+  if (twice !== undefined)
+    throw new ProfileError(say(twice), "it is listed twice.", `Give each one its own identifier. ${REMEDY}`);
+}
