@@ -14,6 +14,8 @@ export interface Account {
   email: string;
   name: string;
   role: Role;
+  /** Currency of the shop's prices, ISO 4217. */
+  currency: string;
 }
 
 const accountRow = z
@@ -24,6 +26,7 @@ const accountRow = z
     email: z.string(),
     name: z.string(),
     role: z.enum(ROLES),
+    currency: z.string(),
   })
   .transform(
     (r): Account => ({
@@ -33,6 +36,7 @@ const accountRow = z
       email: r.email,
       name: r.name,
       role: r.role,
+      currency: r.currency,
     }),
   );
 
@@ -43,14 +47,19 @@ export const MOST_ATTEMPTS = 10;
 export type SignIn = { ok: true; token: string; account: Account } | { ok: false; reason: "wrong" | "too-many" };
 
 /** Creates a shop. */
-export async function createShop(sql: Sql, id: string, name: string): Promise<void> {
-  await sql.run("INSERT INTO shop (id, name, created_at) VALUES (?, ?, ?)", [id, name, new Date()]);
+export async function createShop(sql: Sql, id: string, name: string, currency = "EUR"): Promise<void> {
+  await sql.run("INSERT INTO shop (id, name, currency, created_at) VALUES (?, ?, ?, ?)", [
+    id,
+    name,
+    currency,
+    new Date(),
+  ]);
 }
 
 /** Creates an account; the password is kept as argon2id only. */
 export async function createAccount(
   sql: Sql,
-  account: Omit<Account, "id" | "shopName"> & { password: string; demo: boolean },
+  account: Omit<Account, "id" | "shopName" | "currency"> & { password: string; demo: boolean },
 ): Promise<string> {
   const id = newId();
   await sql.run(
@@ -125,7 +134,7 @@ async function openSession(db: Database, accountId: string): Promise<SignIn> {
 export async function accountOf(sql: Sql, token: string, demoMode: boolean): Promise<Account | null> {
   const rows = await sql.rows(
     accountRow,
-    `SELECT a.id, a.shop_id, s.name AS shop_name, a.email, a.name, a.role FROM session x
+    `SELECT a.id, a.shop_id, s.name AS shop_name, a.email, a.name, a.role, s.currency FROM session x
      JOIN account a ON a.id = x.account_id JOIN shop s ON s.id = a.shop_id
      WHERE x.token_hash = ? AND x.expires_at > ? AND (a.demo = FALSE OR ? = TRUE)`,
     [tokenHash(token), new Date(), demoMode],
@@ -136,7 +145,7 @@ export async function accountOf(sql: Sql, token: string, demoMode: boolean): Pro
 async function accountById(sql: Sql, id: string): Promise<Account | null> {
   const rows = await sql.rows(
     accountRow,
-    "SELECT a.id, a.shop_id, s.name AS shop_name, a.email, a.name, a.role FROM account a JOIN shop s ON s.id = a.shop_id WHERE a.id = ?",
+    "SELECT a.id, a.shop_id, s.name AS shop_name, a.email, a.name, a.role, s.currency FROM account a JOIN shop s ON s.id = a.shop_id WHERE a.id = ?",
     [id],
   );
   return rows[0] ?? null;

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { BoardLine } from "../core/job/board-line";
 import type { EntryBody, JobEntry } from "../core/job/entry";
 import { entryBodySchema } from "../profiles/job";
 import { type Database, isDuplicate, type Sql } from "./database";
@@ -9,17 +10,19 @@ export interface JobRow {
   title: string;
   customer: string;
   carProfile: string;
-  variantProfile: string;
-  kitProfile: string;
+  /** Radio variant and kit with which the job was opened; entries of the log may have named others since. */
+  variantProfile: string | null;
+  kitProfile: string | null;
   stage: string;
   nextAction: string;
+  kitTitle: string;
   version: number;
   closedAt: Date | null;
   createdAt: Date;
 }
 
 const COLUMNS =
-  "id, number, title, customer, car_profile, variant_profile, kit_profile, stage, next_action, version, closed_at, created_at";
+  "id, number, title, customer, car_profile, variant_profile, kit_profile, stage, next_action, kit_title, version, closed_at, created_at";
 const jobRow = z
   .object({
     id: z.string(),
@@ -27,10 +30,11 @@ const jobRow = z
     title: z.string(),
     customer: z.string(),
     car_profile: z.string(),
-    variant_profile: z.string(),
-    kit_profile: z.string(),
+    variant_profile: z.string().nullable(),
+    kit_profile: z.string().nullable(),
     stage: z.string(),
     next_action: z.string(),
+    kit_title: z.string(),
     version: z.number(),
     closed_at: z.date().nullable(),
     created_at: z.date(),
@@ -46,6 +50,7 @@ const jobRow = z
       kitProfile: r.kit_profile,
       stage: r.stage,
       nextAction: r.next_action,
+      kitTitle: r.kit_title,
       version: r.version,
       closedAt: r.closed_at,
       createdAt: r.created_at,
@@ -61,21 +66,20 @@ const entryRow = z
 
 export interface BoardRow extends JobRow {
   carTitle: string;
-  kitTitle: string;
 }
 
 /** Jobs of a shop for the board: open ones first, newest first. */
 export async function listJobs(sql: Sql, shopId: string): Promise<BoardRow[]> {
   const rows = await sql.rows(
-    z.object({ car_title: z.string(), kit_title: z.string() }).loose(),
+    z.object({ car_title: z.string() }).loose(),
     `SELECT ${COLUMNS.split(", ")
       .map((c) => `j.${c}`)
-      .join(", ")}, c.title AS car_title, k.title AS kit_title
-     FROM job j JOIN profile c ON c.id = j.car_profile JOIN profile k ON k.id = j.kit_profile
+      .join(", ")}, c.title AS car_title
+     FROM job j JOIN profile c ON c.id = j.car_profile
      WHERE j.shop_id = ? ORDER BY j.closed_at IS NOT NULL, j.number DESC LIMIT 500`,
     [shopId],
   );
-  return rows.map((r) => ({ ...jobRow.parse(r), carTitle: r.car_title, kitTitle: r.kit_title }));
+  return rows.map((r) => ({ ...jobRow.parse(r), carTitle: r.car_title }));
 }
 
 /** A job of the shop; null for an unknown one and for one of another shop alike. */
@@ -90,8 +94,8 @@ export interface NewJob {
   title: string;
   customer: string;
   carProfile: string;
-  variantProfile: string;
-  kitProfile: string;
+  variantProfile: string | null;
+  kitProfile: string | null;
   stage: string;
   nextAction: string;
   createdAt: Date;
@@ -209,19 +213,21 @@ export async function appendEntry(db: Database, shopId: string, jobId: string, e
 }
 
 /** Writes what the board shows of a job. It follows from the entries, so the last writer is right. */
-export async function setBoardLine(
-  sql: Sql,
-  shopId: string,
-  jobId: string,
-  stage: string,
-  nextAction: string,
-): Promise<void> {
-  await sql.run("UPDATE job SET stage = ?, next_action = ? WHERE shop_id = ? AND id = ?", [
-    stage,
-    nextAction.slice(0, 300),
-    shopId,
-    jobId,
-  ]);
+export async function setBoardLine(sql: Sql, shopId: string, jobId: string, line: BoardLine): Promise<void> {
+  await sql.run(
+    "UPDATE job SET stage = ?, next_action = ?, kit_title = ?, kit_slug = ?, variant_slug = ? WHERE shop_id = ? AND id = ?",
+    [line.stage, line.nextAction.slice(0, 300), line.kit.title, line.kit.slug, line.variantSlug, shopId, jobId],
+  );
+}
+
+/** How often each radio variant was met in the shop's jobs, by identifier. */
+export async function variantCounts(sql: Sql, shopId: string): Promise<Map<string, number>> {
+  const rows = await sql.rows(
+    z.object({ variant_slug: z.string(), n: z.number() }),
+    "SELECT variant_slug, COUNT(*) AS n FROM job WHERE shop_id = ? AND variant_slug <> '' GROUP BY variant_slug",
+    [shopId],
+  );
+  return new Map(rows.map((r) => [r.variant_slug, r.n]));
 }
 
 /** The hidden fault of the stand-in car of a job; undefined when the job has no stand-in car. */

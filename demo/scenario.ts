@@ -3,9 +3,9 @@
  * road. Makers, models, people, numbers and bus data are invented.
  */
 import { z } from "zod";
+import { boardLine } from "../core/job/board-line";
 import type { EntryBody } from "../core/job/entry";
 import { entryId } from "../core/job/entry-id";
-import { nextAction } from "../core/job/next";
 import { type JobPlan, planJob } from "../core/job/plan";
 import { foldJob } from "../core/job/state";
 import { createAccount, createShop } from "../db/accounts";
@@ -46,9 +46,14 @@ export async function loadDemo(db: Database): Promise<void> {
   await closedJob(db, shopId, profiles);
   await middleJob(db, shopId, profiles);
   await waitingJob(db, shopId, profiles);
+  await unknownJob(db, shopId, rowOf(heads, "hollinby-dunlin-16"));
 }
 
-type Profiles = Record<"car" | "variant" | "kit", string>;
+interface Profiles {
+  car: string;
+  variant: string | null;
+  kit: string | null;
+}
 
 function rowOf(heads: readonly { slug: string; id: string }[], slug: string): string {
   return heads.find((h) => h.slug === slug)?.id ?? "";
@@ -99,8 +104,7 @@ async function openDiary(
 
 async function finish(db: Database, shopId: string, jobId: string): Promise<void> {
   const state = foldJob(await entriesOf(db, shopId, jobId));
-  const next = nextAction(planJob(demoDocuments(), state), state, new Date().getFullYear());
-  await setBoardLine(db, shopId, jobId, next.stage, next.action);
+  await setBoardLine(db, shopId, jobId, boardLine(planJob(demoDocuments(), state), state, new Date().getFullYear()));
 }
 
 function daysAgo(days: number, hour: number): Date {
@@ -135,6 +139,40 @@ async function waitingJob(db: Database, shopId: string, profiles: Profiles): Pro
     COUNTER,
   );
   await finish(db, shopId, diary.jobId);
+}
+
+/** A private owner asks what can be done; nobody has looked which radio the car has. */
+async function unknownJob(db: Database, shopId: string, car: string): Promise<void> {
+  const profiles = { car, variant: null, kit: null };
+  const diary = await openDiary(
+    db,
+    shopId,
+    profiles,
+    "Lighthouse road 4: calls without hands",
+    "A. Holm",
+    daysAgo(0, 1),
+  );
+  await diary.add(
+    {
+      kind: "intake.car",
+      data: {
+        identification: "0HBDUR182G2000914",
+        plate: "SK 2260",
+        odometerKm: 131450,
+        firmware: "",
+        faultCodes: "",
+        note: "Asks at the counter; the car stands outside.",
+      },
+    },
+    0,
+    COUNTER,
+  );
+  await setBoardLine(db, shopId, diary.jobId, {
+    stage: "intake",
+    nextAction: "Find out which radio it is",
+    kit: { slug: "", title: "no kit chosen yet" },
+    variantSlug: "",
+  });
 }
 
 async function middleJob(db: Database, shopId: string, profiles: Profiles): Promise<void> {

@@ -16,12 +16,24 @@ const carSheetSchema = z.object({
   note,
 });
 
+const pin = z.object({ slug: key, version: z.int().positive() });
 const body = <K extends string, D extends z.ZodType>(kind: K, data: D) => z.object({ kind: z.literal(kind), data });
 
 export const entryBodySchema = z.discriminatedUnion("kind", [
   body("intake.car", carSheetSchema),
   body("intake.baseline", z.object({ test: key, result: z.enum(["pass", "fail", "absent"]), note })),
   body("intake.wishes", z.object({ functions: z.array(key).max(200) })),
+  body("intake.variant", z.object({ variant: pin, answers: z.record(key, key.nullable()) })),
+  body("fit.kit", z.object({ kit: pin, choices: z.record(key, key) })),
+  body(
+    "fit.signed",
+    z.object({
+      name: z.string().trim().min(1, "Write the name of the person who signed.").max(120),
+      kit: pin,
+      choices: z.record(key, key),
+      price: z.number().min(0),
+    }),
+  ),
   body("fit.confirm", z.object({ choices: z.record(key, key) })),
   body("strip.step", z.object({ step: key, direction: z.enum(["in", "back"]), confirmed: z.array(key).max(20) })),
   body("connect.plug", z.object({ link: key, plugged: z.boolean() })),
@@ -50,7 +62,7 @@ export const jobFileSchema = z.strictObject({
   format: z.literal("iteron-job"),
   formatVersion: z.literal(1),
   job: z.object({ title: z.string().trim().min(1).max(200), customer: z.string().trim().max(200) }),
-  documents: z.object({ car: carSchema, variant: variantSchema, kit: kitSchema }),
+  documents: z.object({ car: carSchema, variant: variantSchema.nullable(), kit: kitSchema.nullable() }),
   entries: z.array(entrySchema).max(20_000),
 });
 export type JobFile = z.infer<typeof jobFileSchema>;

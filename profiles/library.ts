@@ -2,7 +2,7 @@
  * The shipped library. Every shop starts with a copy; later changes belong to the shop. Most of it are leaflets from
  * which the archetypes build the documents; the demonstration's own car, variant and kit are written out in full.
  */
-import { buildLeaflets } from "./archetypes";
+import { buildLeaflets, type Leaflet, leaflet } from "./archetypes";
 import car from "./library/car-velmora-corrie-19.json";
 import corrie from "./library/corrie.json";
 import dunlin from "./library/dunlin.json";
@@ -20,10 +20,28 @@ import variant from "./library/variant-velmora-corrie-19-r2.json";
 import { checkProfile } from "./read";
 import { carSchema, kitSchema, type Profile, variantSchema } from "./schema";
 
+const LEAFLETS: unknown[] = [
+  corrie,
+  halden,
+  marrow,
+  tarn,
+  osk,
+  fjell,
+  dunlin,
+  vale,
+  interfaces,
+  radios,
+  modules,
+].flat();
+
+/** The shipped leaflets, read: starting points for new documents. */
+export function shippedLeaflets(): Leaflet[] {
+  return LEAFLETS.map((l) => leaflet.parse(l));
+}
+
 /** All shipped profiles, checked as any upload would be. */
 export function shippedLibrary(): Profile[] {
-  const leaflets = [corrie, halden, marrow, tarn, osk, fjell, dunlin, vale, interfaces, radios, modules].flat();
-  return [car, variant, kit, ...buildLeaflets(leaflets, [carSchema.parse(car)])].map(checkProfile);
+  return [car, variant, kit, ...buildLeaflets(LEAFLETS, [carSchema.parse(car)])].map(checkProfile);
 }
 
 /** Car, variant and kit of the demonstration, typed. */

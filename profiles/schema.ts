@@ -208,6 +208,33 @@ const stripPlanSchema = z.strictObject({
 const minutes = z.number().min(0).max(3000);
 const head = { id, version: z.int().positive(), title: text, sourceNote: text };
 
+/** A question of the variant finder. */
+export const questionSchema = z.strictObject({
+  id,
+  ask: text,
+  where: text,
+  answers: z
+    .array(z.strictObject({ id, label: text }))
+    .min(2)
+    .max(20),
+  effortS: z.number().positive().max(3600),
+  radioOut: z.boolean().optional(),
+});
+
+/** Allowed updates of a radio and how it writes its version. */
+export const firmwareSchema = z.strictObject({
+  updates: z.array(
+    z.strictObject({
+      from: version,
+      to: version,
+      minutes: z.number().positive().max(600),
+      how: text,
+      sideEffects: z.array(text),
+    }),
+  ),
+  written: z.array(text).optional(),
+});
+
 export const carSchema = z.strictObject({
   document: z.literal("car"),
   ...head,
@@ -220,22 +247,7 @@ export const carSchema = z.strictObject({
     .array(z.string().regex(/^[A-Z]{2}$/, "two capital letters, as in NO"))
     .max(60)
     .optional(),
-  questions: z
-    .array(
-      z.strictObject({
-        id,
-        ask: text,
-        where: text,
-        answers: z
-          .array(z.strictObject({ id, label: text }))
-          .min(2)
-          .max(20),
-        effortS: z.number().positive().max(3600),
-        radioOut: z.boolean().optional(),
-      }),
-    )
-    .max(60)
-    .optional(),
+  questions: z.array(questionSchema).max(60).optional(),
   identification: z.array(
     z.strictObject({ pattern: z.string().regex(/^[A-HJ-NPR-Z0-9?]{17}$/, "17 characters, ? for any"), says: text }),
   ),
@@ -253,20 +265,7 @@ export const variantSchema = z.strictObject({
   car: id,
   answers: z.record(id, z.array(id).min(1)).optional(),
   share: z.number().positive().max(1_000_000).optional(),
-  firmware: z
-    .strictObject({
-      updates: z.array(
-        z.strictObject({
-          from: version,
-          to: version,
-          minutes: z.number().positive().max(600),
-          how: text,
-          sideEffects: z.array(text),
-        }),
-      ),
-      written: z.array(text).optional(),
-    })
-    .optional(),
+  firmware: firmwareSchema.optional(),
   tells: z.array(text),
   parts: z.array(part).min(1),
   links: z.array(link),

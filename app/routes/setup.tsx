@@ -14,6 +14,11 @@ import type { Route } from "./+types/setup";
 
 const schema = z.object({
   shop: z.string({ error: "Name the shop." }).trim().max(120),
+  currency: z
+    .string({ error: "Name the currency by its three letters." })
+    .trim()
+    .transform((c) => c.toUpperCase())
+    .pipe(z.string().regex(/^[A-Z]{3}$/, "Three letters, for example EUR.")),
   name: z.string({ error: "Enter your name." }).trim().max(120),
   email: z.email({ error: "Enter a mail address; it is your sign-in." }).max(190),
   password: z.string({ error: "Choose a password." }).min(10, "At least ten characters.").max(200),
@@ -33,11 +38,11 @@ export async function action({ request }: Route.ActionArgs) {
   await onlyWhileEmpty();
   const submission = parseWithZod(await request.formData(), { schema });
   if (submission.status !== "success") return data(submission.reply(), { status: 400 });
-  const { shop, name, email, password } = submission.value;
+  const { shop, currency, name, email, password } = submission.value;
   const db = database();
   const shopId = newId();
   await db.transaction(async (sql) => {
-    await createShop(sql, shopId, shop);
+    await createShop(sql, shopId, shop, currency);
     await createAccount(sql, { shopId, name, email, role: "lead", password, demo: false });
     for (const profile of shippedLibrary()) await saveProfile(sql, shopId, profile, "Shipped library");
   });
@@ -48,6 +53,7 @@ export async function action({ request }: Route.ActionArgs) {
 export default function Setup({ actionData }: Route.ComponentProps) {
   const [form, fields] = useForm({
     lastResult: actionData,
+    defaultValue: { currency: "EUR" },
     constraint: getZodConstraint(schema),
     onValidate: ({ formData }) => parseWithZod(formData, { schema }),
   });
@@ -59,6 +65,16 @@ export default function Setup({ actionData }: Route.ComponentProps) {
       <Form method="post" {...getFormProps(form)} className="mt-6 space-y-4">
         <Field label="Name of the shop" errors={fields.shop.errors}>
           {(ids) => <input {...getInputProps(fields.shop, { type: "text" })} {...ids} className="field mt-1" />}
+        </Field>
+        <Field label="Currency of prices" hint="Three letters, for example EUR or NOK." errors={fields.currency.errors}>
+          {(ids) => (
+            <input
+              {...getInputProps(fields.currency, { type: "text" })}
+              {...ids}
+              maxLength={3}
+              className="field num mt-1 uppercase"
+            />
+          )}
         </Field>
         <Field label="Your name" errors={fields.name.errors}>
           {(ids) => (

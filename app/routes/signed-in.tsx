@@ -9,8 +9,8 @@ import type { Route } from "./+types/signed-in";
 export const middleware: Route.MiddlewareFunction[] = [signedIn];
 
 export function loader({ context }: Route.LoaderArgs) {
-  const { name, role, shopName } = person(context);
-  return { name, role, shopName };
+  const { name, role, shopName, currency } = person(context);
+  return { name, role, shopName, currency };
 }
 
 export default function SignedIn({ loaderData }: Route.ComponentProps) {

@@ -1,10 +1,10 @@
-import { createRequire } from "node:module";
-import { Document, Font, Page, renderToBuffer, StyleSheet, Text, View } from "@react-pdf/renderer";
+import { Document, Page, renderToBuffer, Text, View } from "@react-pdf/renderer";
 import { format } from "date-fns";
 import type { JobPlan } from "~/core/job/plan";
 import { handoverReport, type ReportLine } from "~/core/job/report";
 import type { JobState } from "~/core/job/state";
 import type { JobRow } from "~/db/jobs";
+import { Fact, Foot, registerFonts, paper as s } from "./pdf.server";
 
 export interface CertificateInput {
   shop: string;
@@ -12,56 +12,6 @@ export interface CertificateInput {
   state: JobState;
   plan: JobPlan;
 }
-
-const require = createRequire(import.meta.url);
-const font = (name: string) =>
-  require.resolve(`@fontsource/ibm-plex-sans/files/ibm-plex-sans-latin-${name}-normal.woff`);
-let ready = false;
-
-/** The fonts ship with the application; nothing is fetched. */
-function registerFonts(): void {
-  if (ready) return;
-  Font.register({
-    family: "Plex",
-    fonts: [
-      { src: font("400"), fontWeight: 400 },
-      { src: font("600"), fontWeight: 600 },
-    ],
-  });
-  Font.registerHyphenationCallback((word) => [word]);
-  ready = true;
-}
-
-const s = StyleSheet.create({
-  page: { fontFamily: "Plex", fontSize: 9.5, padding: 44, color: "#12171d", lineHeight: 1.4 },
-  title: { fontSize: 19, fontWeight: 600, marginBottom: 2 },
-  quiet: { color: "#525a63" },
-  h2: {
-    fontSize: 12,
-    fontWeight: 600,
-    marginTop: 16,
-    marginBottom: 4,
-    paddingTop: 8,
-    borderTopWidth: 0.7,
-    borderTopColor: "#8d877a",
-  },
-  row: { flexDirection: "row", paddingVertical: 2.5, borderBottomWidth: 0.4, borderBottomColor: "#d9d5ca" },
-  grow: { flexGrow: 1, flexBasis: 0 },
-  cell: { width: 92 },
-  fact: { flexDirection: "row", marginBottom: 1.5 },
-  label: { width: 120, color: "#525a63" },
-  card: { marginTop: 6, padding: 12, borderWidth: 1, borderColor: "#12171d" },
-  foot: {
-    position: "absolute",
-    bottom: 24,
-    left: 44,
-    right: 44,
-    flexDirection: "row",
-    justifyContent: "space-between",
-    color: "#525a63",
-    fontSize: 8,
-  },
-});
 
 /** Renders the certificate as PDF bytes. */
 export async function renderCertificate(input: CertificateInput): Promise<Buffer> {
@@ -141,23 +91,9 @@ function Certificate({ shop, job, state, plan }: CertificateInput) {
             ))}
           </View>
         </View>
-        <View style={s.foot} fixed>
-          <Text>
-            {shop}, job {job.number}
-          </Text>
-          <Text render={({ pageNumber, totalPages }) => `Page ${pageNumber} of ${totalPages}`} />
-        </View>
+        <Foot shop={shop} number={job.number} />
       </Page>
     </Document>
-  );
-}
-
-function Fact({ label, value }: { label: string; value: string }) {
-  return (
-    <View style={s.fact}>
-      <Text style={s.label}>{label}</Text>
-      <Text style={s.grow}>{value}</Text>
-    </View>
   );
 }
 

@@ -1,14 +1,18 @@
 import { data } from "react-router";
+import { isBlank, noKit, noVariant } from "~/core/job/blank";
+import { boardLine } from "~/core/job/board-line";
 import { checkEntry } from "~/core/job/check-entry";
-import type { EntryBody, JobEntry } from "~/core/job/entry";
+import type { DocumentPin, EntryBody, JobEntry } from "~/core/job/entry";
 import { jobCarState, nextAction } from "~/core/job/next";
 import { type Documents, type JobPlan, planJob } from "~/core/job/plan";
 import { foldJob, type JobState } from "~/core/job/state";
+import { composeFitted, composeStock } from "~/core/model/compose";
 import { CoreError } from "~/core/model/errors";
 import type { Account } from "~/db/accounts";
 import { newId } from "~/db/ids";
 import { type AppendResult, appendEntry, entriesOf, type JobRow, jobById, setBoardLine, standInOf } from "~/db/jobs";
-import { jobDocuments } from "~/db/profiles";
+import { profileById, profileByPin } from "~/db/profiles";
+import type { Profile } from "~/profiles/schema";
 import { database } from "./db.server";
 
 export interface LoadedJob {
@@ -42,13 +46,13 @@ export async function jobRow(account: Account, jobId: string | undefined): Promi
 export async function planOf(
   account: Account,
   row: JobRow,
-  state: Pick<JobState, "choices" | "wishes">,
+  state: Pinned & Pick<JobState, "choices" | "wishes">,
 ): Promise<JobPlan> {
-  const ids = { car: row.carProfile, variant: row.variantProfile, kit: row.kitProfile };
+  const ids = [row.carProfile, state.variant ?? row.variantProfile, state.kit ?? row.kitProfile];
   const key = JSON.stringify([account.shopId, ids, state.choices, state.wishes]);
   const kept = plans.get(key);
   if (kept) return kept;
-  const documents = await documentsOf(account, row);
+  const documents = await documentsOf(account, row, state);
   try {
     const plan = planJob(documents, state);
     plans.set(key, plan);
@@ -62,15 +66,34 @@ export async function planOf(
   }
 }
 
-/** The pinned documents of a job. */
-export async function documentsOf(account: Account, row: JobRow): Promise<Documents> {
-  const documents = await jobDocuments(database(), account.shopId, {
-    car: row.carProfile,
-    variant: row.variantProfile,
-    kit: row.kitProfile,
-  });
-  if (!documents) throw data("A profile that this job is pinned to is missing from the library.", { status: 409 });
-  return documents;
+/** What of a job's state names its documents. */
+export type Pinned = Pick<JobState, "variant" | "kit">;
+
+/** The pinned documents of a job; what is still to be found is a blank. */
+export async function documentsOf(account: Account, row: JobRow, state: Pinned): Promise<Documents> {
+  const car = await profileById(database(), account.shopId, row.carProfile);
+  const variant = await pinned(account, "variant", state.variant, row.variantProfile);
+  const kit = await pinned(account, "kit", state.kit, row.kitProfile);
+  if (car?.document !== "car") throw missing();
+  return { car, variant: variant ?? noVariant(car), kit: kit ?? noKit() };
+}
+
+async function pinned<K extends "variant" | "kit">(
+  account: Account,
+  kind: K,
+  pin: DocumentPin | null,
+  row: string | null,
+) {
+  if (!pin && !row) return null;
+  const found = pin
+    ? (await profileByPin(database(), account.shopId, kind, pin.slug, pin.version))?.profile
+    : await profileById(database(), account.shopId, row ?? "");
+  if (found?.document !== kind) throw missing();
+  return found as Extract<Profile, { document: K }>;
+}
+
+function missing() {
+  return data("A profile that this job is pinned to is missing from the library.", { status: 409 });
 }
 
 /** What every page of a job shows beside its own matter. */
@@ -86,6 +109,7 @@ export function overview({ row, state, plan, entries }: LoadedJob) {
       closed: state.closed !== null,
     },
     documents: { car: plan.documents.car.title, variant: plan.documents.variant.title, kit: plan.documents.kit.title },
+    kitChosen: !isBlank(plan.documents.kit),
     next: nextAction(plan, state, year),
     car: jobCarState(plan, state),
     workMinutes: state.workMinutes,
@@ -105,7 +129,8 @@ export async function append(
   entry: { id: string; body: EntryBody; basedOn?: string | null },
 ): Promise<Appended> {
   const loaded = await loadJob(account, jobId);
-  const problem = checkEntry(loaded.plan, loaded.state, loaded.entries, entry.body);
+  const problem =
+    checkEntry(loaded.plan, loaded.state, loaded.entries, entry.body) ?? (await checkPin(account, loaded, entry.body));
   if (problem && !loaded.entries.some((e) => e.id === entry.id)) return { ok: false, status: 422, message: problem };
   const result = await appendEntry(database(), account.shopId, loaded.row.id, {
     ...entry,
@@ -117,6 +142,25 @@ export async function append(
   if (refused) return refused;
   await renewBoardLine(account, loaded.row);
   return { ok: true, repeated: result.kind === "repeated" };
+}
+
+/** A variant or kit named by an entry must be in the library and go together with the car. */
+async function checkPin(account: Account, { plan }: LoadedJob, body: EntryBody): Promise<string | null> {
+  if (body.kind !== "intake.variant" && body.kind !== "fit.kit") return null;
+  const kind = body.kind === "fit.kit" ? "kit" : "variant";
+  const pin = "kit" in body.data ? body.data.kit : body.data.variant;
+  const found = await profileByPin(database(), account.shopId, kind, pin.slug, pin.version);
+  if (!found) return `The library has no ${kind} “${pin.slug}” in version ${pin.version}. Load the page again.`;
+  const { car, variant } = plan.documents;
+  try {
+    if (found.profile.document === "variant") composeStock(car, found.profile);
+    if (found.profile.document === "kit" && body.kind === "fit.kit")
+      composeFitted(car, variant, found.profile, body.data.choices);
+    return null;
+  } catch (error) {
+    if (error instanceof CoreError) return `${error.problem} ${error.remedy}`;
+    throw error;
+  }
 }
 
 function refusal(result: AppendResult): Appended | null {
@@ -137,8 +181,8 @@ function refusal(result: AppendResult): Appended | null {
 export async function renewBoardLine(account: Account, row: JobRow): Promise<void> {
   const entries = await entriesOf(database(), account.shopId, row.id);
   const state = foldJob(entries);
-  const next = nextAction(await planOf(account, row, state), state, new Date().getFullYear());
-  await setBoardLine(database(), account.shopId, row.id, next.stage, next.action);
+  const plan = await planOf(account, row, state);
+  await setBoardLine(database(), account.shopId, row.id, boardLine(plan, state, new Date().getFullYear()));
 }
 
 /** Hidden fault of the job's stand-in car; undefined when it has none. */

@@ -83,6 +83,8 @@ export function byMerit(a: Candidate, b: Candidate): number {
     Number(a.verdict.level === "impossible") - Number(b.verdict.level === "impossible") ||
     a.unmet.length - b.unmet.length ||
     b.met.length - a.met.length ||
+    // Without a wish the kit that gives most comes first; with wishes the rest of its gifts do not count.
+    (a.met.length + a.unmet.length === 0 ? b.gained.length - a.gained.length : 0) ||
     a.lost.length - b.lost.length ||
     LEVELS[a.verdict.level] - LEVELS[b.verdict.level] ||
     a.extraWork - b.extraWork ||

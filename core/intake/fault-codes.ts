@@ -40,6 +40,26 @@ export function codeFromBytes(high: number, low: number): string {
   return `${LETTERS[high >> 6]}${(high >> 4) & 3}${(high & 15).toString(16).toUpperCase()}${hex}`;
 }
 
+/**
+ * Codes in a positive answer to “read fault codes by status mask”: `59 02`, the mask, then records of two bytes of
+ * code, one byte of kind, one byte of status. Source: ISO 14229-1 (from memory).
+ *
+ * @throws {RangeError} when it is another answer or a record is cut off
+ */
+export function codesFromAnswer(bytes: Uint8Array): { code: string; status: number }[] {
+  if (bytes[0] !== 0x59 || bytes[1] !== 0x02)
+    throw new RangeError("not an answer to “read fault codes by status mask”");
+  if ((bytes.length - 3) % 4 !== 0)
+    throw new RangeError(`a record of 4 bytes is cut off (${bytes.length} bytes in all)`);
+  const found: { code: string; status: number }[] = [];
+  for (let at = 3; at < bytes.length; at += 4) {
+    const [high = 0, low = 0, kind = 0, status = 0] = bytes.subarray(at, at + 4);
+    const suffix = kind === 0 ? "" : `-${kind.toString(16).toUpperCase().padStart(2, "0")}`;
+    found.push({ code: `${codeFromBytes(high, low)}${suffix}`, status });
+  }
+  return found;
+}
+
 /** The two bytes of a fault code; null for a text that is none. */
 export function bytesFromCode(code: string): [number, number] | null {
   const match = /^([PCBU])([0-3])([0-9A-F])([0-9A-F]{2})$/i.exec(code.trim());

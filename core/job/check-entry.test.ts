@@ -38,7 +38,6 @@ describe("checkEntry", () => {
 
   it.each<[EntryBody, RegExp]>([
     [{ kind: "intake.baseline", data: { test: "ghost", result: "pass", note: "" } }, /no baseline try “ghost”/],
-    [{ kind: "intake.wishes", data: { functions: ["phonePicture", "flying"] } }, /no function “flying”/],
     [{ kind: "fit.confirm", data: { choices: { colour: "red" } } }, /no choice “colour”/],
     [
       { kind: "fit.confirm", data: { choices: { soundPath: "shouting" } } },

@@ -18,11 +18,8 @@ export function checkEntry(
     case "intake.baseline":
       return plan.baseline.some((t) => t.id === body.data.test) ? null : unknown("baseline try", body.data.test);
     case "intake.wishes":
-      return unknownOf(
-        "function",
-        body.data.functions,
-        plan.fitted.functions.concat(plan.stock.functions).map((f) => f.id),
-      );
+      // Wishes are functions of any kit of the library, not of the kit at hand alone.
+      return null;
     case "fit.confirm":
       return checkChoices(plan, body.data.choices);
     case "strip.step":
@@ -44,11 +41,6 @@ export function checkEntry(
 
 function unknown(what: string, id: string): string {
   return `The plan of this job has no ${what} “${id}”. Load the page again; the plan may have changed.`;
-}
-
-function unknownOf(what: string, ids: readonly string[], known: readonly string[]): string | null {
-  const strange = ids.find((id) => !known.includes(id));
-  return strange ? unknown(what, strange) : null;
 }
 
 function checkChoices(plan: JobPlan, choices: Record<string, string>): string | null {

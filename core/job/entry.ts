@@ -16,10 +16,19 @@ export interface CarSheet {
   note: string;
 }
 
+/** A stored document by identifier and version. */
+export interface DocumentPin {
+  slug: string;
+  version: number;
+}
+
 export type EntryBody =
   | { kind: "intake.car"; data: CarSheet }
   | { kind: "intake.baseline"; data: { test: string; result: "pass" | "fail" | "absent"; note: string } }
   | { kind: "intake.wishes"; data: { functions: string[] } }
+  | { kind: "intake.variant"; data: { variant: DocumentPin; answers: Record<string, string | null> } }
+  | { kind: "fit.kit"; data: { kit: DocumentPin; choices: Record<string, string> } }
+  | { kind: "fit.signed"; data: { name: string; kit: DocumentPin; choices: Record<string, string>; price: number } }
   | { kind: "fit.confirm"; data: { choices: Record<string, string> } }
   | { kind: "strip.step"; data: { step: string; direction: "in" | "back"; confirmed: string[] } }
   | { kind: "connect.plug"; data: { link: string; plugged: boolean } }

@@ -1,6 +1,7 @@
 import { compareSwitches } from "../configure/switches";
 import { backWords, type CarState, carState, type Hazard, stateHazards, stepHazards, wayBack } from "../strip/state";
 import { decodeIdentification } from "../vehicle/identification";
+import { isBlank } from "./blank";
 import type { Stage } from "./entry";
 import { type JobPlan, openedByDeeds, openNow } from "./plan";
 import type { JobState } from "./state";
@@ -47,7 +48,7 @@ export function nextAction(plan: JobPlan, state: JobState, thisYear: number): Ne
     };
   return (
     intake(plan, state, thisYear) ??
-    choose(state) ??
+    choose(plan, state) ??
     stripIn(plan, state) ??
     connect(plan, state) ??
     configure(plan, state) ??
@@ -68,6 +69,12 @@ function intake(plan: JobPlan, state: JobState, thisYear: number): NextAction | 
       action: "Enter the identification number",
       why: "It decides the year and the gearbox, and with them the kit.",
     };
+  if (isBlank(plan.documents.variant))
+    return {
+      stage: "intake",
+      action: "Find out which radio it is",
+      why: "Baseline, kits and leads all depend on the radio variant.",
+    };
   const open = plan.baseline.filter((t) => !state.baseline.has(t.id));
   const first = open[0];
   if (first)
@@ -79,12 +86,18 @@ function intake(plan: JobPlan, state: JobState, thisYear: number): NextAction | 
   return null;
 }
 
-function choose(state: JobState): NextAction | null {
+function choose(plan: JobPlan, state: JobState): NextAction | null {
+  if (isBlank(plan.documents.kit))
+    return {
+      stage: "fit",
+      action: "Choose the kit",
+      why: "The kits of the library are ranked by what the customer wants.",
+    };
   return state.choices
     ? null
     : {
         stage: "fit",
-        action: "Read the ledger and confirm kit and sound path",
+        action: "Read the ledger and confirm kit and choices",
         why: "Leads, tests and the customer's card follow from it.",
       };
 }

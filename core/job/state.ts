@@ -1,5 +1,5 @@
 import type { Deed } from "../strip/state";
-import type { CarSheet, JobEntry } from "./entry";
+import type { CarSheet, DocumentPin, JobEntry } from "./entry";
 
 export interface Noted<T> {
   value: T;
@@ -16,7 +16,14 @@ export interface JobState {
   carEntry: string | null;
   baseline: ReadonlyMap<string, Noted<"pass" | "fail" | "absent">>;
   wishes: string[] | null;
+  /** Radio variant and kit found on this job; null while those with which it was opened count. */
+  variant: DocumentPin | null;
+  kit: DocumentPin | null;
+  /** Answers that led to the variant. */
+  variantAnswers: Record<string, string | null>;
   choices: Record<string, string> | null;
+  /** The offer as the customer signed it, with the kit and the choices it was made for. */
+  signed: Noted<{ name: string; kit: DocumentPin; choices: Record<string, string>; price: number }> | null;
   deeds: Deed[];
   /** Hazards that a person confirmed, by step. */
   confirmed: ReadonlyMap<string, string[]>;
@@ -69,7 +76,11 @@ function emptyDraft() {
     carEntry: null as string | null,
     baseline: new Map<string, Noted<"pass" | "fail" | "absent">>(),
     wishes: null as string[] | null,
+    variant: null as DocumentPin | null,
+    kit: null as DocumentPin | null,
+    variantAnswers: {} as Record<string, string | null>,
     choices: null as Record<string, string> | null,
+    signed: null as JobState["signed"],
     deeds: [] as Deed[],
     confirmed: new Map<string, string[]>(),
     plugged: new Set<string>(),
@@ -98,6 +109,18 @@ function apply(draft: Draft, entry: JobEntry): void {
       return;
     case "intake.wishes":
       draft.wishes = entry.data.functions;
+      return;
+    case "intake.variant":
+      draft.variant = entry.data.variant;
+      draft.variantAnswers = entry.data.answers;
+      return;
+    case "fit.kit":
+      forgetKit(draft);
+      draft.kit = entry.data.kit;
+      draft.choices = entry.data.choices;
+      return;
+    case "fit.signed":
+      draft.signed = noted(entry.data);
       return;
     case "fit.confirm":
       draft.choices = entry.data.choices;
@@ -146,6 +169,15 @@ function applyStep(draft: Draft, data: Deed & { confirmed: string[] }): void {
   if (last?.direction === data.direction || (!last && data.direction === "back")) return;
   draft.deeds.push({ step: data.step, direction: data.direction });
   if (data.confirmed.length > 0) draft.confirmed.set(data.step, data.confirmed);
+}
+
+/** With another kit nothing of the old one is plugged, set or proven any more. */
+function forgetKit(draft: Draft): void {
+  draft.plugged = new Set();
+  draft.switches = null;
+  draft.powerCycled = false;
+  draft.results = new Map();
+  draft.checks = new Map();
 }
 
 /** After a repair the car is another one: what failed must be tried again, what passed may have been disturbed. */

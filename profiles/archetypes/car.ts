@@ -1,6 +1,7 @@
 import { z } from "zod";
 import type { CarProfile, StripStep } from "../../core/model/profile";
 import type { Condition, FunctionSpec, Message, Part, Port } from "../../core/model/types";
+import { questionSchema } from "../schema";
 import {
   FEMALE,
   gives,
@@ -46,7 +47,7 @@ export const carLeaflet = z.strictObject({
   climateZones: z.int().min(0).max(2).default(0),
   satelliteAntenna: z.boolean().default(false),
   identification: z.array(z.strictObject({ pattern: z.string(), says: words })),
-  questions: z.array(z.unknown()).default([]),
+  questions: z.array(questionSchema).default([]),
   sourceNote: words.default("Invented for the demonstration."),
 });
 export type CarLeaflet = z.infer<typeof carLeaflet>;
@@ -65,7 +66,7 @@ export function buildCar(l: CarLeaflet): CarProfile {
     driveSide: l.driveSide,
     gearbox: l.gearbox,
     countries: l.countries,
-    questions: l.questions as CarProfile["questions"],
+    questions: l.questions,
     identification: l.identification,
     parts: [battery(), loom(l), bodyComputer(l), ...fittings(l)],
     links: [

@@ -1,6 +1,7 @@
 /** All archetypes: a new kind of work is one module and one line here. */
 import { z } from "zod";
 import type { CarProfile, KitProfile, VariantProfile } from "../../core/model/profile";
+import { ProfileError } from "../checks";
 import { buildCar, carLeaflet } from "./car";
 import { buildInterface, interfaceLeaflet } from "./kits/interface";
 import {
@@ -48,6 +49,23 @@ export function buildKit(l: KitLeaflet): KitProfile {
 }
 
 export const leaflet = z.union([carLeaflet, variantLeaflet, kitLeaflet]);
+export type Leaflet = z.infer<typeof leaflet>;
+
+/** Schema of the leaflet of an archetype; undefined for an unknown name. */
+export function leafletSchema(archetype: string): z.ZodType<Leaflet> | undefined {
+  const all = [carLeaflet, variantLeaflet, ...kitLeaflet.options];
+  return all.find((s) => s.shape.archetype.value === archetype) as z.ZodType<Leaflet> | undefined;
+}
+
+/** Builds the document of one leaflet; a variant needs the car it belongs to. */
+export function buildLeaflet(l: Leaflet, cars: readonly CarProfile[]): CarProfile | VariantProfile | KitProfile {
+  if (l.archetype === "car") return buildCar(l);
+  if (l.archetype !== "variant") return buildKit(l);
+  const car = cars.find((c) => c.id === l.car);
+  if (!car)
+    throw new ProfileError("car", `there is no car “${l.car}” in the library.`, "Name a car by its identifier.");
+  return buildVariant(l, car);
+}
 
 /**
  * Builds the documents of a set of leaflets, cars first, since variants take their plugs from them.
@@ -61,14 +79,5 @@ export function buildLeaflets(
   const read = leaflets.map((l) => leaflet.parse(l));
   const cars = read.flatMap((l) => (l.archetype === "car" ? [buildCar(l)] : []));
   const known = [...given, ...cars];
-  return [
-    ...cars,
-    ...read.flatMap((l): (VariantProfile | KitProfile)[] => {
-      if (l.archetype === "car") return [];
-      if (l.archetype !== "variant") return [buildKit(l)];
-      const car = known.find((c) => c.id === l.car);
-      if (!car) throw new RangeError(`variant ${l.id}: there is no car ${l.car}`);
-      return [buildVariant(l, car)];
-    }),
-  ];
+  return [...cars, ...read.filter((l) => l.archetype !== "car").map((l) => buildLeaflet(l, known))];
 }

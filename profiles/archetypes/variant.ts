@@ -1,5 +1,6 @@
 import { z } from "zod";
 import type { CarProfile, VariantProfile } from "../../core/model/profile";
+import { firmwareSchema } from "../schema";
 import { pinsOf } from "./car";
 import { buildRadio, phone, type RadioPlace, radioFeatures } from "./radio";
 
@@ -15,7 +16,7 @@ export const variantLeaflet = z.strictObject({
   tells: z.array(words),
   answers: z.record(z.string(), z.array(z.string())).default({}),
   share: z.number().positive().default(1),
-  firmware: z.unknown().optional(),
+  firmware: firmwareSchema.optional(),
   sourceNote: words.default("Invented for the demonstration."),
 });
 export type VariantLeaflet = z.infer<typeof variantLeaflet>;
@@ -32,7 +33,7 @@ export function buildVariant(l: VariantLeaflet, car: CarProfile): VariantProfile
     car: l.car,
     answers: l.answers,
     share: l.share,
-    firmware: l.firmware as VariantProfile["firmware"],
+    firmware: l.firmware,
     tells: l.tells,
     parts: [...built.parts, phone()],
     links: [

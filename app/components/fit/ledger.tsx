@@ -1,3 +1,4 @@
+import { Link } from "react-router";
 import type { LedgerLine, LedgerVerdict } from "~/core/fit/ledger";
 import { Section } from "../controls";
 import { Mark, VerdictMark } from "../marks";
@@ -5,7 +6,7 @@ import { Mark, VerdictMark } from "../marks";
 const ORDER: LedgerVerdict[] = ["lost", "never", "gained", "changed", "kept"];
 
 /** Every function before and after, what is lost first, each line with its cause. */
-export function Ledger({ lines }: { lines: LedgerLine[] }) {
+export function Ledger({ lines, why }: { lines: LedgerLine[]; why: (line: LedgerLine) => string }) {
   const sorted = [...lines].sort((a, b) => ORDER.indexOf(a.verdict) - ORDER.indexOf(b.verdict));
   const count = (v: LedgerVerdict) => lines.filter((l) => l.verdict === v).length;
   return (
@@ -36,6 +37,15 @@ export function Ledger({ lines }: { lines: LedgerLine[] }) {
                   <span className="ml-2">
                     <Mark tone="none">Required by law</Mark>
                   </span>
+                )}
+                {(l.verdict === "lost" || l.verdict === "never") && (
+                  <Link
+                    to={why(l)}
+                    preventScrollReset
+                    className="ml-3 inline-flex min-h-8 items-center text-sm underline"
+                  >
+                    Show where it stops
+                  </Link>
                 )}
                 {l.causes.map((c) => (
                   <span key={c} className="block text-quiet">

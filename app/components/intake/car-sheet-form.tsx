@@ -7,6 +7,7 @@ import { entryId } from "~/core/job/entry-id";
 import { Button, Field, Section } from "../controls";
 import { useJob } from "../entry-form";
 import { Notice } from "../marks";
+import { FaultList, FirmwareRead, ReadStandIn } from "./car-readings";
 import { IdentificationPanel } from "./identification-panel";
 import { carFormSchema } from "./schema";
 
@@ -16,16 +17,23 @@ interface Props {
   patterns: { pattern: string; says: string }[];
   years: { from: number; to: number };
   thisYear: number;
+  /** How this radio writes its version, and the versions the update list knows. */
+  written: string[];
+  versions: string[];
+  standIn: boolean;
   answer?: { reply: SubmissionResult; theirs: { by: string; sheet: CarSheet; entry: string } | null };
 }
 
 /** The car as it came in. The identification number is decoded while it is typed. */
-export function CarSheetForm({ sheet, basedOn, patterns, years, thisYear, answer }: Props) {
+export function CarSheetForm(props: Props) {
+  const { sheet, basedOn, patterns, years, thisYear, answer } = props;
   const { seed, readOnly } = useJob();
   const busy = useNavigation().state === "submitting";
   // The form stays based on what this person saw when it was opened, even if the page's data were renewed since.
   const [opened] = useState({ basedOn, seed });
   const [typed, setTyped] = useState(sheet.identification);
+  const [firmware, setFirmware] = useState(sheet.firmware);
+  const [codes, setCodes] = useState(sheet.faultCodes);
   const [form, fields] = useForm({
     id: `car-${opened.basedOn ?? "new"}`,
     lastResult: answer?.reply,
@@ -86,25 +94,46 @@ export function CarSheetForm({ sheet, basedOn, patterns, years, thisYear, answer
               )}
             </Field>
           </div>
-          <Field label="Radio firmware" hint="From the version screen of the radio." errors={fields.firmware.errors}>
+          <Field
+            label="Radio firmware"
+            hint="As the part label or the version screen writes it."
+            errors={fields.firmware.errors}
+          >
             {(ids) => (
               <input
                 {...getInputProps(fields.firmware, { type: "text" })}
                 {...ids}
                 className="field num mt-1"
                 autoComplete="off"
+                onChange={(e) => setFirmware(e.currentTarget.value)}
               />
             )}
           </Field>
+          <FirmwareRead text={firmware} written={props.written} versions={props.versions} />
           <Field
             label="Fault codes before"
-            hint="As scanned, before anything is touched."
+            hint="Typed or pasted: lines, a table with a header, or JSON."
             errors={fields.faultCodes.errors}
           >
             {(ids) => (
-              <textarea {...getTextareaProps(fields.faultCodes)} {...ids} rows={2} className="field num mt-1" />
+              <textarea
+                {...getTextareaProps(fields.faultCodes)}
+                {...ids}
+                rows={3}
+                className="field num mt-1"
+                onChange={(e) => setCodes(e.currentTarget.value)}
+              />
             )}
           </Field>
+          {props.standIn && (
+            <ReadStandIn
+              onRead={(text) => {
+                form.update({ name: fields.faultCodes.name, value: text });
+                setCodes(text);
+              }}
+            />
+          )}
+          <FaultList text={codes} />
           <Field label="Note" errors={fields.note.errors}>
             {(ids) => <textarea {...getTextareaProps(fields.note)} {...ids} rows={2} className="field mt-1" />}
           </Field>

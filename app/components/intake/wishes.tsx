@@ -7,6 +7,7 @@ export function Wishes({ wishes }: { wishes: { id: string; name: string; wanted:
   const { readOnly } = useJob();
   const shown =
     pending?.kind === "intake.wishes" ? pending.data.functions : wishes.filter((w) => w.wanted).map((w) => w.id);
+  if (wishes.length === 0) return null;
   return (
     <Section
       title="What the customer wants"

@@ -3,22 +3,33 @@ import { data } from "react-router";
 import { Baseline } from "~/app/components/intake/baseline";
 import { CarSheetForm } from "~/app/components/intake/car-sheet-form";
 import { carFormSchema } from "~/app/components/intake/schema";
+import { VariantFinder } from "~/app/components/intake/variant-finder";
 import { Wishes } from "~/app/components/intake/wishes";
-import { append, loadJob } from "~/app/server/jobs.server";
+import { libraryKits, wishesOf } from "~/app/server/fit.server";
+import { finderOf } from "~/app/server/intake.server";
+import { append, loadJob, standIn } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
+import { isBlank } from "~/core/job/blank";
 import type { Route } from "./+types/intake";
 
-export async function loader({ params, context }: Route.LoaderArgs) {
-  const { state, plan } = await loadJob(person(context), params.job);
-  const stock = new Set(plan.stock.functions.map((f) => f.id));
+export async function loader({ request, params, context }: Route.LoaderArgs) {
+  const account = person(context);
+  const job = await loadJob(account, params.job);
+  const { state, plan } = job;
+  const { car, variant, kit } = plan.documents;
+  const own = new Set(kit.functions.map((f) => f.id));
   return {
     form: {
       sheet: state.car,
       basedOn: state.carEntry,
-      patterns: plan.documents.car.identification,
-      years: plan.documents.car.years,
+      patterns: car.identification,
+      years: car.years,
       thisYear: new Date().getFullYear(),
+      written: variant.firmware?.written ?? [],
+      versions: (variant.firmware?.updates ?? []).flatMap((u) => [u.from, u.to]),
+      standIn: (await standIn(account, job.row)) !== undefined,
     },
+    finder: await finderOf(account, job, new URL(request.url).searchParams),
     baseline: plan.baseline.map((t) => ({
       id: t.id,
       name: t.fn.name,
@@ -28,9 +39,12 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       law: t.fn.who === "law",
       noted: state.baseline.get(t.id) ?? null,
     })),
-    wishes: plan.fitted.functions
-      .filter((f) => !stock.has(f.id) && f.who === "customer")
-      .map((f) => ({ id: f.id, name: f.name, wanted: state.wishes?.includes(f.id) ?? true })),
+    wishes: isBlank(variant)
+      ? []
+      : wishesOf(await libraryKits(account), plan.stock.functions).map((w) => ({
+          ...w,
+          wanted: state.wishes ? state.wishes.includes(w.id) : own.has(w.id),
+        })),
   };
 }
 
@@ -52,11 +66,15 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 }
 
 export default function Intake({ loaderData, actionData }: Route.ComponentProps) {
+  // Once the car is written down, the open question comes first.
+  const finderFirst = loaderData.form.basedOn !== null && (!loaderData.finder.found || loaderData.finder.again);
   return (
     <>
+      {finderFirst && <VariantFinder {...loaderData.finder} />}
       <CarSheetForm {...loaderData.form} answer={actionData} />
-      <Baseline tries={loaderData.baseline} />
+      {!finderFirst && <VariantFinder {...loaderData.finder} />}
       <Wishes wishes={loaderData.wishes} />
+      {loaderData.finder.found && <Baseline tries={loaderData.baseline} />}
     </>
   );
 }

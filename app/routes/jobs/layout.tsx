@@ -1,6 +1,7 @@
 import { Check } from "lucide-react";
 import { useEffect, useRef } from "react";
 import { NavLink, Outlet, useLocation } from "react-router";
+import { Notice } from "~/app/components/marks";
 import { NextBar } from "~/app/components/next-bar";
 import { STAGE_NAMES } from "~/app/components/stage-line";
 import { StateStrip } from "~/app/components/state-strip";
@@ -38,10 +39,24 @@ export default function JobLayout({ loaderData }: Route.ComponentProps) {
         <div className="min-w-0">
           <NextBar next={next} job={job.id} />
           <main id="content">
+            {!loaderData.kitChosen && <NoKitYet />}
             <Outlet />
           </main>
         </div>
       </div>
+    </div>
+  );
+}
+
+/** The surfaces after Fit work on the car as built until a kit is chosen. */
+function NoKitYet() {
+  const { pathname } = useLocation();
+  if (/\/(intake|fit|bus)$/.test(pathname)) return null;
+  return (
+    <div className="mb-5">
+      <Notice tone="watch" title="No kit is chosen yet">
+        <p>What stands here is about the car as built. Choose the kit in Fit first.</p>
+      </Notice>
     </div>
   );
 }

@@ -1,16 +1,18 @@
 import { getFormProps, getInputProps, getSelectProps, useForm } from "@conform-to/react";
 import { getZodConstraint, parseWithZod } from "@conform-to/zod/v4";
+import { useState } from "react";
 import { data, Form, redirect } from "react-router";
 import { z } from "zod";
 import { Button, Field } from "~/app/components/controls";
 import { Notice } from "~/app/components/marks";
 import { database } from "~/app/server/db.server";
 import { person, requireRole, WRITERS } from "~/app/server/session.server";
-import { composeFitted } from "~/core/model/compose";
+import { composeFitted, composeStock } from "~/core/model/compose";
 import { CoreError } from "~/core/model/errors";
+import type { Account } from "~/db/accounts";
 import { newId } from "~/db/ids";
 import { createJob } from "~/db/jobs";
-import { jobDocuments, listProfiles } from "~/db/profiles";
+import { listProfiles, newestDocuments, profileById } from "~/db/profiles";
 import type { Route } from "./+types/new";
 
 const schema = z.object({
@@ -18,14 +20,19 @@ const schema = z.object({
   title: z.string({ error: "Say what the job is, for example “Taxi 3: phone on the screen”." }).trim().max(200),
   customer: z.string().trim().max(200).default(""),
   car: z.uuid({ error: "Choose a car." }),
-  variant: z.uuid({ error: "Choose a radio variant." }),
-  kit: z.uuid({ error: "Choose a kit." }),
+  variant: z.uuid().optional(),
+  kit: z.uuid().optional(),
 });
 
 export async function loader({ context }: Route.LoaderArgs) {
   const account = person(context);
   requireRole(account, WRITERS);
-  return { profiles: await listProfiles(database(), account.shopId), id: newId() };
+  const variants = await newestDocuments(database(), account.shopId, "variant");
+  return {
+    profiles: await listProfiles(database(), account.shopId),
+    carOf: Object.fromEntries(variants.flatMap((v) => (v.document === "variant" ? [[v.id, v.car]] : []))),
+    id: newId(),
+  };
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
@@ -33,31 +40,49 @@ export async function action({ request, context }: Route.ActionArgs) {
   const submission = parseWithZod(await request.formData(), { schema });
   if (submission.status !== "success") return data(submission.reply(), { status: 400 });
   const { id, title, customer, car, variant, kit } = submission.value;
-  const documents = await jobDocuments(database(), account.shopId, { car, variant, kit });
-  if (!documents)
-    return data(
-      submission.reply({ formErrors: ["One of the profiles is not in your library any more. Load the page again."] }),
-      { status: 422 },
-    );
-  try {
-    composeFitted(documents.car, documents.variant, documents.kit);
-  } catch (error) {
-    if (!(error instanceof CoreError)) throw error;
-    return data(submission.reply({ formErrors: [`These do not go together. ${error.message}`] }), { status: 422 });
-  }
+  const problem = await chosenProfiles(account, { car, variant, kit });
+  if (problem !== null) return data(submission.reply({ formErrors: [problem] }), { status: 422 });
   await createJob(database(), {
     id,
     shopId: account.shopId,
     title,
     customer,
     carProfile: car,
-    variantProfile: variant,
-    kitProfile: kit,
+    variantProfile: variant ?? null,
+    kitProfile: kit ?? null,
     stage: "intake",
     nextAction: "Enter the identification number",
     createdAt: new Date(),
   });
   return redirect(`/jobs/${id}/intake`);
+}
+
+/** Null when the chosen profiles go together, else what is wrong. */
+async function chosenProfiles(
+  account: Account,
+  ids: { car: string; variant?: string; kit?: string },
+): Promise<string | null> {
+  const of = (id: string | undefined) => (id ? profileById(database(), account.shopId, id) : null);
+  const [car, variant, kit] = [await of(ids.car), await of(ids.variant), await of(ids.kit)];
+  const gone = "One of the profiles is not in your library any more. Load the page again.";
+  if (
+    car?.document !== "car" ||
+    (ids.variant && variant?.document !== "variant") ||
+    (ids.kit && kit?.document !== "kit")
+  )
+    return gone;
+  if (kit && !variant)
+    return "Without the radio variant no kit can be checked. Choose the radio too, or leave both open.";
+  try {
+    if (variant?.document === "variant") {
+      if (kit?.document === "kit") composeFitted(car, variant, kit);
+      else composeStock(car, variant);
+    }
+    return null;
+  } catch (error) {
+    if (error instanceof CoreError) return `These do not go together. ${error.message}`;
+    throw error;
+  }
 }
 
 export const meta: Route.MetaFunction = () => [{ title: "New job · Iteron" }];
@@ -68,17 +93,21 @@ export default function NewJob({ loaderData, actionData }: Route.ComponentProps)
     constraint: getZodConstraint(schema),
     onValidate: ({ formData }) => parseWithZod(formData, { schema }),
   });
-  const options = (kind: string) => loaderData.profiles.filter((p) => p.kind === kind);
-  const choice = (label: string, field: typeof fields.car, kind: string) => (
+  const [car, setCar] = useState("");
+  const carSlug = loaderData.profiles.find((p) => p.id === car)?.slug;
+  const options = (kind: string) =>
+    loaderData.profiles.filter((p) => p.kind === kind && (kind !== "variant" || loaderData.carOf[p.slug] === carSlug));
+  const choice = (label: string, field: typeof fields.car | typeof fields.kit, kind: string, later: string) => (
     <Field label={label} errors={field.errors}>
       {(ids) => (
         <select
           {...getSelectProps(field)}
           {...ids}
           className="field mt-1"
-          defaultValue={options(kind).length === 1 ? options(kind)[0]?.id : ""}
+          defaultValue=""
+          onChange={kind === "car" ? (e) => setCar(e.currentTarget.value) : undefined}
         >
-          <option value="">Choose ...</option>
+          <option value="">{later}</option>
           {options(kind).map((p) => (
             <option key={p.id} value={p.id}>
               {p.title}
@@ -105,9 +134,9 @@ export default function NewJob({ loaderData, actionData }: Route.ComponentProps)
         <Field label="Customer" hint="May stay empty." errors={fields.customer.errors}>
           {(ids) => <input {...getInputProps(fields.customer, { type: "text" })} {...ids} className="field mt-1" />}
         </Field>
-        {choice("Car", fields.car, "car")}
-        {choice("Radio variant", fields.variant, "variant")}
-        {choice("Kit", fields.kit, "kit")}
+        {choice("Car", fields.car, "car", "Choose ...")}
+        {choice("Radio variant", fields.variant, "variant", "Not known yet: find it in Intake")}
+        {choice("Kit", fields.kit, "kit", "Open: choose it in Fit")}
         <Button type="submit" look="next">
           Open the job
         </Button>

@@ -1,0 +1,193 @@
+import { FileText } from "lucide-react";
+import { Form, useParams, useSubmit } from "react-router";
+import { useMoney } from "~/app/lib/money";
+import type { Offer } from "~/app/server/fit.server";
+import type { Lane } from "~/core/connect/lane";
+import type { JobState } from "~/core/job/state";
+import type { ColourMeaning } from "~/core/library/colours";
+import type { Choice } from "~/core/model/profile";
+import { LaneDrawing } from "../connect/lane-drawing";
+import { buttonLook, Section } from "../controls";
+import { EntryButton, useJob } from "../entry-form";
+import { Notice } from "../marks";
+import { LEVEL_TONES } from "./candidates";
+import { Ledger } from "./ledger";
+import { NeedsList } from "./needs";
+import { SignOffer } from "./sign-offer";
+
+interface Props {
+  offer: Offer;
+  choices: (Choice & { chosen: string })[];
+  isCurrent: boolean;
+  confirmed: boolean;
+  signed: JobState["signed"];
+  why: { name: string; lane: Lane } | null;
+  newer: number | null;
+}
+
+/** One kit with its choices on this car: verdict, ledger, needs, signature. */
+export function OfferView({ offer, choices, isCurrent, confirmed, signed, why, newer }: Props) {
+  const { job } = useParams();
+  const address = new URLSearchParams({ kit: offer.pin.slug, ...offer.choices });
+  const { next } = useJob();
+  const impossible = offer.verdict.level === "impossible";
+  return (
+    <>
+      <div id="offer" className="mt-2 border-t-4 border-ink pt-4">
+        <h2 className="text-2xl">{offer.title}</h2>
+        <p className="mb-3 text-quiet">
+          {offer.work} · {offer.maker}
+        </p>
+        <Notice tone={LEVEL_TONES[offer.verdict.level]} title={offer.verdict.text}>
+          {offer.missing.length > 0 && <p>No position of the switch bank gives: {offer.missing.join(", ")}.</p>}
+        </Notice>
+        {newer && (
+          <p className="mt-2 text-quiet">
+            This job keeps version {offer.pin.version}; the library has version {newer} of this kit.
+          </p>
+        )}
+        {!impossible && (
+          <div className="mt-4 flex flex-wrap gap-2">
+            <EntryButton
+              look={confirmed || next.stage !== "fit" ? "plain" : "next"}
+              body={
+                isCurrent
+                  ? { kind: "fit.confirm", data: { choices: offer.choices } }
+                  : { kind: "fit.kit", data: { kit: offer.pin, choices: offer.choices } }
+              }
+              disabled={confirmed}
+            >
+              {confirmed ? "Kit and choices are confirmed" : isCurrent ? "Confirm kit and choices" : "Choose this kit"}
+            </EntryButton>
+            <a
+              href={`/jobs/${job}/offer.pdf?${address}`}
+              className={buttonLook("plain")}
+              target="_blank"
+              rel="noreferrer"
+            >
+              <FileText size={18} aria-hidden="true" /> Offer as PDF
+            </a>
+          </div>
+        )}
+      </div>
+      {!impossible && (
+        <>
+          <div className="mt-6" />
+          <Choices choices={choices} kit={offer.pin.slug} confirmed={confirmed} />
+          {why && (
+            <Section title={`Why not: ${why.name}`} id="why">
+              <LaneDrawing lane={why.lane} />
+            </Section>
+          )}
+          <Ledger
+            lines={offer.lines}
+            why={(line) => `?${address}&why=${line.functionId}/${line.situationId}#why-part`}
+          />
+          <NeedsList needs={offer.needs} box={offer.box} />
+          <Colours colours={offer.colours} kit={offer.pin.slug} />
+          {isCurrent && <SignOffer offer={offer} signed={signed} confirmed={confirmed} />}
+        </>
+      )}
+    </>
+  );
+}
+
+/** What makes up the offer, then the ways of working that change nothing for the customer. */
+function Choices({ choices, kit, confirmed }: { choices: Props["choices"]; kit: string; confirmed: boolean }) {
+  const submit = useSubmit();
+  if (choices.length === 0) return null;
+  const group = (kind: Choice["kind"]) => choices.filter((c) => c.kind === kind);
+  return (
+    <Section title="Choices" id="choices" aside={confirmed ? "Confirmed" : "Preview, not confirmed"}>
+      <Form
+        key={kit}
+        onChange={(e) => submit(e.currentTarget, { replace: true, preventScrollReset: true })}
+        className="space-y-5"
+      >
+        <input type="hidden" name="kit" value={kit} />
+        <div className="grid gap-x-8 gap-y-4 md:grid-cols-2">
+          {group("offer").map((c) => (
+            <ChoiceField key={c.id} choice={c} />
+          ))}
+        </div>
+        {group("school").length > 0 && (
+          <details>
+            <summary className="min-h-11 cursor-pointer py-2.5 font-medium">
+              Ways of working:{" "}
+              {group("school")
+                .map((c) => c.options.find((o) => o.id === c.chosen)?.label)
+                .join(", ")}
+            </summary>
+            <div className="grid gap-x-8 gap-y-4 pt-2 md:grid-cols-2">
+              {group("school").map((c) => (
+                <ChoiceField key={c.id} choice={c} />
+              ))}
+            </div>
+          </details>
+        )}
+      </Form>
+    </Section>
+  );
+}
+
+function ChoiceField({ choice: c }: { choice: Props["choices"][number] }) {
+  const price = useMoney();
+  return (
+    <fieldset>
+      <legend className="font-medium">{c.label}</legend>
+      {c.options.map((o) => (
+        <label key={o.id} className="flex min-h-11 gap-3 py-2">
+          <input
+            type="radio"
+            name={c.id}
+            value={o.id}
+            defaultChecked={o.id === c.chosen}
+            className="mt-1 size-5 shrink-0 accent-[var(--ink)]"
+          />
+          <span>
+            <span className="font-medium">{o.label}</span>
+            {o.id === c.usual && <span className="text-quiet"> (usual)</span>}
+            {(o.price || o.minutes) && (
+              <span className="num text-sm text-quiet">
+                {" "}
+                {[
+                  o.price ? `${o.price > 0 ? "+" : ""}${price(o.price)}` : "",
+                  o.minutes ? `${signed(o.minutes)} min` : "",
+                ]
+                  .filter(Boolean)
+                  .join(", ")}
+              </span>
+            )}
+            <span className="block text-quiet">{o.why}</span>
+          </span>
+        </label>
+      ))}
+    </fieldset>
+  );
+}
+
+function signed(n: number): string {
+  return n > 0 ? `+${n}` : `−${-n}`;
+}
+
+/** Wire colours of this kit that mean something else in another kit of the shop. */
+function Colours({ colours, kit }: { colours: ColourMeaning[]; kit: string }) {
+  if (colours.length === 0) return null;
+  return (
+    <Notice tone="watch" title="Go by the function, not by the colour">
+      <ul className="space-y-1">
+        {colours.map((m) => {
+          const here = m.uses.filter((u) => u.kit === kit);
+          const there = m.uses.filter((u) => u.kit !== kit && !here.some((h) => h.job === u.job));
+          return (
+            <li key={`${m.base}/${m.tracer}`}>
+              {here.map((u) => u.job).join(", ")}: here {m.base}
+              {m.tracer && ` with ${m.tracer} tracer`}; in{" "}
+              {there.map((u) => `${u.title} that colour is ${u.job}`).join("; in ")}.
+            </li>
+          );
+        })}
+      </ul>
+    </Notice>
+  );
+}

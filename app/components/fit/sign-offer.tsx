@@ -1,0 +1,72 @@
+import { format } from "date-fns";
+import { useState } from "react";
+import { useMoney } from "~/app/lib/money";
+import type { Offer } from "~/app/server/fit.server";
+import type { JobState } from "~/core/job/state";
+import { Button, Field, Section } from "../controls";
+import { useAppend, useJob } from "../entry-form";
+import { Mark, Notice } from "../marks";
+
+/** The customer's word for the offer: who signed which kit with which choices, and at what price. */
+export function SignOffer({
+  offer,
+  signed,
+  confirmed,
+}: {
+  offer: Offer;
+  signed: JobState["signed"];
+  confirmed: boolean;
+}) {
+  const [name, setName] = useState("");
+  const { append, busy } = useAppend();
+  const { readOnly } = useJob();
+  const price = useMoney();
+  const same =
+    signed !== null &&
+    signed.value.kit.slug === offer.pin.slug &&
+    Object.entries(offer.choices).every(([k, v]) => (signed.value.choices[k] ?? v) === v);
+  return (
+    <Section title="The customer's word" id="signature">
+      {signed && (
+        <p className="mb-3 flex flex-wrap items-center gap-2">
+          <Mark tone={same ? "good" : "watch"}>{same ? "Signed" : "Signed for other choices"}</Mark>
+          {signed.value.name}, {format(new Date(signed.at), "d MMM yyyy HH:mm")}, price{" "}
+          <span className="num">{price(signed.value.price)}</span>, noted by {signed.by}
+        </p>
+      )}
+      {!same && !confirmed && (
+        <Notice tone="none">Confirm kit and choices first; the signature is for just these.</Notice>
+      )}
+      {!same && confirmed && (
+        <form
+          className="flex flex-wrap items-end gap-3"
+          onSubmit={(e) => {
+            e.preventDefault();
+            if (name.trim() === "") return;
+            append({
+              kind: "fit.signed",
+              data: { name: name.trim(), kit: offer.pin, choices: { ...offer.choices }, price: offer.needs.price },
+            });
+          }}
+        >
+          <div className="min-w-64">
+            <Field label="Name of the person who signed the offer">
+              {(ids) => (
+                <input
+                  {...ids}
+                  className="field mt-1"
+                  value={name}
+                  maxLength={120}
+                  onChange={(e) => setName(e.currentTarget.value)}
+                />
+              )}
+            </Field>
+          </div>
+          <Button type="submit" disabled={busy || readOnly || name.trim() === ""}>
+            {busy ? "Saving ..." : "Signed"}
+          </Button>
+        </form>
+      )}
+    </Section>
+  );
+}

@@ -1,0 +1,30 @@
+import { data } from "react-router";
+import { askedChoices, kitNamed, libraryKits, offerOf, wishesOf } from "~/app/server/fit.server";
+import { loadJob } from "~/app/server/jobs.server";
+import { renderOffer } from "~/app/server/offer.server";
+import { person } from "~/app/server/session.server";
+import { isBlank } from "~/core/job/blank";
+import type { Route } from "./+types/offer";
+
+/** The offer for the customer as PDF, with gains and losses in plain words and a place to sign. */
+export async function loader({ request, params, context }: Route.LoaderArgs) {
+  const account = person(context);
+  const job = await loadJob(account, params.job);
+  if (isBlank(job.plan.documents.variant))
+    throw data("Which radio the car has is not known yet. Find it in Intake, then make the offer.", { status: 409 });
+  const search = new URL(request.url).searchParams;
+  const current = job.plan.documents.kit;
+  const slug = search.get("kit") ?? current.id;
+  const kit = slug === current.id && !isBlank(current) ? current : await kitNamed(account, slug);
+  const names = new Map(wishesOf(await libraryKits(account), []).map((w) => [w.id, w.name]));
+  const wishes = (job.state.wishes ?? []).map((id) => ({ id, name: names.get(id) ?? id }));
+  const choices = { ...(slug === current.id ? job.state.choices : {}), ...askedChoices(kit, search) };
+  const offer = offerOf(job, kit, choices, wishes);
+  const pdf = await renderOffer({ shop: account.shopName, currency: account.currency, job, kit, offer });
+  return new Response(new Uint8Array(pdf), {
+    headers: {
+      "Content-Type": "application/pdf",
+      "Content-Disposition": `inline; filename="offer-${job.row.number}-${kit.id}.pdf"`,
+    },
+  });
+}

@@ -1,0 +1,24 @@
+import { isBlank } from "./blank";
+import { nextAction } from "./next";
+import type { JobPlan } from "./plan";
+import type { JobState } from "./state";
+
+/** What the board and the library count of a job. */
+export interface BoardLine {
+  stage: string;
+  nextAction: string;
+  kit: { slug: string; title: string };
+  variantSlug: string;
+}
+
+/** The line of a job on the board; identifiers are empty while radio or kit are still to be found. */
+export function boardLine(plan: JobPlan, state: JobState, thisYear: number): BoardLine {
+  const next = nextAction(plan, state, thisYear);
+  const { kit, variant } = plan.documents;
+  return {
+    stage: next.stage,
+    nextAction: next.action,
+    kit: { slug: isBlank(kit) ? "" : kit.id, title: kit.title },
+    variantSlug: isBlank(variant) ? "" : variant.id,
+  };
+}

@@ -1,0 +1,41 @@
+-- A job is opened with a car alone; variant and kit may be found later.
+ALTER TABLE job
+  MODIFY variant_profile UUID NULL,
+  MODIFY kit_profile UUID NULL,
+  ADD COLUMN kit_title VARCHAR(600) NOT NULL DEFAULT '',
+  ADD COLUMN variant_slug VARCHAR(60) NOT NULL DEFAULT '',
+  ADD COLUMN kit_slug VARCHAR(60) NOT NULL DEFAULT '',
+  ADD KEY job_kit_closed (shop_id, kit_slug, closed_at);
+
+UPDATE job j JOIN profile k ON k.id = j.kit_profile SET j.kit_title = k.title, j.kit_slug = k.slug;
+UPDATE job j JOIN profile v ON v.id = j.variant_profile SET j.variant_slug = v.slug;
+
+-- Words by which the newest version of a profile is found. `field` narrows: text, connector, ways, year, country, screen.
+CREATE TABLE profile_word (
+  shop_id UUID NOT NULL,
+  field VARCHAR(12) NOT NULL,
+  word VARCHAR(60) NOT NULL,
+  kind ENUM('car', 'variant', 'kit') NOT NULL,
+  slug VARCHAR(60) NOT NULL,
+  PRIMARY KEY (shop_id, field, word, kind, slug),
+  KEY profile_word_owner (shop_id, kind, slug)
+) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4;
+
+ALTER TABLE profile ADD KEY profile_newest (shop_id, kind, slug, version);
+
+-- Documents being written; they need not make sense yet.
+CREATE TABLE profile_draft (
+  id UUID NOT NULL PRIMARY KEY,
+  shop_id UUID NOT NULL,
+  kind ENUM('car', 'variant', 'kit') NOT NULL,
+  title VARCHAR(600) NOT NULL,
+  document LONGTEXT NOT NULL,
+  version INT NOT NULL DEFAULT 1,
+  updated_at DATETIME(3) NOT NULL,
+  updated_by VARCHAR(120) NOT NULL,
+  KEY profile_draft_shop (shop_id, updated_at),
+  CONSTRAINT profile_draft_shop FOREIGN KEY (shop_id) REFERENCES shop (id)
+) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4;
+
+-- Prices of kits are in the currency of the shop, by its ISO 4217 code.
+ALTER TABLE shop ADD COLUMN currency CHAR(3) NOT NULL DEFAULT 'EUR';
