@@ -8,8 +8,14 @@ export default [
   route("setup", "routes/setup.tsx"),
   layout("routes/signed-in.tsx", [
     route("board", "routes/board.tsx"),
-    route("library", "routes/library.tsx"),
-    route("library/:profile.json", "routes/library-export.ts"),
+    route("library", "routes/library/index.tsx"),
+    route("library/new", "routes/library/new.tsx"),
+    route("library/colours", "routes/library/colours.tsx"),
+    route("library/schema.json", "routes/library/schema.ts"),
+    route("library/bundle.zip", "routes/library/bundle.ts"),
+    route("library/drafts/:draft", "routes/library/draft.tsx"),
+    route("library/:profile.json", "routes/library/export.ts"),
+    route("library/:kind/:slug", "routes/library/profile.tsx"),
     route("jobs/new", "routes/jobs/new.tsx"),
     route("jobs/import", "routes/jobs/import.ts"),
     route("jobs/:job", "routes/jobs/layout.tsx", [

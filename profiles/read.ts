@@ -1,4 +1,5 @@
 import type { z } from "zod";
+import { type Leaflet, leafletSchema } from "./archetypes";
 import { checkSense, ProfileError } from "./checks";
 import { type JobFile, jobFileSchema } from "./job";
 import { type Profile, profileSchema } from "./schema";
@@ -39,6 +40,22 @@ export function checkProfile(value: unknown): Profile {
   const result = profileSchema.safeParse(value);
   if (!result.success) throw refusal(result.error.issues, value);
   checkSense(result.data);
+  return result.data;
+}
+
+/** Reads a leaflet from JSON text. @throws {ProfileError} */
+export function readLeaflet(json: string): Leaflet {
+  return checkLeaflet(parseJson(json, "Load the form again."));
+}
+
+/** Checks a value as a leaflet. @throws {ProfileError} naming the field */
+export function checkLeaflet(value: unknown): Leaflet {
+  const name = typeof value === "object" && value !== null ? (value as { archetype?: unknown }).archetype : undefined;
+  const schema = leafletSchema(String(name));
+  if (!schema)
+    throw new ProfileError("archetype", `there is no archetype “${String(name)}”.`, "Choose a starting point again.");
+  const result = schema.safeParse(value);
+  if (!result.success) throw refusal(result.error.issues, value);
   return result.data;
 }
 

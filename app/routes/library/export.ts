@@ -2,7 +2,7 @@ import { data } from "react-router";
 import { database } from "~/app/server/db.server";
 import { person } from "~/app/server/session.server";
 import { profileById } from "~/db/profiles";
-import type { Route } from "./+types/library-export";
+import type { Route } from "./+types/export";
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const account = person(context);

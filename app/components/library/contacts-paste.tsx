@@ -1,0 +1,62 @@
+import { ClipboardPaste } from "lucide-react";
+import { useId, useState } from "react";
+import { readContacts } from "~/core/library/contacts-table";
+import type { Contact } from "~/core/model/types";
+import { Button } from "../controls";
+
+/** Contacts from a table copied out of a leaflet or a spreadsheet. */
+export function ContactsPaste({ onRead }: { onRead: (contacts: Contact[]) => void }) {
+  const [open, setOpen] = useState(false);
+  const [text, setText] = useState("");
+  const id = useId();
+  const read = readContacts(text);
+  if (!open)
+    return (
+      <Button look="quiet" className="px-2!" onClick={() => setOpen(true)}>
+        <ClipboardPaste size={16} aria-hidden="true" /> Paste a table
+      </Button>
+    );
+  return (
+    <div className="w-full">
+      <label htmlFor={id} className="block font-medium">
+        Table of contacts
+      </label>
+      <p className="text-sm text-quiet">Number, kind, direction, function, wire colour, tracer; one contact a line.</p>
+      <textarea
+        id={id}
+        rows={4}
+        className="field num mt-1 text-sm"
+        value={text}
+        placeholder={"1;battery;in;steady feed;red\n2;ground;in;;black"}
+        onChange={(e) => setText(e.currentTarget.value)}
+      />
+      {text.trim() !== "" && (
+        <div aria-live="polite" className="text-sm">
+          <p>
+            <span className="num">{read.contacts.length}</span> contacts read
+          </p>
+          {read.problems.map((p) => (
+            <p key={p.row} className="text-stop">
+              Row <span className="num">{p.row}</span>: {p.problem}
+            </p>
+          ))}
+        </div>
+      )}
+      <div className="mt-2 flex gap-2">
+        <Button
+          disabled={read.contacts.length === 0}
+          onClick={() => {
+            onRead(read.contacts);
+            setText("");
+            setOpen(false);
+          }}
+        >
+          Take over {read.contacts.length} contacts
+        </Button>
+        <Button look="quiet" onClick={() => setOpen(false)}>
+          Cancel
+        </Button>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,67 @@
+import type { LaidOut } from "~/app/workers/profile.worker";
+import { ScrollX } from "../controls";
+
+const LAYER_NAMES = ["supply", "control", "picture, sound, data"];
+/** Strokes, not colours, tell the layers apart. */
+const LAYER_DASHES = ["2 4", "8 4", undefined];
+
+/** A wide system is drawn smaller down to this; below it the frame scrolls. */
+const LEAST_SCALE = 0.62;
+
+/** The system as boxes and lines: devices square, leads round, the kit's parts heavy. */
+export function SystemDrawing({ drawing }: { drawing: LaidOut }) {
+  if (drawing.boxes.length === 0) return <p className="text-quiet">Nothing is connected yet.</p>;
+  return (
+    <figure>
+      <ScrollX label="Drawing of the system">
+        <svg
+          style={{ width: "100%", minWidth: drawing.width * LEAST_SCALE, maxWidth: drawing.width + 8 }}
+          viewBox={`-4 -4 ${drawing.width + 8} ${drawing.height + 8}`}
+          role="img"
+          aria-label={`${drawing.boxes.length} parts, ${drawing.lines.length} connections`}
+        >
+          {drawing.lines.map((l) => (
+            <polyline
+              key={l.id}
+              points={l.points.map((p) => `${p.x},${p.y}`).join(" ")}
+              fill="none"
+              stroke="var(--ink)"
+              strokeOpacity={l.ours ? 1 : 0.45}
+              strokeWidth={l.ours ? 2 : 1.25}
+              strokeDasharray={l.air ? "1 6" : LAYER_DASHES[l.layer]}
+            >
+              <title>{l.kinds}</title>
+            </polyline>
+          ))}
+          {drawing.boxes.map((b) => (
+            <g key={b.id} transform={`translate(${b.x} ${b.y})`}>
+              <rect
+                width={b.width}
+                height={b.height}
+                rx={b.type === "device" ? 3 : b.height / 2}
+                fill="var(--raised)"
+                stroke="var(--ink)"
+                strokeWidth={b.ours ? 2.5 : 1}
+                strokeOpacity={b.ours ? 1 : 0.6}
+              />
+              <text
+                x={b.width / 2}
+                y={b.height / 2 + 5}
+                textAnchor="middle"
+                fontSize="14"
+                fontWeight={b.ours ? 600 : 400}
+                fill="var(--ink)"
+              >
+                {b.name}
+              </text>
+            </g>
+          ))}
+        </svg>
+      </ScrollX>
+      <figcaption className="mt-1 text-sm text-quiet">
+        Heavy: what this document brings. Square: devices, round: leads and looms. Lines: {LAYER_NAMES[0]} dotted,{" "}
+        {LAYER_NAMES[1]} dashed, {LAYER_NAMES[2]} drawn through.
+      </figcaption>
+    </figure>
+  );
+}

@@ -1,0 +1,90 @@
+import type { ReactNode } from "react";
+import { useProfileCheck } from "~/app/lib/use-profile-check";
+import type { Reference } from "~/app/server/library.server";
+import type { LedgerLine } from "~/core/fit/ledger";
+import { Section } from "../controls";
+import { Mark, Notice, VerdictMark } from "../marks";
+import { SystemDrawing } from "./system-drawing";
+
+/** What a document does: the check, the functions it gives on a reference car, the system drawn. */
+export function TryOut({
+  document,
+  reference,
+  choose,
+  stacked = false,
+}: {
+  document: unknown;
+  reference: Reference | null;
+  choose?: ReactNode;
+  stacked?: boolean;
+}) {
+  const { check, busy } = useProfileCheck(document, reference?.car ?? null, reference?.variant ?? null);
+  const lines = byFunction(check?.lines ?? []);
+  const { document: named, archetype } = document as { document?: string; archetype?: string };
+  const kind = named ?? (archetype === "car" || archetype === "variant" ? archetype : "kit");
+  return (
+    <div className={stacked ? "flex flex-col-reverse justify-end" : "grid gap-x-10 xl:grid-cols-[minmax(0,1fr)_24rem]"}>
+      <Section title="The system" id="drawing" aside={busy ? "Computing ..." : reference?.label}>
+        {check?.drawing ? (
+          <SystemDrawing drawing={check.drawing} />
+        ) : (
+          <p className="text-quiet">Drawn once it makes sense.</p>
+        )}
+      </Section>
+      <Section
+        title={kind === "kit" ? "What it gives" : "What works"}
+        id="gives"
+        aside={choose ?? (kind === "kit" && reference?.label)}
+      >
+        <div aria-live="polite">
+          {check?.problem && (
+            <Notice tone="stop" title={check.problem.place}>
+              <p>
+                {check.problem.problem} {check.problem.remedy}
+              </p>
+            </Notice>
+          )}
+          {check && !check.problem && !busy && <Mark tone="good">The model can evaluate it</Mark>}
+          {kind === "kit" && !reference && !busy && (
+            <p className="mt-2 text-quiet">No radio of the library takes this kit as it stands.</p>
+          )}
+          {check?.verdict && <p className="mt-2">{check.verdict.text}</p>}
+          <ul className="mt-2">
+            {lines.map((l) => (
+              <li key={l.functionId} className="flex items-start gap-3 border-b border-rule py-1.5">
+                <span className="w-28 shrink-0">
+                  {kind === "kit" ? (
+                    <VerdictMark verdict={l.verdict} />
+                  ) : l.verdict === "kept" ? (
+                    <Mark tone="good">Works</Mark>
+                  ) : (
+                    <Mark tone="watch">Not yet</Mark>
+                  )}
+                </span>
+                <span>
+                  {l.name}
+                  {(l.verdict === "lost" || l.verdict === "never") && (
+                    <span className="block text-sm text-quiet">{l.causes.slice(0, 2).join(" ")}</span>
+                  )}
+                </span>
+              </li>
+            ))}
+          </ul>
+        </div>
+      </Section>
+    </div>
+  );
+}
+
+const WORST: LedgerLine["verdict"][] = ["lost", "never", "changed", "gained", "kept"];
+
+/** One line a function, with the worst verdict of its situations; gains first. */
+function byFunction(lines: readonly LedgerLine[]): LedgerLine[] {
+  const found = new Map<string, LedgerLine>();
+  for (const line of lines) {
+    const before = found.get(line.functionId);
+    if (!before || WORST.indexOf(line.verdict) < WORST.indexOf(before.verdict)) found.set(line.functionId, line);
+  }
+  const order: LedgerLine["verdict"][] = ["gained", "lost", "never", "changed", "kept"];
+  return [...found.values()].sort((a, b) => order.indexOf(a.verdict) - order.indexOf(b.verdict));
+}

@@ -1,0 +1,206 @@
+import { format } from "date-fns";
+import { Download, PencilLine } from "lucide-react";
+import { data, Form, Link, redirect } from "react-router";
+import { Button, buttonLook, ScrollX, Section } from "~/app/components/controls";
+import { DifferenceList } from "~/app/components/library/difference-list";
+import { ProvenMark } from "~/app/components/library/proven";
+import { TryOut } from "~/app/components/library/try-out";
+import { database } from "~/app/server/db.server";
+import { referenceCars } from "~/app/server/library.server";
+import { person, requireRole, WRITERS } from "~/app/server/session.server";
+import { differences } from "~/core/library/differences";
+import { createDraft } from "~/db/drafts";
+import { newId } from "~/db/ids";
+import { profileByPin, searchProfiles, versionsOf } from "~/db/profiles";
+import type { Profile, ProfileKind } from "~/profiles/schema";
+import type { Route } from "./+types/profile";
+
+function kindOf(text: string): ProfileKind {
+  if (text === "car" || text === "variant" || text === "kit") return text;
+  throw data("There is no such page in the library.", { status: 404 });
+}
+
+async function load(shopId: string, kind: ProfileKind, slug: string, version?: number): Promise<Profile> {
+  const found = await profileByPin(database(), shopId, kind, slug, version);
+  if (!found) throw data("There is no such profile in the library of your shop.", { status: 404 });
+  return found.profile;
+}
+
+export async function loader({ request, params, context }: Route.LoaderArgs) {
+  const account = person(context);
+  const kind = kindOf(params.kind);
+  const asked = Number(new URL(request.url).searchParams.get("version") ?? 0);
+  const versions = await versionsOf(database(), account.shopId, kind, params.slug);
+  const profile = await load(account.shopId, kind, params.slug, asked > 0 ? asked : undefined);
+  const row = versions.find((v) => v.version === profile.version);
+  const before = versions.find((v) => v.version < profile.version);
+  const { hits } = await searchProfiles(database(), account.shopId, {
+    text: params.slug,
+    kind,
+    connector: "",
+    ways: "",
+    year: "",
+    country: "",
+    screen: "",
+  });
+  return {
+    profile,
+    rowId: row?.id ?? "",
+    versions: versions.map(({ version, createdBy, createdAt }) => ({ version, createdBy, createdAt })),
+    before: before?.version ?? null,
+    differences: before ? differences(await load(account.shopId, kind, params.slug, before.version), profile) : [],
+    closedJobs: hits.find((h) => h.slug === params.slug)?.closedJobs ?? 0,
+    reference: await referenceCars(account, profile),
+    mayWrite: WRITERS.includes(account.role),
+  };
+}
+
+/** Opens a draft: a new version of this profile, or a copy under another name. */
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const account = person(context);
+  requireRole(account, WRITERS);
+  const form = await request.formData();
+  const profile = await load(account.shopId, kindOf(params.kind), params.slug);
+  const copy = form.get("what") === "copy";
+  const document = copy
+    ? { ...profile, id: `${profile.id}-copy`, title: `${profile.title} (copy)`, version: 1 }
+    : profile;
+  const id = String(form.get("draft") ?? "");
+  if (!/^[0-9a-f-]{36}$/.test(id)) throw data("The form was not complete. Load the page again.", { status: 400 });
+  await createDraft(database(), account.shopId, {
+    id,
+    kind: profile.document,
+    title: document.title,
+    document: JSON.stringify(document),
+    by: account.name,
+  });
+  return redirect(`/library/drafts/${id}`);
+}
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `${loaderData?.profile.title ?? "Profile"} · Iteron` },
+];
+
+export default function ProfilePage({ loaderData }: Route.ComponentProps) {
+  const { profile, versions, before, closedJobs, mayWrite } = loaderData;
+  return (
+    <main id="content" className="mx-auto max-w-[88rem] px-4 py-6">
+      <p>
+        <Link to="/library" className="underline">
+          Library
+        </Link>
+      </p>
+      <div className="mt-1 mb-5 flex flex-wrap items-end justify-between gap-4">
+        <div>
+          <h1>{profile.title}</h1>
+          <p className="text-quiet">
+            {profile.document === "kit" ? `${profile.work} · ${profile.maker} · ` : ""}
+            <span className="num">{profile.id}</span>, version <span className="num">{profile.version}</span>.{" "}
+            {profile.sourceNote}
+          </p>
+          {profile.document !== "car" && (
+            <p className="mt-1">
+              <ProvenMark closedJobs={closedJobs} />
+            </p>
+          )}
+        </div>
+        <div className="flex flex-wrap gap-2">
+          {mayWrite && <OpenDraft what="edit">Edit</OpenDraft>}
+          {mayWrite && <OpenDraft what="copy">Copy</OpenDraft>}
+          <a className={buttonLook("plain")} href={`/library/${loaderData.rowId}.json`} download>
+            <Download size={18} aria-hidden="true" /> Export
+          </a>
+        </div>
+      </div>
+      <TryOut key={`${profile.id} ${profile.version}`} document={profile} reference={loaderData.reference} />
+      <Parts profile={profile} />
+      <Section title="Versions" id="versions">
+        <ul className="mb-4">
+          {versions.map((v) => (
+            <li key={v.version} className="flex flex-wrap items-center gap-x-4 border-b border-rule py-1.5">
+              <Link
+                to={`?version=${v.version}`}
+                preventScrollReset
+                className={`inline-flex min-h-11 items-center underline ${v.version === profile.version ? "font-semibold" : ""}`}
+              >
+                Version {v.version}
+              </Link>
+              <span className="text-quiet">
+                {v.createdBy}, {format(v.createdAt, "d MMM yyyy")}
+              </span>
+              {v.version === profile.version && <span className="text-sm">shown</span>}
+            </li>
+          ))}
+        </ul>
+        {before && <DifferenceList differences={loaderData.differences} before={before} after={profile.version} />}
+      </Section>
+    </main>
+  );
+}
+
+function OpenDraft({ what, children }: { what: "edit" | "copy"; children: string }) {
+  return (
+    <Form method="post">
+      <input type="hidden" name="what" value={what} />
+      <input type="hidden" name="draft" value={newId()} />
+      <Button type="submit">
+        {what === "edit" && <PencilLine size={18} aria-hidden="true" />} {children}
+      </Button>
+    </Form>
+  );
+}
+
+/** Parts and plugs as a table: what one looks for when a plug is in the hand. */
+function Parts({ profile }: { profile: Profile }) {
+  return (
+    <Section title="Parts and plugs" id="parts" aside={`${profile.parts.length} parts`}>
+      <ScrollX label="Parts and plugs">
+        <table className="w-full min-w-[42rem]">
+          <thead>
+            <tr className="text-left text-sm text-quiet">
+              <th scope="col" className="py-1.5 pr-4 font-normal">
+                Part
+              </th>
+              <th scope="col" className="py-1.5 pr-4 font-normal">
+                Plug
+              </th>
+              <th scope="col" className="py-1.5 pr-4 font-normal">
+                Housing
+              </th>
+              <th scope="col" className="py-1.5 font-normal">
+                Contacts
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {profile.parts.flatMap((part) =>
+              part.ports
+                .filter((p) => !p.inside)
+                .map((p, i) => (
+                  <tr key={`${part.id}.${p.id}`} className="border-t border-rule align-top">
+                    <th scope="row" className="py-1.5 pr-4 text-left font-medium">
+                      {i === 0 ? part.name : <span className="sr-only">{part.name}</span>}
+                    </th>
+                    <td className="py-1.5 pr-4">{p.label}</td>
+                    <td className="py-1.5 pr-4">
+                      {p.connector ? (
+                        <>
+                          {p.connector.family}, {p.connector.ways} ways, {p.connector.gender}
+                          {p.connector.keying && `, keying ${p.connector.keying}`}
+                          {p.connector.colour && `, ${p.connector.colour}`}
+                          {p.connector.reversible && ", goes in both ways round"}
+                        </>
+                      ) : (
+                        <span className="text-quiet">no plug</span>
+                      )}
+                    </td>
+                    <td className="num py-1.5 text-sm">{p.contacts.map((c) => c.id).join(" ")}</td>
+                  </tr>
+                )),
+            )}
+          </tbody>
+        </table>
+      </ScrollX>
+    </Section>
+  );
+}

@@ -1,0 +1,152 @@
+import { expose } from "comlink";
+import ELK, { type ElkNode } from "elkjs/lib/elk.bundled.js";
+import { type DrawingGraph, drawingGraph } from "~/core/connect/drawing";
+import { fitVerdict, type LedgerLine, ledger } from "~/core/fit/ledger";
+import { matingClash } from "~/core/fit/rank";
+import { settle } from "~/core/fit/settle";
+import { composeStock, kitPartIds } from "~/core/model/compose";
+import { CoreError } from "~/core/model/errors";
+import { Model } from "~/core/model/outcome";
+import type { CarProfile, VariantProfile } from "~/core/model/profile";
+import { type System, USUAL_SITUATION } from "~/core/model/types";
+import { buildLeaflet } from "~/profiles/archetypes";
+import { checkLeaflet, checkProfile } from "~/profiles/read";
+import type { Profile } from "~/profiles/schema";
+
+/** Where a document stands while it is written. */
+export interface ProfileCheck {
+  problem: { place: string; problem: string; remedy: string } | null;
+  /** What it says about the car it is tried on. */
+  verdict: { level: "possible" | "conditions" | "impossible"; text: string } | null;
+  lines: LedgerLine[];
+  drawing: LaidOut | null;
+}
+
+/** Boxes and lines with their places, in pixels. */
+export interface LaidOut {
+  width: number;
+  height: number;
+  boxes: (DrawingGraph["boxes"][number] & { x: number; y: number; width: number; height: number })[];
+  lines: (DrawingGraph["lines"][number] & { points: { x: number; y: number }[] })[];
+}
+
+const NOTHING: ProfileCheck = { problem: null, verdict: null, lines: [], drawing: null };
+
+/**
+ * Checks a document as it stands and tries it: a kit on the given car and radio, a radio on its car, a car alone.
+ * Never throws: what is wrong is part of the answer.
+ */
+async function check(document: unknown, car: CarProfile | null, variant: VariantProfile | null): Promise<ProfileCheck> {
+  try {
+    const profile = checkProfile(
+      isLeaflet(document) ? buildLeaflet(checkLeaflet(document), car ? [car] : []) : document,
+    );
+    return await tryOut(profile, car, variant);
+  } catch (error) {
+    if (!(error instanceof CoreError)) throw error;
+    const { place, problem, remedy } = error;
+    return { ...NOTHING, problem: { place, problem, remedy } };
+  }
+}
+
+function isLeaflet(value: unknown): boolean {
+  return typeof value === "object" && value !== null && "archetype" in value;
+}
+
+async function tryOut(profile: Profile, car: CarProfile | null, variant: VariantProfile | null): Promise<ProfileCheck> {
+  if (profile.document === "kit" && car && variant) {
+    const { stock, fitted, settings } = settle({ car, variant, kit: profile }, {}, null);
+    const ours = kitPartIds(profile);
+    const clash = matingClash(fitted, profile);
+    const lines = ledger(stock, fitted, settings, ours);
+    return {
+      problem: null,
+      verdict: clash ? { level: "impossible", text: clash } : fitVerdict(lines, []),
+      lines,
+      drawing: await layOut(drawingGraph(fitted, ours)),
+    };
+  }
+  if (profile.document === "kit")
+    return { ...NOTHING, drawing: await layOut(drawingGraph(alone(profile.parts, profile.plug), kitPartIds(profile))) };
+  const system =
+    profile.document === "variant"
+      ? car && car.id === profile.car
+        ? composeStock(car, profile)
+        : alone(profile.parts, profile.links, profile.functions)
+      : alone(profile.parts, profile.links, profile.functions);
+  const own = new Set(profile.parts.map((p) => p.id));
+  return { ...NOTHING, lines: standing(system), drawing: await layOut(drawingGraph(system, own)) };
+}
+
+/** A document without the rest of the car: connections to parts it does not have are left out. */
+function alone(parts: System["parts"], links: System["links"], functions: System["functions"] = []): System {
+  const has = (ref: string) => parts.some((p) => p.ports.some((port) => `${p.id}.${port.id}` === ref));
+  return {
+    parts,
+    links: links.filter((l) => has(l.a) && has(l.b)),
+    functions,
+    actions: [],
+    assumed: [],
+    usual: USUAL_SITUATION,
+  };
+}
+
+/** The functions of a system as it is: what works and what does not, and why. */
+function standing(system: System): LedgerLine[] {
+  const model = new Model(system);
+  return system.functions.flatMap((fn) =>
+    fn.situations.map((s): LedgerLine => {
+      const { outcome } = model.try(fn, s.id);
+      return {
+        functionId: fn.id,
+        situationId: s.id,
+        name: fn.name,
+        label: s.label,
+        who: fn.who,
+        verdict: outcome.kind === "ok" ? "kept" : "never",
+        causes: outcome.kind === "absent" ? outcome.break.reasons : [],
+      };
+    }),
+  );
+}
+
+const elk = new ELK();
+const BOX = { height: 44, perCharacter: 8.2, padding: 26 };
+
+async function layOut(graph: DrawingGraph): Promise<LaidOut> {
+  const wanted: ElkNode = {
+    id: "system",
+    layoutOptions: {
+      "elk.algorithm": "layered",
+      "elk.direction": "RIGHT",
+      "elk.layered.spacing.nodeNodeBetweenLayers": "56",
+      "elk.spacing.nodeNode": "18",
+      "elk.edgeRouting": "ORTHOGONAL",
+    },
+    children: graph.boxes.map((b) => ({
+      id: b.id,
+      width: Math.max(90, b.name.length * BOX.perCharacter + BOX.padding),
+      height: BOX.height,
+    })),
+    edges: graph.lines.map((l) => ({ id: l.id, sources: [l.from], targets: [l.to] })),
+  };
+  const placed = await elk.layout(wanted);
+  const at = new Map(placed.children?.map((c) => [c.id, c]));
+  const ways = new Map(placed.edges?.map((e) => [e.id, e.sections?.[0]]));
+  return {
+    width: placed.width ?? 0,
+    height: placed.height ?? 0,
+    boxes: graph.boxes.map((b) => {
+      const { x = 0, y = 0, width = 0, height = 0 } = at.get(b.id) ?? {};
+      return { ...b, x, y, width, height };
+    }),
+    lines: graph.lines.map((l) => {
+      const section = ways.get(l.id);
+      return { ...l, points: section ? [section.startPoint, ...(section.bendPoints ?? []), section.endPoint] : [] };
+    }),
+  };
+}
+
+const api = { check };
+export type ProfileWorker = typeof api;
+expose(api);
