@@ -18,7 +18,7 @@ export function useJob() {
  * Appends an entry to the job log. The identifier is made from the page's seed and the entry itself: pressing twice
  * gives one entry. `busy` is true while it is on its way.
  */
-export function useAppend(): { append(body: EntryBody): void; busy: boolean; pending: EntryBody | null } {
+export function useAppend(): { append(body: EntryBody): void; busy: boolean } {
   const fetcher = useFetcher<Appended>();
   const params = useParams();
   const { seed } = useJob();
@@ -32,7 +32,6 @@ export function useAppend(): { append(body: EntryBody): void; busy: boolean; pen
       fetcher.submit({ entry: entryId(seed, text), body: text }, { method: "post", action: `/jobs/${params.job}/log` });
     },
     busy: fetcher.state !== "idle",
-    pending: fetcher.formData ? (JSON.parse(String(fetcher.formData.get("body"))) as EntryBody) : null,
   };
 }
 

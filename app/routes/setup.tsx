@@ -15,9 +15,9 @@ import type { Route } from "./+types/setup";
 const schema = z.object({
   shop: z.string({ error: "Name the shop." }).trim().max(120),
   currency: z
-    .string({ error: "Name the currency by its three letters." })
-    .trim()
-    .transform((c) => c.toUpperCase())
+    .string()
+    .default("EUR")
+    .transform((c) => c.trim().toUpperCase())
     .pipe(z.string().regex(/^[A-Z]{3}$/, "Three letters, for example EUR.")),
   name: z.string({ error: "Enter your name." }).trim().max(120),
   email: z.email({ error: "Enter a mail address; it is your sign-in." }).max(190),

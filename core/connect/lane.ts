@@ -1,7 +1,17 @@
 import type { Evaluation, Hop } from "../model/evaluate";
 import { layerOf } from "../model/kinds";
-import { Model } from "../model/outcome";
-import type { Condition, ContactRef, Disturbance, FunctionSpec, Part, Settings, System } from "../model/types";
+import { Model, resolveFacts } from "../model/outcome";
+import { matches } from "../model/signal";
+import type {
+  Attributes,
+  Condition,
+  ContactRef,
+  Disturbance,
+  FunctionSpec,
+  Part,
+  Settings,
+  System,
+} from "../model/types";
 import { describeContact, locate } from "../model/words";
 
 /** One part or lead that a signal passes on its way to a person. */
@@ -41,7 +51,11 @@ export function lane(system: System, fn: FunctionSpec, situationId: string, plan
   const meant = intended.try(fn, situationId);
   const ideal = intended.evaluate(meant.situation);
   const real = actual.evaluate(tried.situation);
-  const ways = fn.observe.map((o) => ({ ends: o.at, hops: wholeWay(ideal, o.at) }));
+  const worksAsPlanned = meant.outcome.kind === "ok";
+  const ways = fn.observe.map((o) => ({
+    ends: o.at,
+    hops: worksAsPlanned ? wholeWay(ideal, o.at) : possibleWay(ideal, o.at, resolveFacts(system, o.where)),
+  }));
   const arrived = (hop: Hop) => real.arrivals(hop.ref, hop.side).length > 0;
   const chosen = (works ? undefined : ways.find((w) => !w.hops.every(arrived))) ?? ways[0];
   const stations = toStations(system, chosen?.hops ?? [], arrived);
@@ -69,6 +83,38 @@ function wholeWay(evaluation: Evaluation, ref: ContactRef, depth = 0): Hop[] {
   const trigger = part && source.condition && triggerOf(part, source.condition);
   if (!trigger || depth > 4 || hops.length === 0) return hops;
   return [...wholeWay(evaluation, `${part.id}.${trigger}`, depth + 1), ...hops];
+}
+
+/**
+ * A way that the signal could take if every condition were met: the shortest one back to a source that sends what is
+ * expected. Used where the function does not work even as planned.
+ */
+function possibleWay(evaluation: Evaluation, ref: ContactRef, where: Attributes): Hop[] {
+  const { indexOf, entering, edges, sources, contacts } = evaluation.compiled;
+  const sink = indexOf.get(ref);
+  if (sink === undefined) return [];
+  const hopAt = (node: number, by: string, via: Hop["via"]): Hop => ({
+    ref: contacts[node >> 1]?.ref ?? "",
+    side: node & 1 ? "out" : "in",
+    by,
+    via,
+  });
+  const queue: { node: number; where: Attributes; way: Hop[] }[] = [{ node: 2 * sink, where, way: [] }];
+  const seen = new Set([2 * sink]);
+  for (const { node, where: wanted, way } of queue) {
+    const source = sources.find((s) => s.to === node && matches(s.attributes, wanted));
+    if (source) return [hopAt(node, source.part, "source"), ...way];
+    for (const e of entering[node] ?? []) {
+      const edge = edges[e];
+      if (!edge || seen.has(edge.from)) continue;
+      const set = edge.set ?? {};
+      if (Object.keys(set).some((k) => k in wanted && wanted[k] !== set[k])) continue;
+      seen.add(edge.from);
+      const before = Object.fromEntries(Object.entries(wanted).filter(([k]) => !(k in set)));
+      queue.push({ node: edge.from, where: before, way: [hopAt(node, edge.owner, edge.kind), ...way] });
+    }
+  }
+  return [];
 }
 
 /** The first control contact, other than a bus, that a condition waits for. */

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { shippedLibrary } from "../../profiles/library";
+import { lane } from "../connect/lane";
 import { composeStock } from "../model/compose";
 import { Model } from "../model/outcome";
 import { needsOf } from "./needs";
@@ -190,5 +191,21 @@ describe("needs", () => {
     expect(both.price - plain.price).toBe(95 + 110 + 18);
     expect(both.minutes.usual - plain.minutes.usual).toBe(50 + 80 + 15 + 25);
     expect(both.lines.some((l) => l.kind === "drilling")).toBe(true);
+  });
+});
+
+describe("why not", () => {
+  it("shows the way a lost function could take, with the part that does not pass it on", () => {
+    const { car, variant } = documents("velmora-corrie-19-r2");
+    const kit = kits.find((k) => k.id === "orvanto-om8");
+    if (!kit) throw new Error("no kit");
+    const { fitted, settings } = settle({ car, variant, kit }, { soundPath: "line" }, null);
+    const fn = fitted.functions.find((f) => f.id === "handsFree");
+    if (!fn) throw new Error("no such function");
+    const shown = lane(fitted, fn, "call", settings, {});
+    expect(shown.works).toBe(false);
+    expect(shown.stations.map((s) => s.name)).toEqual(["Factory microphone", "Car loom", "T-harness", "Radio R2"]);
+    expect(shown.stations[shown.breakAt]?.name).toBe("Radio R2");
+    expect(shown.reasons.join(" ")).toContain("paired");
   });
 });

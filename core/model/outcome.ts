@@ -189,7 +189,7 @@ function observe(
 }
 
 /** Replaces `{ fact: "part.name" }` by the part's fact. */
-function resolveFacts(system: System, where: Expectation["where"]): Attributes {
+export function resolveFacts(system: System, where: Expectation["where"]): Attributes {
   const resolved: Record<string, string> = {};
   for (const [name, value] of Object.entries(where)) {
     if (typeof value === "string") {

@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect, type Page, test } from "@playwright/test";
 import { hydrated, noViolations, openJob, signIn } from "./helpers";
 
 const SURFACES = ["intake", "fit", "strip", "connect", "configure", "bus", "prove", "handover"];
@@ -16,7 +16,19 @@ for (const look of ["light", "dark"] as const) {
     await noViolations(page);
     await signIn(page);
     await noViolations(page);
-    await page.goto("/library");
+    for (const place of [
+      "/library",
+      "/library/kit/brackwater-duo",
+      "/library/new",
+      "/library/new?from=pellimar-inlay-5",
+      "/library/colours",
+    ]) {
+      await page.goto(place);
+      await hydrated(page);
+      await noViolations(page);
+      expect([place, await overflow(page)]).toEqual([place, 0]);
+    }
+    await openJob(page, "Lighthouse road 4", "intake");
     await noViolations(page);
     const job = await openJob(page, "car 2");
     for (const surface of SURFACES) {
@@ -24,13 +36,15 @@ for (const look of ["light", "dark"] as const) {
       await hydrated(page);
       if (surface === "bus") await expect(page.locator("canvas")).toBeVisible();
       await noViolations(page);
-      expect([
-        surface,
-        await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth),
-      ]).toEqual([surface, 0]);
+      expect([surface, await overflow(page)]).toEqual([surface, 0]);
     }
     await context.close();
   });
+}
+
+/** Pixels by which the page is wider than the screen. */
+function overflow(page: Page): Promise<number> {
+  return page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
 }
 
 test("works from the keyboard alone", async ({ page }) => {
@@ -69,11 +83,11 @@ test("two people on one job see each other's steps", async ({ browser }) => {
 test("a refused profile leaves the library as it was", async ({ page }) => {
   await signIn(page, "lead@skerry.example");
   await page.goto("/library");
-  await page.getByLabel("Profile file").setInputFiles({
+  await page.getByLabel("Profile file or bundle").setInputFiles({
     name: "x.json",
     mimeType: "application/json",
     buffer: Buffer.from('{"document":"kit","id":"x"}'),
   });
-  await page.getByRole("button", { name: "Import profile" }).click();
+  await page.getByRole("button", { name: "Import", exact: true }).click();
   await expect(page.getByText("Not imported; nothing was changed")).toBeVisible();
 });

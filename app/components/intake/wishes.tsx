@@ -1,12 +1,18 @@
+import { useEffect, useState } from "react";
 import { Section } from "../controls";
 import { useAppend, useJob } from "../entry-form";
 
 /** What the customer wants, as functions and not as products. */
 export function Wishes({ wishes }: { wishes: { id: string; name: string; wanted: boolean }[] }) {
-  const { append, busy, pending } = useAppend();
+  const { append, busy } = useAppend();
   const { readOnly } = useJob();
-  const shown =
-    pending?.kind === "intake.wishes" ? pending.data.functions : wishes.filter((w) => w.wanted).map((w) => w.id);
+  const stored = wishes.filter((w) => w.wanted).map((w) => w.id);
+  const known = stored.join();
+  // What was just ticked stands at once; what is stored counts as soon as it is known again.
+  const [ticked, setTicked] = useState<string[] | null>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another stored list replaces what was ticked
+  useEffect(() => setTicked(null), [known]);
+  const shown = ticked ?? stored;
   if (wishes.length === 0) return null;
   return (
     <Section
@@ -24,6 +30,7 @@ export function Wishes({ wishes }: { wishes: { id: string; name: string; wanted:
               disabled={readOnly}
               onChange={(e) => {
                 const functions = e.currentTarget.checked ? [...shown, w.id] : shown.filter((id) => id !== w.id);
+                setTicked(functions);
                 append({ kind: "intake.wishes", data: { functions } });
               }}
             />

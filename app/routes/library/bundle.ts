@@ -1,7 +1,7 @@
-import { zipProfiles } from "~/app/server/bundle.server";
 import { database } from "~/app/server/db.server";
 import { person } from "~/app/server/session.server";
 import { newestDocuments } from "~/db/profiles";
+import { zipProfiles } from "~/profiles/bundle";
 import type { Route } from "./+types/bundle";
 
 /** The newest version of every profile as one zip. */

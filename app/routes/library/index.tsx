@@ -4,12 +4,12 @@ import { data, Form, Link, useNavigation, useSubmit } from "react-router";
 import { Button, buttonLook, Section } from "~/app/components/controls";
 import { ProvenMark } from "~/app/components/library/proven";
 import { Notice } from "~/app/components/marks";
-import { isZip, readBundle } from "~/app/server/bundle.server";
 import { database } from "~/app/server/db.server";
 import { person, requireRole } from "~/app/server/session.server";
 import { CoreError } from "~/core/model/errors";
 import { listDrafts } from "~/db/drafts";
 import { MOST_HITS, type ProfileHit, type ProfileQuery, saveProfile, searchProfiles } from "~/db/profiles";
+import { isZip, readBundle } from "~/profiles/bundle";
 import { readProfile } from "~/profiles/read";
 import type { Route } from "./+types/index";
 

@@ -1,7 +1,7 @@
 import { strFromU8, strToU8, unzipSync, zipSync } from "fflate";
-import { CoreError } from "~/core/model/errors";
-import { ProfileError, readProfile } from "~/profiles/read";
-import type { Profile } from "~/profiles/schema";
+import { CoreError } from "../core/model/errors";
+import { ProfileError, readProfile } from "./read";
+import type { Profile } from "./schema";
 
 /** A bundle that cannot be taken: too many or too large files, names with paths. */
 export class BundleError extends CoreError {}

@@ -1,0 +1,83 @@
+import { expect, test } from "@playwright/test";
+import { hydrated, signIn } from "./helpers";
+
+/**
+ * The leaflet: “Tessaro Inlay 9, board inside the radio, for radios with the white 20-way plug C and the 50-way
+ * ribbon. Screens 1024x600 and 800x480. Bank of eight. Car's own Bluetooth. 395.”
+ */
+test("a new kit is entered from its leaflet by starting from the nearest one", async ({ page }) => {
+  test.setTimeout(180_000);
+  await signIn(page, "lead@skerry.example");
+  await page.goto("/library");
+  await page.getByRole("link", { name: "Enter a new one" }).click();
+  await hydrated(page);
+  await page.getByLabel("What kind of work is it?").fill("board inside");
+  await page.getByRole("link", { name: "Pellimar Inlay 6 board" }).click();
+  await hydrated(page);
+
+  await page.getByLabel("Name of the kit").fill("Tessaro Inlay 9 board");
+  await expect(page.getByLabel("Identifier")).toHaveValue("tessaro-inlay-9-board");
+  await page.getByLabel("Maker").fill("Tessaro");
+  await page.getByLabel("Price").fill("395");
+  await page.getByLabel("Switches in the bank").fill("8");
+  const gives = page.getByRole("region", { name: "What it gives" });
+  await expect(gives).toContainText("The model can evaluate it");
+  await expect(gives.getByRole("listitem").filter({ hasText: /Phone picture$/ })).toContainText("Gained");
+  await page.getByLabel("Ways", { exact: true }).first().fill("2");
+  await expect(gives).toContainText("contacts in a housing of 2 ways");
+  await page.getByLabel("Ways", { exact: true }).first().fill("20");
+  await expect(gives).toContainText("The model can evaluate it");
+  await page.getByRole("button", { name: "Build the document" }).click();
+  await expect(page).toHaveURL(/library\/drafts\//);
+  await hydrated(page);
+
+  await page.getByRole("button", { name: "Parts and contacts" }).click();
+  await page.getByText("Interface board", { exact: true }).first().click();
+  await page.getByText("main plug", { exact: true }).first().click();
+  await page.getByRole("button", { name: "Paste a table" }).first().click();
+  await page.getByLabel("Table of contacts").fill("7;trigger;out;camera feed;purple\n8;nonsense;in");
+  await expect(page.getByText("“nonsense” is no kind of signal")).toBeVisible();
+  await page.getByRole("button", { name: "Take over 1 contacts" }).click();
+  await expect(page.getByText("Draft, saved")).toBeVisible();
+
+  await page.getByRole("button", { name: "Put into the library" }).click();
+  await expect(page).toHaveURL(/library\/kit\/tessaro-inlay-9-board/);
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Tessaro Inlay 9 board");
+  await expect(page.getByText("Not tried yet")).toBeVisible();
+
+  await page.getByRole("button", { name: "Edit" }).click();
+  await expect(page).toHaveURL(/drafts/);
+  await hydrated(page);
+  await page.getByLabel("Price").fill("405");
+  await page.getByRole("button", { name: "Undo" }).click();
+  await page.getByRole("button", { name: "Redo" }).click();
+  await expect(page.getByText("Draft, saved")).toBeVisible();
+  await page.getByRole("button", { name: "Put into the library" }).click();
+  await expect(page.getByText("What version 2 changed against version 1")).toBeVisible();
+  await expect(page.getByText("405", { exact: true })).toBeVisible();
+
+  await page.goto("/library");
+  await hydrated(page);
+  await page.getByRole("searchbox", { name: "Search" }).fill("tessaro 9");
+  await expect(page.getByRole("region", { name: "Found profiles" }).getByRole("link")).toHaveCount(1);
+  await page.goto("/library/colours");
+  await expect(page.getByRole("listitem").filter({ hasText: "Tessaro Inlay 9 board" }).first()).toContainText("purple");
+});
+
+test("a draft that makes no sense is kept and not released", async ({ page }) => {
+  await signIn(page, "lead@skerry.example");
+  await page.goto("/library/kit/ostrel-line-1");
+  await hydrated(page);
+  await page.getByRole("button", { name: "Copy" }).click();
+  await expect(page).toHaveURL(/drafts/);
+  await hydrated(page);
+  await page.getByLabel("Title").fill("");
+  await expect(page.getByText("Draft, saved")).toBeVisible();
+  await page.getByRole("button", { name: "Put into the library" }).click();
+  await expect(page.getByText(/^title: .*The draft is kept\./)).toBeVisible();
+  await page.reload();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Without a name");
+  await hydrated(page);
+  await page.getByRole("button", { name: "Throw away" }).click();
+  await expect(page).toHaveURL(/\/library$/);
+});

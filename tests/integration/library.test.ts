@@ -1,0 +1,159 @@
+/** The library on a real MariaDB: search, versions, drafts, bundles. */
+import { strToU8, zipSync } from "fflate";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { createShop } from "../../db/accounts";
+import type { Database } from "../../db/database";
+import { createDraft, deleteDraft, draftById, listDrafts, saveDraft } from "../../db/drafts";
+import { newId } from "../../db/ids";
+import { appendEntry, createJob, setBoardLine } from "../../db/jobs";
+import {
+  newestDocuments,
+  type ProfileQuery,
+  profileByPin,
+  saveProfile,
+  searchProfiles,
+  versionsOf,
+} from "../../db/profiles";
+import { BundleError, isZip, readBundle, zipProfiles } from "../../profiles/bundle";
+import { shippedLibrary } from "../../profiles/library";
+import { freshDatabase } from "./harness";
+
+let db: Database;
+const shop = newId();
+const otherShop = newId();
+const rows = new Map<string, string>();
+const library = shippedLibrary();
+const NOTHING: ProfileQuery = { text: "", kind: "", connector: "", ways: "", year: "", country: "", screen: "" };
+const find = async (query: Partial<ProfileQuery>, of = shop) =>
+  (await searchProfiles(db, of, { ...NOTHING, ...query })).hits.map((h) => h.slug);
+
+beforeAll(async () => {
+  ({ db } = await freshDatabase("library"));
+  await createShop(db, shop, "One");
+  await createShop(db, otherShop, "Other");
+  for (const p of library) rows.set(p.id, (await saveProfile(db, shop, p, "Test")).id);
+});
+afterAll(() => db.close());
+
+describe("search", () => {
+  it("finds by the beginning of every word, in any order", async () => {
+    expect(await find({ text: "brack du" })).toEqual(["brackwater-duo"]);
+    expect(await find({ text: "DUO brackwater" })).toEqual(["brackwater-duo"]);
+    expect(await find({ text: "nothing-of-the-kind" })).toEqual([]);
+    expect((await find({})).length).toBe(library.length);
+  });
+
+  it("narrows by connector, ways, year, country and screen", async () => {
+    expect(await find({ kind: "car", year: "2012" })).toEqual(["kestrane-fjell-11", "kestrane-halden-14"]);
+    expect(await find({ kind: "car", country: "is", year: "2012" })).toEqual(["kestrane-fjell-11"]);
+    expect(await find({ kind: "variant", screen: "1280x480" })).toEqual(["velmora-corrie-19-r3", "sundrey-tarn-21-t1"]);
+    expect(await find({ kind: "kit", connector: "ring main", ways: "18" })).toEqual(["orvanto-om8-ring"]);
+  });
+
+  it("takes % and _ as letters and quotes as text", async () => {
+    expect(await find({ connector: "%" })).toEqual([]);
+    expect(await find({ screen: "1024_600" })).toEqual([]);
+    expect(await find({ text: "'; DROP TABLE profile; --" })).toEqual([]);
+    expect((await find({})).length).toBe(library.length);
+  });
+
+  it("shows nothing of another shop", async () => {
+    expect(await find({ text: "brackwater" }, otherShop)).toEqual([]);
+  });
+
+  it("follows the newest version and counts closed jobs", async () => {
+    const kit = library.find((p) => p.id === "ostrel-line-1");
+    if (kit?.document !== "kit") throw new Error("no such kit");
+    await saveProfile(db, shop, { ...kit, title: "Ostrel Line renamed" }, "Test");
+    expect(await find({ text: "renamed" })).toEqual(["ostrel-line-1"]);
+    expect((await versionsOf(db, shop, "kit", kit.id)).map((v) => v.version)).toEqual([2, 1]);
+    expect((await profileByPin(db, shop, "kit", kit.id, 1))?.profile.title).toBe(kit.title);
+    expect((await newestDocuments(db, shop, "kit")).find((p) => p.id === kit.id)?.version).toBe(2);
+    const id = newId();
+    await createJob(db, {
+      id,
+      shopId: shop,
+      title: "T",
+      customer: "",
+      carProfile: rows.get("kestrane-fjell-11") ?? "",
+      variantProfile: null,
+      kitProfile: null,
+      stage: "intake",
+      nextAction: "",
+      createdAt: new Date(),
+    });
+    await setBoardLine(db, shop, id, {
+      stage: "handover",
+      nextAction: "",
+      kit: { slug: kit.id, title: kit.title },
+      variantSlug: "",
+    });
+    const count = async () => (await searchProfiles(db, shop, { ...NOTHING, text: "renamed" })).hits[0]?.closedJobs;
+    expect(await count()).toBe(0);
+    await appendEntry(db, shop, id, {
+      id: newId(),
+      body: { kind: "handover.close", data: { openPoints: [] } },
+      at: new Date(),
+      byName: "Test",
+      accountId: null,
+    });
+    expect(await count()).toBe(1);
+  });
+});
+
+describe("drafts", () => {
+  const draft = { id: newId(), kind: "kit" as const, title: "First", document: '{"a":1}', by: "One" };
+
+  it("are kept as they are, whatever they hold", async () => {
+    await createDraft(db, shop, draft);
+    await createDraft(db, shop, { ...draft, document: '{"twice":true}' });
+    expect(await draftById(db, shop, draft.id)).toMatchObject({ document: '{"a":1}', version: 1 });
+    expect(await draftById(db, otherShop, draft.id)).toBeNull();
+  });
+
+  it("are never overwritten by somebody who saw an older one", async () => {
+    expect(await saveDraft(db, shop, { ...draft, document: '{"a":2}' }, 1)).toEqual({ ok: true, version: 2 });
+    const stale = await saveDraft(db, shop, { ...draft, document: '{"a":3}', by: "Two" }, 1);
+    expect(stale).toMatchObject({ ok: false, theirs: { document: '{"a":2}', updatedBy: "One" } });
+    expect(await saveDraft(db, shop, { ...draft, document: '{"a":2}' }, 1)).toEqual({ ok: true, version: 2 });
+    expect((await listDrafts(db, shop))[0]?.id).toBe(draft.id);
+    await deleteDraft(db, shop, draft.id);
+    expect(await listDrafts(db, shop)).toEqual([]);
+  });
+});
+
+describe("bundles", () => {
+  it("come back as the same profiles", () => {
+    const bytes = zipProfiles(library);
+    expect(isZip(bytes)).toBe(true);
+    expect(readBundle(bytes)).toEqual(JSON.parse(JSON.stringify(library)));
+  });
+
+  it.each([
+    ["../../etc/x.json", "path"],
+    ["a/b.json", "path"],
+    ["..\\x.json", "path"],
+    ["note.txt", "no .json file"],
+  ])("are refused with the file name %s", (name, reason) => {
+    const bytes = zipSync({ [name]: strToU8("{}") });
+    expect(() => readBundle(bytes)).toThrow(BundleError);
+    expect(() => readBundle(bytes)).toThrow(reason);
+  });
+
+  it("are refused when unpacked they would be huge, before anything is unpacked", () => {
+    const bomb = zipSync({ "big.json": new Uint8Array(5_000_000) }, { level: 9 });
+    expect(bomb.length).toBeLessThan(20_000);
+    expect(() => readBundle(bomb)).toThrow(/at most 4 MB/);
+    const many = zipSync(Object.fromEntries(Array.from({ length: 2001 }, (_, i) => [`${i}.json`, strToU8("{}")])), {
+      level: 0,
+    });
+    expect(() => readBundle(many)).toThrow(/more than 2000 files/);
+  });
+
+  it("name the file and the place of a bad profile", () => {
+    const [first] = library;
+    const bad = JSON.stringify({ ...first, gearbox: "magic" });
+    expect(() => readBundle(zipSync({ "car.json": strToU8(bad) }))).toThrow(/car\.json › gearbox/);
+    expect(() => readBundle(strToU8("PK but no zip"))).toThrow(/no zip file/);
+  });
+});
