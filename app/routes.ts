@@ -8,6 +8,7 @@ export default [
   route("setup", "routes/setup.tsx"),
   layout("routes/signed-in.tsx", [
     route("board", "routes/board.tsx"),
+    route("usual", "routes/usual.ts"),
     route("library", "routes/library/index.tsx"),
     route("library/new", "routes/library/new.tsx"),
     route("library/colours", "routes/library/colours.tsx"),
@@ -36,6 +37,8 @@ export default [
     route("jobs/:job/version", "routes/jobs/version.ts"),
     route("jobs/:job/documents.json", "routes/jobs/documents.ts"),
     route("jobs/:job/stand-in", "routes/jobs/stand-in.ts"),
+    route("jobs/:job/photos", "routes/jobs/photos.ts"),
+    route("jobs/:job/photos/:photo", "routes/jobs/photo.ts"),
     route("jobs/:job/files", "routes/jobs/files.ts"),
     route("jobs/:job/files/:file", "routes/jobs/file.ts"),
     route("jobs/:job/certificate.pdf", "routes/jobs/certificate.ts"),

@@ -13,7 +13,7 @@ export class TooLarge extends Error {
   }
 }
 
-export interface BusFile {
+export interface StoredFile {
   id: string;
   name: string;
   bytes: number;
@@ -32,11 +32,11 @@ export async function storeFile(
   file: { id: string; name: string },
   stream: AsyncIterable<Uint8Array>,
   limitBytes: number,
-): Promise<BusFile> {
-  const there = await busFile(sql, shopId, jobId, file.id);
+): Promise<StoredFile> {
+  const there = await storedFile(sql, shopId, jobId, file.id);
   if (there) return there;
   await removeFile(sql, shopId, file.id);
-  await sql.run("INSERT INTO bus_file (id, shop_id, job_id, name, bytes, created_at) VALUES (?, ?, ?, ?, 0, ?)", [
+  await sql.run("INSERT INTO job_file (id, shop_id, job_id, name, bytes, created_at) VALUES (?, ?, ?, ?, 0, ?)", [
     file.id,
     shopId,
     jobId,
@@ -45,7 +45,7 @@ export async function storeFile(
   ]);
   try {
     const bytes = await writeChunks(sql, shopId, file.id, stream, limitBytes);
-    await sql.run("UPDATE bus_file SET bytes = ?, stored_at = ? WHERE id = ? AND shop_id = ?", [
+    await sql.run("UPDATE job_file SET bytes = ?, stored_at = ? WHERE id = ? AND shop_id = ?", [
       bytes,
       new Date(),
       file.id,
@@ -74,7 +74,7 @@ async function writeChunks(
     const data = gzipSync(Buffer.concat(pending), { level: 6 });
     pending = [];
     waiting = 0;
-    await sql.run("INSERT INTO bus_chunk (file_id, position, shop_id, data) VALUES (?, ?, ?, ?)", [
+    await sql.run("INSERT INTO job_chunk (file_id, position, shop_id, data) VALUES (?, ?, ?, ?)", [
       id,
       position++,
       shopId,
@@ -93,10 +93,10 @@ async function writeChunks(
 }
 
 /** A complete file of the job; null when it is unknown, of another shop, or was never completed. */
-export async function busFile(sql: Sql, shopId: string, jobId: string, id: string): Promise<BusFile | null> {
+export async function storedFile(sql: Sql, shopId: string, jobId: string, id: string): Promise<StoredFile | null> {
   const rows = await sql.rows(
     z.object({ id: z.string(), name: z.string(), bytes: z.number() }),
-    "SELECT id, name, bytes FROM bus_file WHERE id = ? AND job_id = ? AND shop_id = ? AND stored_at IS NOT NULL",
+    "SELECT id, name, bytes FROM job_file WHERE id = ? AND job_id = ? AND shop_id = ? AND stored_at IS NOT NULL",
     [id, jobId, shopId],
   );
   return rows[0] ?? null;
@@ -107,7 +107,7 @@ export async function* readFile(sql: Sql, shopId: string, id: string): AsyncGene
   for (let position = 0; ; position++) {
     const rows = await sql.rows(
       z.object({ data: z.instanceof(Uint8Array) }),
-      "SELECT data FROM bus_chunk WHERE file_id = ? AND position = ? AND shop_id = ?",
+      "SELECT data FROM job_chunk WHERE file_id = ? AND position = ? AND shop_id = ?",
       [id, position, shopId],
     );
     if (!rows[0]) return;
@@ -116,6 +116,6 @@ export async function* readFile(sql: Sql, shopId: string, id: string): AsyncGene
 }
 
 async function removeFile(sql: Sql, shopId: string, id: string): Promise<void> {
-  await sql.run("DELETE FROM bus_chunk WHERE file_id = ? AND shop_id = ?", [id, shopId]);
-  await sql.run("DELETE FROM bus_file WHERE id = ? AND shop_id = ?", [id, shopId]);
+  await sql.run("DELETE FROM job_chunk WHERE file_id = ? AND shop_id = ?", [id, shopId]);
+  await sql.run("DELETE FROM job_file WHERE id = ? AND shop_id = ?", [id, shopId]);
 }

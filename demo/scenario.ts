@@ -187,7 +187,7 @@ async function middleJob(db: Database, shopId: string, profiles: Profiles): Prom
   await setStandIn(db, shopId, diary.jobId, HIDDEN_FAULT);
   const plan = planJob(demoDocuments(), { choices: null, wishes: null });
   await upToBench(diary, plan, "0VMCRA188J1000431", "SK 1127", 61880);
-  await storeBusFiles(db, shopId, diary, 11);
+  await storeStoredFiles(db, shopId, diary, 11);
   const results: [string, "pass" | "nothing"][] = [
     ["hazard/key-off", "pass"],
     ["factoryPicture/running", "nothing"],
@@ -211,7 +211,7 @@ async function closedJob(db: Database, shopId: string, profiles: Profiles): Prom
   );
   const plan = planJob(demoDocuments(), { choices: null, wishes: null });
   await upToBench(diary, plan, "0VMCRA183J1000207", "SK 1122", 74305);
-  await storeBusFiles(db, shopId, diary, 7);
+  await storeStoredFiles(db, shopId, diary, 7);
   for (const test of plan.tests)
     await diary.add({ kind: "prove.result", data: { test: test.id, answer: "pass", note: "" } }, test.minutes);
   for (const step of [...plan.steps].reverse()) {
@@ -258,7 +258,7 @@ async function upToBench(
   await diary.add({ kind: "strip.step", data: { step: "battery-off", direction: "back", confirmed: [] } }, 3);
 }
 
-async function storeBusFiles(db: Database, shopId: string, diary: Diary, seed: number): Promise<void> {
+async function storeStoredFiles(db: Database, shopId: string, diary: Diary, seed: number): Promise<void> {
   const log = recordLog({ seed, durationS: 120, startS: Math.floor(Date.now() / 1000) - 86_400, cues: DEMO_CUES });
   for (const [name, what, text] of [
     ["on-cue.log", "log", log],

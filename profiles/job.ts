@@ -21,7 +21,10 @@ const body = <K extends string, D extends z.ZodType>(kind: K, data: D) => z.obje
 
 export const entryBodySchema = z.discriminatedUnion("kind", [
   body("intake.car", carSheetSchema),
-  body("intake.baseline", z.object({ test: key, result: z.enum(["pass", "fail", "absent"]), note })),
+  body(
+    "intake.baseline",
+    z.object({ test: key, result: z.enum(["pass", "fail", "absent"]), note, photo: uuid.optional() }),
+  ),
   body("intake.wishes", z.object({ functions: z.array(key).max(200) })),
   body("intake.variant", z.object({ variant: pin, answers: z.record(key, key.nullable()) })),
   body("fit.kit", z.object({ kit: pin, choices: z.record(key, key) })),

@@ -129,12 +129,10 @@ export function colourWarnings(kit: KitProfile, kits: readonly KitProfile[]): Co
   return all.filter((m) => m.conflict && m.uses.some((u) => u.kit === kit.id));
 }
 
-/** Options named in the address, as far as the kit offers them. */
-export function askedChoices(kit: KitProfile, params: URLSearchParams): Choices {
+/** Options by choice, as far as the kit offers them: those of an address, or those the shop usually takes. */
+export function offeredChoices(kit: KitProfile, asked: Iterable<[string, string]>): Choices {
   return Object.fromEntries(
-    [...params].filter(([key, value]) =>
-      kit.choices.some((c) => c.id === key && c.options.some((o) => o.id === value)),
-    ),
+    [...asked].filter(([key, value]) => kit.choices.some((c) => c.id === key && c.options.some((o) => o.id === value))),
   );
 }
 

@@ -24,7 +24,10 @@ export interface DocumentPin {
 
 export type EntryBody =
   | { kind: "intake.car"; data: CarSheet }
-  | { kind: "intake.baseline"; data: { test: string; result: "pass" | "fail" | "absent"; note: string } }
+  | {
+      kind: "intake.baseline";
+      data: { test: string; result: "pass" | "fail" | "absent"; note: string; photo?: string };
+    }
   | { kind: "intake.wishes"; data: { functions: string[] } }
   | { kind: "intake.variant"; data: { variant: DocumentPin; answers: Record<string, string | null> } }
   | { kind: "fit.kit"; data: { kit: DocumentPin; choices: Record<string, string> } }

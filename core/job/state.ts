@@ -4,6 +4,8 @@ import type { CarSheet, DocumentPin, JobEntry } from "./entry";
 export interface Noted<T> {
   value: T;
   note: string;
+  /** File of the job that holds a photo. */
+  photo?: string;
   at: string;
   by: string;
   entry: string;
@@ -105,7 +107,10 @@ function apply(draft: Draft, entry: JobEntry): void {
       draft.carEntry = entry.id;
       return;
     case "intake.baseline":
-      draft.baseline.set(entry.data.test, noted(entry.data.result, entry.data.note));
+      draft.baseline.set(entry.data.test, {
+        ...noted(entry.data.result, entry.data.note),
+        ...(entry.data.photo ? { photo: entry.data.photo } : {}),
+      });
       return;
     case "intake.wishes":
       draft.wishes = entry.data.functions;

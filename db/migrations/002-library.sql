@@ -39,3 +39,15 @@ CREATE TABLE profile_draft (
 
 -- Prices of kits are in the currency of the shop, by its ISO 4217 code.
 ALTER TABLE shop ADD COLUMN currency CHAR(3) NOT NULL DEFAULT 'EUR';
+
+-- Photos stand beside bus logs: both are files of a job.
+RENAME TABLE bus_file TO job_file, bus_chunk TO job_chunk;
+
+-- The option of a school (sound path, microphone place, order of closing) that a shop takes when nobody says otherwise.
+CREATE TABLE shop_usual (
+  shop_id UUID NOT NULL,
+  choice VARCHAR(60) NOT NULL,
+  option_id VARCHAR(60) NOT NULL,
+  PRIMARY KEY (shop_id, choice),
+  CONSTRAINT shop_usual_shop FOREIGN KEY (shop_id) REFERENCES shop (id)
+) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4;

@@ -4,7 +4,7 @@ import { z } from "zod";
 import type { EntryBody } from "../../core/job/entry";
 import { accountOf, createAccount, createShop, MOST_ATTEMPTS, signIn, signOut } from "../../db/accounts";
 import { connectionFromEnvironment, type Database } from "../../db/database";
-import { busFile, readFile, storeFile, TooLarge } from "../../db/files";
+import { readFile, storedFile, storeFile, TooLarge } from "../../db/files";
 import { newId } from "../../db/ids";
 import { appendEntry, createJob, entriesOf, jobById, listJobs } from "../../db/jobs";
 import { migrate } from "../../db/migrate";
@@ -165,7 +165,7 @@ describe("files", () => {
     }
     expect(bytes).toBe(file.bytes);
     expect(back.length).toBeGreaterThan(1);
-    expect(await busFile(db, otherShop, job, file.id)).toBeNull();
+    expect(await storedFile(db, otherShop, job, file.id)).toBeNull();
   });
 
   it("leave nothing behind when they are too large or break off", async () => {
@@ -183,7 +183,7 @@ describe("files", () => {
     );
     const left = await db.rows(
       z.object({ n: z.number() }),
-      "SELECT (SELECT COUNT(*) FROM bus_chunk WHERE file_id = ?) + (SELECT COUNT(*) FROM bus_file WHERE id = ?) AS n",
+      "SELECT (SELECT COUNT(*) FROM job_chunk WHERE file_id = ?) + (SELECT COUNT(*) FROM job_file WHERE id = ?) AS n",
       [id, id],
     );
     expect(left[0]?.n).toBe(0);

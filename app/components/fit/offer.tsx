@@ -1,5 +1,5 @@
 import { FileText } from "lucide-react";
-import { Form, useParams, useSubmit } from "react-router";
+import { Form, Link, useFetcher, useParams, useSubmit } from "react-router";
 import { useMoney } from "~/app/lib/money";
 import type { Offer } from "~/app/server/fit.server";
 import type { Lane } from "~/core/connect/lane";
@@ -7,7 +7,7 @@ import type { JobState } from "~/core/job/state";
 import type { ColourMeaning } from "~/core/library/colours";
 import type { Choice } from "~/core/model/profile";
 import { LaneDrawing } from "../connect/lane-drawing";
-import { buttonLook, Section } from "../controls";
+import { Button, buttonLook, Section } from "../controls";
 import { EntryButton, useJob } from "../entry-form";
 import { Notice } from "../marks";
 import { LEVEL_TONES } from "./candidates";
@@ -15,9 +15,13 @@ import { Ledger } from "./ledger";
 import { NeedsList } from "./needs";
 import { SignOffer } from "./sign-offer";
 
+type Option = Choice["options"][number] & { follows: string[] };
+type OpenChoice = Omit<Choice, "options"> & { chosen: string; options: Option[] };
+
 interface Props {
   offer: Offer;
-  choices: (Choice & { chosen: string })[];
+  choices: OpenChoice[];
+  mayMakeUsual: boolean;
   isCurrent: boolean;
   confirmed: boolean;
   signed: JobState["signed"];
@@ -26,7 +30,7 @@ interface Props {
 }
 
 /** One kit with its choices on this car: verdict, ledger, needs, signature. */
-export function OfferView({ offer, choices, isCurrent, confirmed, signed, why, newer }: Props) {
+export function OfferView({ offer, choices, mayMakeUsual, isCurrent, confirmed, signed, why, newer }: Props) {
   const { job } = useParams();
   const address = new URLSearchParams({ kit: offer.pin.slug, ...offer.choices });
   const { next } = useJob();
@@ -42,9 +46,22 @@ export function OfferView({ offer, choices, isCurrent, confirmed, signed, why, n
           {offer.missing.length > 0 && <p>No position of the switch bank gives: {offer.missing.join(", ")}.</p>}
         </Notice>
         {newer && (
-          <p className="mt-2 text-quiet">
-            This job keeps version {offer.pin.version}; the library has version {newer} of this kit.
-          </p>
+          <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-2">
+            <p className="text-quiet">
+              This job keeps version {offer.pin.version}; the library has version {newer} of this kit.{" "}
+              <Link to={`/library/kit/${offer.pin.slug}?version=${newer}`} className="underline">
+                What it changed
+              </Link>
+            </p>
+            <EntryButton
+              body={{
+                kind: "fit.kit",
+                data: { kit: { slug: offer.pin.slug, version: newer }, choices: offer.choices },
+              }}
+            >
+              Move this job to version {newer}
+            </EntryButton>
+          </div>
         )}
         {!impossible && (
           <div className="mt-4 flex flex-wrap gap-2">
@@ -73,7 +90,7 @@ export function OfferView({ offer, choices, isCurrent, confirmed, signed, why, n
       {!impossible && (
         <>
           <div className="mt-6" />
-          <Choices choices={choices} kit={offer.pin.slug} confirmed={confirmed} />
+          <Choices choices={choices} kit={offer.pin.slug} confirmed={confirmed} mayMakeUsual={mayMakeUsual} />
           {why && (
             <Section title={`Why not: ${why.name}`} id="why">
               <LaneDrawing lane={why.lane} />
@@ -93,7 +110,17 @@ export function OfferView({ offer, choices, isCurrent, confirmed, signed, why, n
 }
 
 /** What makes up the offer, then the ways of working that change nothing for the customer. */
-function Choices({ choices, kit, confirmed }: { choices: Props["choices"]; kit: string; confirmed: boolean }) {
+function Choices({
+  choices,
+  kit,
+  confirmed,
+  mayMakeUsual,
+}: {
+  choices: OpenChoice[];
+  kit: string;
+  confirmed: boolean;
+  mayMakeUsual: boolean;
+}) {
   const submit = useSubmit();
   if (choices.length === 0) return null;
   const group = (kind: Choice["kind"]) => choices.filter((c) => c.kind === kind);
@@ -120,7 +147,7 @@ function Choices({ choices, kit, confirmed }: { choices: Props["choices"]; kit: 
             </summary>
             <div className="grid gap-x-8 gap-y-4 pt-2 md:grid-cols-2">
               {group("school").map((c) => (
-                <ChoiceField key={c.id} choice={c} />
+                <ChoiceField key={c.id} choice={c} usualButton={mayMakeUsual && c.chosen !== c.usual} />
               ))}
             </div>
           </details>
@@ -130,7 +157,7 @@ function Choices({ choices, kit, confirmed }: { choices: Props["choices"]; kit: 
   );
 }
 
-function ChoiceField({ choice: c }: { choice: Props["choices"][number] }) {
+function ChoiceField({ choice: c, usualButton = false }: { choice: OpenChoice; usualButton?: boolean }) {
   const price = useMoney();
   return (
     <fieldset>
@@ -159,10 +186,29 @@ function ChoiceField({ choice: c }: { choice: Props["choices"][number] }) {
               </span>
             )}
             <span className="block text-quiet">{o.why}</span>
+            {o.id === c.chosen && o.follows.length > 0 && (
+              <span className="block text-sm">Follows from it: {o.follows.join("; ")}.</span>
+            )}
           </span>
         </label>
       ))}
+      {usualButton && <MakeUsual choice={c.id} option={c.chosen} />}
     </fieldset>
+  );
+}
+
+/** The shop takes this option from now on when nobody says otherwise. */
+function MakeUsual({ choice, option }: { choice: string; option: string }) {
+  const fetcher = useFetcher();
+  return (
+    <Button
+      look="quiet"
+      className="px-2!"
+      onClick={() => fetcher.submit({ choice, option }, { method: "post", action: "/usual" })}
+      disabled={fetcher.state !== "idle"}
+    >
+      Make this the shop's usual way
+    </Button>
   );
 }
 

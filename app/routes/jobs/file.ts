@@ -2,7 +2,7 @@ import { data } from "react-router";
 import { database } from "~/app/server/db.server";
 import { jobRow } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
-import { busFile, readFile } from "~/db/files";
+import { readFile, storedFile } from "~/db/files";
 import type { Route } from "./+types/file";
 
 /** The bytes of a stored bus file, streamed. */
@@ -10,7 +10,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const account = person(context);
   const row = await jobRow(account, params.job);
   const file = /^[0-9a-f-]{36}$/.test(params.file)
-    ? await busFile(database(), account.shopId, row.id, params.file)
+    ? await storedFile(database(), account.shopId, row.id, params.file)
     : null;
   if (!file) throw data("This job has no such file.", { status: 404 });
   const chunks = readFile(database(), account.shopId, file.id);

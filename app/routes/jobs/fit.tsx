@@ -2,11 +2,12 @@ import { data } from "react-router";
 import { Candidates } from "~/app/components/fit/candidates";
 import { OfferView } from "~/app/components/fit/offer";
 import { Notice } from "~/app/components/marks";
+import { database } from "~/app/server/db.server";
 import {
-  askedChoices,
   colourWarnings,
   kitNamed,
   libraryKits,
+  offeredChoices,
   offerOf,
   ranked,
   whyNot,
@@ -14,8 +15,10 @@ import {
 } from "~/app/server/fit.server";
 import { loadJob } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
+import { followsFrom } from "~/core/fit/follows";
 import { isBlank } from "~/core/job/blank";
 import { resolveChoices } from "~/core/model/compose";
+import { usualOptions } from "~/db/usual";
 import type { Route } from "./+types/fit";
 
 export async function loader({ request, params, context }: Route.LoaderArgs) {
@@ -33,8 +36,10 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   if (!slug) return { ready: true as const, list, selected: null };
   const kit = current && current.id === slug ? current : await kitNamed(account, slug);
   const isCurrent = current?.id === slug;
-  const start = isCurrent ? (state.choices ?? {}) : (list.find((c) => c.kit === slug)?.choices ?? {});
-  const choices = { ...start, ...askedChoices(kit, search) };
+  const usual = offeredChoices(kit, Object.entries(await usualOptions(database(), account.shopId)));
+  const ranking = list.find((c) => c.kit === slug)?.choices ?? {};
+  const start = isCurrent && state.choices ? state.choices : isCurrent ? usual : { ...ranking, ...usual };
+  const choices = { ...start, ...offeredChoices(kit, search) };
   const names = new Map(wishesOf(kits, []).map((w) => [w.id, w.name]));
   const wishes = (state.wishes ?? []).map((id) => ({ id, name: names.get(id) ?? id }));
   const offer = offerOf(job, kit, choices, wishes);
@@ -46,7 +51,13 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     list,
     selected: {
       offer: { ...offer, colours: colourWarnings(kit, kits) },
-      choices: kit.choices.map((c) => ({ ...c, chosen: chosen[c.id] ?? c.usual })),
+      choices: kit.choices.map((c) => ({
+        ...c,
+        usual: usual[c.id] ?? c.usual,
+        chosen: chosen[c.id] ?? c.usual,
+        options: c.options.map((o) => ({ ...o, follows: followsFrom(kit, c.id, o.id) })),
+      })),
+      mayMakeUsual: account.role === "lead",
       isCurrent,
       confirmed,
       signed: state.signed,

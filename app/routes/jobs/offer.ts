@@ -1,5 +1,5 @@
 import { data } from "react-router";
-import { askedChoices, kitNamed, libraryKits, offerOf, wishesOf } from "~/app/server/fit.server";
+import { kitNamed, libraryKits, offeredChoices, offerOf, wishesOf } from "~/app/server/fit.server";
 import { loadJob } from "~/app/server/jobs.server";
 import { renderOffer } from "~/app/server/offer.server";
 import { person } from "~/app/server/session.server";
@@ -18,7 +18,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const kit = slug === current.id && !isBlank(current) ? current : await kitNamed(account, slug);
   const names = new Map(wishesOf(await libraryKits(account), []).map((w) => [w.id, w.name]));
   const wishes = (job.state.wishes ?? []).map((id) => ({ id, name: names.get(id) ?? id }));
-  const choices = { ...(slug === current.id ? job.state.choices : {}), ...askedChoices(kit, search) };
+  const choices = { ...(slug === current.id ? job.state.choices : {}), ...offeredChoices(kit, search) };
   const offer = offerOf(job, kit, choices, wishes);
   const pdf = await renderOffer({ shop: account.shopName, currency: account.currency, job, kit, offer });
   return new Response(new Uint8Array(pdf), {

@@ -1,0 +1,130 @@
+import { describe, expect, it } from "vitest";
+import { readFaultCodes } from "../core/intake/fault-codes";
+import type { KitProfile } from "../core/model/profile";
+import { scanStandIn } from "../sim/scan";
+import { buildLeaflet } from "./archetypes";
+import { demoDocuments, shippedLeaflets, shippedLibrary } from "./library";
+import { checkLeaflet, checkProfile, readLeaflet } from "./read";
+
+const { car, variant, kit } = demoDocuments();
+const changed = <T>(document: T, change: (d: T) => void): T => {
+  const copy = structuredClone(document);
+  change(copy);
+  return copy;
+};
+
+describe("a document that its schema cannot refuse", () => {
+  const bad: [string, unknown, RegExp][] = [
+    [
+      "more contacts than ways",
+      changed(kit, (k) => {
+        const connector = k.parts[0]?.ports[0]?.connector;
+        if (connector) connector.ways = 2;
+      }),
+      /Interface module, main plug.*4 contacts in a housing of 2 ways/,
+    ],
+    [
+      "a plug used twice",
+      changed(kit, (k) => k.plug.push({ id: "again", a: "harness.car", b: "loom.mic", say: "x" })),
+      /“k-car” and “again”.*harness\.car/,
+    ],
+    [
+      "a contact listed twice",
+      changed(kit, (k) => {
+        const port = k.parts[0]?.ports[0];
+        const [first] = port?.contacts ?? [];
+        if (first) port?.contacts.push(first);
+      }),
+      /listed twice/,
+    ],
+    [
+      "a part listed twice",
+      changed(kit, (k) => k.parts.push(structuredClone(k.parts[0] as KitProfile["parts"][number]))),
+      /part “module”.*listed twice/,
+    ],
+    [
+      "a connection listed twice",
+      changed(car, (c) => c.links.push({ id: "loom-mic", a: "loom.wheel", b: "carMic.main" })),
+      /connection “loom-mic”/,
+    ],
+    [
+      "updates in a circle",
+      changed(variant, (v) =>
+        v.firmware?.updates.push({ from: "R2-260", to: "R2-118", minutes: 1, how: "x", sideEffects: [] }),
+      ),
+      /R2-118 → R2-204 → R2-260 → R2-118/,
+    ],
+    ["strip steps in a circle", changed(car, (c) => c.stripPlan.steps[0]?.after.push("vents")), /wait for each other/],
+    [
+      "a usual option that is none",
+      changed(kit, (k) => {
+        const [choice] = k.choices;
+        if (choice) choice.usual = "shouting";
+      }),
+      /usual option “shouting”/,
+    ],
+    [
+      "a condition on no choice",
+      changed(kit, (k) => k.needs.push({ kind: "tool", say: "x", when: { choice: "colour", is: ["red"] } })),
+      /no such choice/,
+    ],
+    [
+      "a condition on no option",
+      changed(kit, (k) => k.needs.push({ kind: "tool", say: "x", when: { choice: "soundPath", is: ["red"] } })),
+      /no option “red”/,
+    ],
+    ["a switch that is no setting", changed(kit, (k) => k.switchBank?.switches.push("sw99")), /no setting “sw99”/],
+    [
+      "an unknown kind of signal",
+      changed(kit, (k) => {
+        const [contact] = k.parts[0]?.ports[0]?.contacts ?? [];
+        if (contact) (contact as { kind: string }).kind = "steam";
+      }),
+      /contacts\[0\].*kind/,
+    ],
+  ];
+  it.each(bad)("is refused: %s", (_, document, message) => {
+    expect(() => checkProfile(document)).toThrow(message);
+  });
+  it("has cases", () => expect(bad.length).toBeGreaterThan(9));
+
+  it("keeps scripts in texts as texts", () => {
+    const text = "<script>alert(1)</script>";
+    expect(checkProfile({ ...kit, title: text }).title).toBe(text);
+  });
+});
+
+describe("leaflets", () => {
+  const leaflets = shippedLeaflets();
+
+  it("build documents that pass the same door, deterministically", () => {
+    const cars = shippedLibrary().flatMap((p) => (p.document === "car" ? [p] : []));
+    for (const l of leaflets) {
+      const once = buildLeaflet(l, cars);
+      expect(checkProfile(once)).toEqual(JSON.parse(JSON.stringify(once)));
+      expect(JSON.stringify(buildLeaflet(l, cars))).toBe(JSON.stringify(once));
+    }
+    expect(leaflets.length).toBeGreaterThan(30);
+  });
+
+  it("are refused with the field that is wrong", () => {
+    const inlay = leaflets.find((l) => l.id === "pellimar-inlay-5");
+    expect(() => checkLeaflet({ ...inlay, formats: ["wide"] })).toThrow(/formats\[0\]/);
+    expect(() => checkLeaflet({ archetype: "teapot" })).toThrow(/no archetype “teapot”/);
+    expect(() => readLeaflet("{")).toThrow(/not JSON/);
+    const radio = leaflets.find((l) => l.archetype === "variant");
+    expect(() => radio && buildLeaflet(radio, [])).toThrow(/no car/);
+  });
+});
+
+describe("the stand-in car's fault memory", () => {
+  it("reads the same for the same job, and as codes", () => {
+    const texts = Array.from({ length: 20 }, (_, seed) => scanStandIn(seed));
+    expect(texts.map((_, seed) => scanStandIn(seed))).toEqual(texts);
+    const read = texts.map((t) => readFaultCodes(t));
+    expect(read.every((r) => r.problems.length === 0)).toBe(true);
+    expect(new Set(read.flatMap((r) => r.codes.map((c) => `${c.module} ${c.code}`)))).toEqual(
+      new Set(["Radio B1A42-11", "Body computer U0140"]),
+    );
+  });
+});
