@@ -8,12 +8,25 @@ import { serving, startServer } from "./serve.mjs";
 export async function bench(only) {
   const wanted = (name) => only.length === 0 || only.some((o) => name.includes(o));
   mkdirSync(join(paths.state, "bench"), { recursive: true });
-  for (const name of ["parse", "evaluate", "faults"]) {
+  for (const name of ["parse", "evaluate", "faults", "rank"]) {
     if (!wanted(name)) continue;
     const { output } = await run(process.execPath, ["--import", "tsx", `tests/bench/${name}.ts`]);
     say(output.trim());
   }
+  if (wanted("search")) await search();
   if (wanted("server")) await server();
+}
+
+async function search() {
+  const db = await startMariadb("bench-db", await freePortFrom(33680));
+  try {
+    const { output } = await run(process.execPath, ["--import", "tsx", "tests/bench/search.ts"], {
+      env: db.env("iteron_bench"),
+    });
+    say(output.trim());
+  } finally {
+    await db.stop();
+  }
 }
 
 async function server() {

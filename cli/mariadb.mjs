@@ -69,7 +69,7 @@ function serverArguments({ folder, data, port, user, log, secret }) {
 }
 
 function initSql(secret) {
-  const databases = ["iteron", "iteron_demo", "iteron_test"];
+  const databases = ["iteron", "iteron_demo", "iteron_test", "iteron_bench"];
   return [
     ...databases.map((d) => `CREATE DATABASE IF NOT EXISTS ${d} CHARACTER SET utf8mb4;`),
     ...["127.0.0.1", "localhost"].flatMap((h) => [

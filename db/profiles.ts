@@ -39,11 +39,9 @@ const documentRow = z.object({ document: z.string() });
 export async function listProfiles(sql: Sql, shopId: string): Promise<ProfileHead[]> {
   return sql.rows(
     headRow,
-    `SELECT p.id, p.kind, p.slug, p.version, p.title, p.created_by FROM profile p
-     JOIN (SELECT kind, slug, MAX(version) AS newest FROM profile WHERE shop_id = ? GROUP BY kind, slug) n
-       ON n.kind = p.kind AND n.slug = p.slug AND n.newest = p.version
-     WHERE p.shop_id = ? ORDER BY p.kind, p.title`,
-    [shopId, shopId],
+    `SELECT profile_id AS id, kind, slug, version, title, created_by FROM profile_newest
+     WHERE shop_id = ? ORDER BY kind, title`,
+    [shopId],
   );
 }
 
@@ -79,22 +77,30 @@ export async function saveProfile(
       by,
     ],
   );
-  await storeWords(sql, shopId, profile);
+  await storeNewest(sql, shopId, { id, version, ...head }, profile);
   return { id, version, ...head, fresh: true };
 }
 
-/** Renews the words by which the newest version is found. */
-async function storeWords(sql: Sql, shopId: string, profile: Profile): Promise<void> {
-  const owner = [shopId, profile.document, profile.id];
-  await sql.run("DELETE FROM profile_word WHERE shop_id = ? AND kind = ? AND slug = ?", owner);
-  const words = searchWords(profile);
-  for (let at = 0; at < words.length; at += 200) {
-    const some = words.slice(at, at + 200);
-    await sql.run(
-      `INSERT INTO profile_word (shop_id, field, word, kind, slug) VALUES ${some.map(() => "(?, ?, ?, ?, ?)").join(", ")}`,
-      some.flatMap((w) => [shopId, w.field, w.word, profile.document, profile.id]),
-    );
-  }
+/** Makes a stored version the newest one, with the words by which it is found. */
+async function storeNewest(sql: Sql, shopId: string, head: ProfileHead, profile: Profile): Promise<void> {
+  const found = searchWords(profile);
+  const words = found.filter((w) => w.field === "text").map((w) => ` ${w.word}`);
+  const facets = found.filter((w) => w.field !== "text").map((w) => `${w.field}:${w.word}|`);
+  await sql.run(
+    `REPLACE INTO profile_newest (shop_id, kind, slug, profile_id, version, title, created_by, words, facets)
+     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+    [
+      shopId,
+      head.kind,
+      head.slug,
+      head.id,
+      head.version,
+      head.title,
+      head.createdBy,
+      words.join(""),
+      `|${facets.join("")}`,
+    ],
+  );
 }
 
 /** What a search asks for; empty members ask for nothing. */
@@ -125,37 +131,32 @@ export async function searchProfiles(
   shopId: string,
   query: ProfileQuery,
 ): Promise<{ hits: ProfileHit[]; total: number }> {
-  const asked: [field: string, pattern: string][] = [
-    ...wordsOf(query.text).map((w): [string, string] => ["text", `${w}%`]),
-    ...(query.connector ? [["connector", `${likeText(query.connector.toLowerCase())}%`] as [string, string]] : []),
-    ...(["ways", "year", "country", "screen"] as const).flatMap((field): [string, string][] =>
-      query[field] ? [[field, likeText(query[field].toLowerCase())]] : [],
-    ),
+  const facet = (field: string, text: string, whole: boolean) =>
+    text ? [`%|${field}:${likeText(text.toLowerCase())}${whole ? "|" : ""}%`] : [];
+  const words = wordsOf(query.text).map((w) => `% ${likeText(w)}%`);
+  const facets = [
+    ...facet("connector", query.connector, false),
+    ...(["ways", "year", "country", "screen"] as const).flatMap((field) => facet(field, query[field], true)),
   ];
-  const words = asked.map(() => "SELECT kind, slug FROM profile_word WHERE shop_id = ? AND field = ? AND word LIKE ?");
-  const values: Value[] = asked.flatMap(([field, pattern]) => [shopId, field, pattern]);
-  const found = words.length > 0 ? `JOIN (${words.join(" INTERSECT ")}) w ON w.kind = n.kind AND w.slug = n.slug` : "";
-  const byKind = query.kind ? "AND kind = ?" : "";
-  const kindValues: Value[] = query.kind ? [query.kind] : [];
-  const newest = `(SELECT kind, slug, MAX(version) AS version FROM profile WHERE shop_id = ? ${byKind} GROUP BY kind, slug)`;
-  const [count] = await sql.rows(z.object({ n: z.number() }), `SELECT COUNT(*) AS n FROM ${newest} n ${found}`, [
-    shopId,
-    ...kindValues,
-    ...values,
-  ]);
-  const hits = await sql.rows(
-    z.object({ closed_jobs: z.number() }).loose(),
-    `SELECT p.id, p.kind, p.slug, p.version, p.title, p.created_by,
-       (SELECT COUNT(*) FROM job j WHERE j.shop_id = p.shop_id AND j.closed_at IS NOT NULL
-          AND ((p.kind = 'kit' AND j.kit_slug = p.slug) OR (p.kind = 'variant' AND j.variant_slug = p.slug))) AS closed_jobs
-     FROM ${newest} n ${found}
-     JOIN profile p ON p.shop_id = ? AND p.kind = n.kind AND p.slug = n.slug AND p.version = n.version
-     ORDER BY p.kind, p.title LIMIT ${MOST_HITS}`,
-    [shopId, ...kindValues, ...values, shopId],
+  const where = [
+    "shop_id = ?",
+    ...(query.kind ? ["kind = ?"] : []),
+    ...words.map(() => "words LIKE ?"),
+    ...facets.map(() => "facets LIKE ?"),
+  ].join(" AND ");
+  const values: Value[] = [shopId, ...(query.kind ? [query.kind] : []), ...words, ...facets];
+  const rows = await sql.rows(
+    z.object({ closed_jobs: z.number(), total: z.number() }).loose(),
+    `SELECT h.*, (SELECT COUNT(*) FROM job j WHERE j.shop_id = ? AND j.closed_at IS NOT NULL
+          AND ((h.kind = 'kit' AND j.kit_slug = h.slug) OR (h.kind = 'variant' AND j.variant_slug = h.slug))) AS closed_jobs
+     FROM (SELECT profile_id AS id, kind, slug, version, title, created_by, COUNT(*) OVER () AS total
+           FROM profile_newest WHERE ${where} ORDER BY kind, title LIMIT ${MOST_HITS}) h
+     ORDER BY h.kind, h.title`,
+    [shopId, ...values],
   );
   return {
-    hits: hits.map((r) => ({ ...headRow.parse(r), closedJobs: r.closed_jobs })),
-    total: count?.n ?? 0,
+    hits: rows.map((r) => ({ ...headRow.parse(r), closedJobs: r.closed_jobs })),
+    total: rows[0]?.total ?? 0,
   };
 }
 
@@ -195,15 +196,13 @@ export async function profileByPin(
   return rows[0] ? { id: rows[0].id, profile: parsed(rows[0].id, rows[0].document) } : null;
 }
 
-/** Newest documents of one kind; for variants those of one car. */
+/** Newest documents of one kind. */
 export async function newestDocuments(sql: Sql, shopId: string, kind: ProfileKind): Promise<Profile[]> {
   const rows = await sql.rows(
     z.object({ id: z.string(), document: z.string() }),
-    `SELECT p.id, p.document FROM profile p
-     JOIN (SELECT slug, MAX(version) AS version FROM profile WHERE shop_id = ? AND kind = ? GROUP BY slug) n
-       ON n.slug = p.slug AND n.version = p.version
-     WHERE p.shop_id = ? AND p.kind = ? ORDER BY p.title`,
-    [shopId, kind, shopId, kind],
+    `SELECT p.id, p.document FROM profile_newest n JOIN profile p ON p.id = n.profile_id
+     WHERE n.shop_id = ? AND n.kind = ? ORDER BY n.title`,
+    [shopId, kind],
   );
   return rows.map((r) => parsed(r.id, r.document));
 }

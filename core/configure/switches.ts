@@ -1,5 +1,6 @@
 import { Model } from "../model/outcome";
 import type { SwitchBank } from "../model/profile";
+import { relevantSettings } from "../model/relevance";
 import type { FunctionSpec, Settings, System } from "../model/types";
 
 export interface SwitchEffect {
@@ -28,14 +29,20 @@ export interface SwitchSolution {
 interface Wanted {
   fn: FunctionSpec;
   situation: string;
+  /** Settings of the bank that can matter to it, in the order of the bank. */
+  matters: readonly string[];
+  /** Outcome by the values of these settings. */
+  known: Map<string, boolean>;
 }
 
 /**
  * Solves a switch bank by trying all of its positions until all wanted functions are present.
  *
  * Of several solutions the one nearest to the initial positions is taken. Functions that no position can give are
- * reported and left out of the search. Cost: 2^n positions, each stopping at its first missing function.
+ * reported and left out of the search. Of the 2^n positions a function is evaluated only for the combinations of
+ * those switches that can matter to it.
  *
+ * @param model of the system, where it is at hand already
  * @param detail `first` takes the first good position and does not look what each switch breaks
  */
 export function solveSwitches(
@@ -43,18 +50,22 @@ export function solveSwitches(
   bank: SwitchBank,
   wantedFunctions: readonly string[],
   detail: "all" | "first" = "all",
+  model: Model = new Model(system),
 ): SwitchSolution {
   const part = system.parts.find((p) => p.id === bank.part);
   const initial = bank.switches.map((id) => part?.settings?.find((s) => s.id === id)?.initial ?? bank.off);
-  const model = new Model(system);
   const all: Wanted[] = system.functions
     .filter((f) => wantedFunctions.includes(f.id))
-    .flatMap((fn) => fn.situations.map((s) => ({ fn, situation: s.id })));
+    .flatMap((fn) => {
+      const relevant = relevantSettings(model.compiled, fn);
+      const matters = bank.switches.map((id) => `${bank.part}.${id}`).filter((key) => relevant.has(key));
+      return fn.situations.map((s): Wanted => ({ fn, situation: s.id, matters, known: new Map() }));
+    });
   const positions = allPositions(bank, initial);
-  const passes = (w: Wanted, settings: Settings) => model.try(w.fn, w.situation, settings).outcome.kind === "ok";
+  const passes = (w: Wanted, settings: Settings) => passesWith(model, w, settings);
 
   const search = (goals: Wanted[]) => {
-    const good = (p: Settings) => survives(p, goals, passes, model);
+    const good = (p: Settings) => survives(p, goals, passes);
     if (detail === "all") return positions.filter(good);
     const first = positions.find(good);
     return first ? [first] : [];
@@ -65,7 +76,6 @@ export function solveSwitches(
   if (good.length === 0) {
     for (const w of all) {
       const possible = positions.some((p) => passes(w, p));
-      model.forget();
       if (!possible) missing.push(w.fn.name);
     }
     wanted = all.filter((w) => !missing.includes(w.fn.name));
@@ -107,15 +117,21 @@ export function compareSwitches(
   });
 }
 
+/** Tries a function once for each combination of the settings that can matter to it; the others stay as delivered. */
+function passesWith(model: Model, w: Wanted, settings: Settings): boolean {
+  const key = w.matters.map((m) => settings[m]).join();
+  let passes = w.known.get(key);
+  if (passes === undefined) {
+    const some = Object.fromEntries(w.matters.flatMap((m) => (settings[m] === undefined ? [] : [[m, settings[m]]])));
+    passes = model.try(w.fn, w.situation, some as Settings).outcome.kind === "ok";
+    w.known.set(key, passes);
+  }
+  return passes;
+}
+
 /** True when all wanted functions pass. The one that failed moves to the front, where it soon fails the next position. */
-function survives(
-  settings: Settings,
-  wanted: Wanted[],
-  passes: (w: Wanted, s: Settings) => boolean,
-  model: Model,
-): boolean {
+function survives(settings: Settings, wanted: Wanted[], passes: (w: Wanted, s: Settings) => boolean): boolean {
   const failing = wanted.findIndex((w) => !passes(w, settings));
-  model.forget();
   if (failing > 0) wanted.unshift(...wanted.splice(failing, 1));
   return failing < 0;
 }

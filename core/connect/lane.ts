@@ -90,7 +90,7 @@ function wholeWay(evaluation: Evaluation, ref: ContactRef, depth = 0): Hop[] {
  * expected. Used where the function does not work even as planned.
  */
 function possibleWay(evaluation: Evaluation, ref: ContactRef, where: Attributes): Hop[] {
-  const { indexOf, entering, edges, sources, contacts } = evaluation.compiled;
+  const { indexOf, entering, edges, sources, sourcesAt, contacts } = evaluation.compiled;
   const sink = indexOf.get(ref);
   if (sink === undefined) return [];
   const hopAt = (node: number, by: string, via: Hop["via"]): Hop => ({
@@ -102,7 +102,7 @@ function possibleWay(evaluation: Evaluation, ref: ContactRef, where: Attributes)
   const queue: { node: number; where: Attributes; way: Hop[] }[] = [{ node: 2 * sink, where, way: [] }];
   const seen = new Set([2 * sink]);
   for (const { node, where: wanted, way } of queue) {
-    const source = sources.find((s) => s.to === node && matches(s.attributes, wanted));
+    const source = (sourcesAt[node] ?? []).map((s) => sources[s]).find((s) => s && matches(s.attributes, wanted));
     if (source) return [hopAt(node, source.part, "source"), ...way];
     for (const e of entering[node] ?? []) {
       const edge = edges[e];

@@ -29,6 +29,7 @@ export interface FitVerdict {
  * @param settings the settings as they are to stand in the fitted system
  * @param ours parts that the kit brings
  * @param before the stock model, where many kits are compared on one car
+ * @param after the fitted model, where it is at hand already
  */
 export function ledger(
   stock: System,
@@ -36,13 +37,13 @@ export function ledger(
   settings: Settings,
   ours: ReadonlySet<string>,
   before: Model = new Model(stock),
+  after: Model = new Model(fitted),
 ): LedgerLine[] {
-  const after = new Model(fitted, {}, settings);
   return fitted.functions.flatMap((fn) =>
     fn.situations.map((s) => {
       const known = stock.functions.some((f) => f.id === fn.id);
       const was = known ? before.try(fn, s.id) : null;
-      const is = after.try(fn, s.id);
+      const is = after.try(fn, s.id, settings);
       const gone = known ? goneParts(stock, fitted, fn) : [];
       if (gone.length > 0 && is.outcome.kind !== "ok")
         return { ...head(fn, s), verdict: "lost" as const, causes: gone };

@@ -141,7 +141,7 @@ function candidate(
     const clash = matingClash(fitted, kit);
     if (clash) return { ...head, ...impossible(clash, ids) };
     const settled = settleFitted(kit, fitted, ids.length > 0 ? ids : null, stock, "first");
-    const lines = ledger(settled.stock, settled.fitted, settled.settings, kitPartIds(kit), stock.model);
+    const lines = ledger(settled.stock, settled.fitted, settled.settings, kitPartIds(kit), stock.model, settled.model);
     if (times) times.evaluateMs += clock() - started;
     return { ...head, ...judged(request, kit, choices, settled, lines, firmware) };
   } catch (error) {

@@ -17,6 +17,8 @@ export interface Settled {
   fitted: System;
   switches: SwitchSolution | null;
   settings: Settings;
+  /** The fitted system ready to be asked. */
+  model: Model;
 }
 
 /** What can be computed once for a car and used for many kits. */
@@ -56,10 +58,11 @@ export function settleFitted(
   stock: StockModel,
   detail: "all" | "first",
 ): Settled {
+  const model = new Model(fitted);
   const switches = kit.switchBank
-    ? solveSwitches(fitted, kit.switchBank, wantedFunctions(stock, fitted, wishes), detail)
+    ? solveSwitches(fitted, kit.switchBank, wantedFunctions(stock, fitted, wishes), detail, model)
     : null;
-  return { stock: stock.system, fitted, switches, settings: { ...fitted.settings, ...switches?.settings } };
+  return { stock: stock.system, fitted, switches, settings: { ...fitted.settings, ...switches?.settings }, model };
 }
 
 function wantedFunctions(stock: StockModel, fitted: System, wishes: readonly string[] | null): string[] {

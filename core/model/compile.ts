@@ -55,6 +55,8 @@ export interface CompiledSystem {
   /** Per node: edges whose guard may open when something arrives there. */
   edgeWatchers: number[][];
   sourceWatchers: number[][];
+  /** Source numbers that start at each node. */
+  sourcesAt: number[][];
   /** Layer of the end of each edge: the layer in which it is evaluated. */
   edgeLayer: Uint8Array;
   /** By layer: edges that start on an earlier layer and so may have signals waiting when the layer begins. */
@@ -75,11 +77,13 @@ export function compile(system: System, disturbance: Disturbance = {}): Compiled
   const contacts = listContacts(system.parts);
   const indexOf = new Map(contacts.map((c, i) => [c.ref, i]));
   const partOf = new Map(system.parts.map((p) => [p.id, p]));
-  const edges = [
-    ...linkEdges(system, disturbance, indexOf),
-    ...system.parts.flatMap((part) => partEdges(part, disturbance, indexOf, contacts)),
-  ];
-  edges.sort((x, y) => x.from - y.from || x.to - y.to || (x.owner < y.owner ? -1 : 1));
+  const edges = sortEdges(
+    [
+      ...linkEdges(system, disturbance, indexOf),
+      ...system.parts.flatMap((part) => partEdges(part, disturbance, indexOf, contacts)),
+    ],
+    2 * contacts.length,
+  );
   const sources = system.parts.flatMap((part) => partSources(part, disturbance, indexOf));
   sources.sort((x, y) => x.to - y.to || (x.id < y.id ? -1 : 1));
   return {
@@ -94,8 +98,34 @@ export function compile(system: System, disturbance: Disturbance = {}): Compiled
   };
 }
 
+/** Contacts in an order that does not depend on the data: by part, then by reference. */
 function listContacts(parts: readonly Part[]): CompiledContact[] {
-  const all = parts.flatMap((part) =>
+  const sorted = [...parts].sort((x, y) => (x.id < y.id ? -1 : x.id > y.id ? 1 : 0));
+  const twice = sorted.find((p, i) => p.id === sorted[i + 1]?.id);
+  // Two parts of one name are taken as one, so that what they have in common is found.
+  const all = twice ? contactsOf(sorted).sort(byRef) : sorted.flatMap(partContacts);
+  for (let i = 1; i < all.length; i++) {
+    if (all[i]?.ref === all[i - 1]?.ref) {
+      throw new ModelError(all[i]?.ref ?? "", "the contact is listed twice.", "Give each contact its own identifier.");
+    }
+  }
+  return all;
+}
+
+/** Parts are documents and never change: their contacts are listed once. */
+const listed = new WeakMap<Part, CompiledContact[]>();
+
+function partContacts(part: Part): CompiledContact[] {
+  let contacts = listed.get(part);
+  if (!contacts) {
+    contacts = contactsOf([part]).sort(byRef);
+    listed.set(part, contacts);
+  }
+  return contacts;
+}
+
+function contactsOf(parts: readonly Part[]): CompiledContact[] {
+  return parts.flatMap((part) =>
     part.ports.flatMap((port) =>
       port.contacts.map((contact) => ({
         ref: `${part.id}.${port.id}.${contact.id}`,
@@ -106,13 +136,28 @@ function listContacts(parts: readonly Part[]): CompiledContact[] {
       })),
     ),
   );
-  all.sort((x, y) => (x.ref < y.ref ? -1 : x.ref > y.ref ? 1 : 0));
-  for (let i = 1; i < all.length; i++) {
-    if (all[i]?.ref === all[i - 1]?.ref) {
-      throw new ModelError(all[i]?.ref ?? "", "the contact is listed twice.", "Give each contact its own identifier.");
+}
+
+function byRef(x: CompiledContact, y: CompiledContact): number {
+  return x.ref < y.ref ? -1 : x.ref > y.ref ? 1 : 0;
+}
+
+/** Edges by start, end and owner: numbers are sorted natively, owners only where start and end are equal. */
+function sortEdges(edges: readonly Edge[], nodes: number): Edge[] {
+  const keys = new Float64Array(edges.length);
+  edges.forEach((e, i) => {
+    keys[i] = (e.from * nodes + e.to) * edges.length + i;
+  });
+  const sorted = Array.from(keys.sort(), (key) => edges[key % edges.length] as Edge);
+  for (let i = 1; i < sorted.length; i++) {
+    for (let j = i; j > 0; j--) {
+      const [x, y] = [sorted[j - 1] as Edge, sorted[j] as Edge];
+      if (x.from !== y.from || x.to !== y.to || x.owner <= y.owner) break;
+      sorted[j - 1] = y;
+      sorted[j] = x;
     }
   }
-  return all;
+  return sorted;
 }
 
 function linkEdges(system: System, d: Disturbance, indexOf: ReadonlyMap<string, number>): Edge[] {
@@ -213,8 +258,7 @@ function partEdges(
 }
 
 function partSources(part: Part, d: Disturbance, indexOf: ReadonlyMap<string, number>): CompiledSource[] {
-  const contacts = listContacts([part]);
-  const layers = new Map(contacts.map((c) => [c.ref, c]));
+  const layers = new Map(partContacts(part).map((c) => [c.ref, c]));
   const make = (id: string, place: string, attributes: Attributes, when: Condition | undefined, settleMs: number) => {
     const to = contactIndex(part, place, `source ${id}`, indexOf);
     const layer = layers.get(`${part.id}.${place}`)?.layer ?? 0;
@@ -251,7 +295,7 @@ function guardOf(
 ): { guard: Guard | null; condition?: Condition } {
   const condition = withNeeds(part, when);
   const dead = d.deadParts?.[part.id];
-  if (dead) return { guard: { test: () => false, watches: [] }, condition };
+  if (dead) return { guard: { test: () => false, watches: [], settings: [] }, condition };
   if (!condition) return { guard: null };
   return { guard: compileCondition(condition, part, layer, `${part.id}, ${place}`, indexOf), condition };
 }
@@ -287,6 +331,7 @@ function connectivity(
   const entering = lists();
   const edgeWatchers = lists();
   const sourceWatchers = lists();
+  const sourcesAt = lists();
   const edgeLayer = new Uint8Array(edges.length);
   const edgesFromEarlier: number[][] = [[], [], []];
   const sourcesByLayer: number[][] = [[], [], []];
@@ -302,7 +347,8 @@ function connectivity(
   sources.forEach((source, i) => {
     const layer = layerAt(source.to);
     sourcesByLayer[layer]?.push(i);
+    sourcesAt[source.to]?.push(i);
     for (const node of dependsOn(source.guard)) if (layerAt(node) === layer) sourceWatchers[node]?.push(i);
   });
-  return { leaving, entering, edgeWatchers, sourceWatchers, edgeLayer, edgesFromEarlier, sourcesByLayer };
+  return { leaving, entering, edgeWatchers, sourceWatchers, sourcesAt, edgeLayer, edgesFromEarlier, sourcesByLayer };
 }

@@ -15,6 +15,8 @@ export interface Guard {
   test(context: GuardContext): boolean;
   /** Nodes whose arrivals it looks at. */
   watches: readonly number[];
+  /** Settings it looks at, by `part.setting`. */
+  settings: readonly string[];
 }
 
 /** Nodes a guard depends on; none for an absent guard. */
@@ -35,8 +37,9 @@ export function compileCondition(
   indexOf: ReadonlyMap<string, number>,
 ): Guard {
   const watches: number[] = [];
+  const settings: string[] = [];
   const test = build(condition, false);
-  return { test, watches };
+  return { test, watches, settings };
 
   function build(c: Condition, negated: boolean): Guard["test"] {
     if ("all" in c) {
@@ -62,6 +65,7 @@ export function compileCondition(
         throw new ModelError(place, `the part has no setting “${c.setting}”.`, "Add the setting or correct the name.");
       }
       const key = `${part.id}.${c.setting}`;
+      settings.push(key);
       return (ctx) => c.is.includes(ctx.setting(key) ?? "");
     }
     if ("hears" in c) {

@@ -53,14 +53,13 @@ class Explainer {
 
   /** Breadth first, backwards: a source that should have started, or an edge whose start carries the signal. */
   private nearestFrontier(sink: number, where: Attributes | undefined): Frontier | null {
-    const { edges, entering } = this.compiled;
-    const sourcesAt = this.sourcesByNode();
+    const { edges, entering, sourcesAt } = this.compiled;
     const queue: { node: number; where: Attributes }[] = [{ node: sink, where: where ?? {} }];
     const seen = new Set<number>([sink]);
     let silentSource: Frontier | null = null;
     for (let head = 0; head < queue.length; head++) {
       const { node, where: wanted } = queue[head] as { node: number; where: Attributes };
-      for (const s of sourcesAt.get(node) ?? []) {
+      for (const s of sourcesAt[node] ?? []) {
         const source = this.compiled.sources[s];
         if (source && matches(source.attributes, wanted)) silentSource ??= { source: s };
       }
@@ -81,12 +80,6 @@ class Explainer {
 
   private has(node: number, where: Attributes): boolean {
     return this.evaluation.arrivalsAt(node).some((a) => matches(a.signal.attributes, where));
-  }
-
-  private sourcesByNode(): Map<number, number[]> {
-    const map = new Map<number, number[]>();
-    for (const [i, s] of this.compiled.sources.entries()) map.set(s.to, [...(map.get(s.to) ?? []), i]);
-    return map;
   }
 
   private describe(frontier: Frontier, depth: number): Break {

@@ -52,11 +52,6 @@ export class Model {
     return evaluation;
   }
 
-  /** Forgets kept evaluations, for callers that walk through many settings. */
-  forget(): void {
-    this.kept.clear();
-  }
-
   /** Performs the actions of a test and then looks at what the function expects. */
   try(fn: FunctionSpec, situationId: string, settings: Settings = this.settings): Tried {
     const spec = fn.situations.find((s) => s.id === situationId) ?? fn.situations[0];

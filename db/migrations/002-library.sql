@@ -10,18 +10,26 @@ ALTER TABLE job
 UPDATE job j JOIN profile k ON k.id = j.kit_profile SET j.kit_title = k.title, j.kit_slug = k.slug;
 UPDATE job j JOIN profile v ON v.id = j.variant_profile SET j.variant_slug = v.slug;
 
--- Words by which the newest version of a profile is found. `field` narrows: text, connector, ways, year, country, screen.
-CREATE TABLE profile_word (
+-- The newest version of every profile with the words by which it is found: one scan of a shop's rows answers a search,
+-- as long for one letter as for ten. `words` is blank-separated, `facets` reads |year:2017|country:no|.
+CREATE TABLE profile_newest (
   shop_id UUID NOT NULL,
-  field VARCHAR(12) NOT NULL,
-  word VARCHAR(60) NOT NULL,
   kind ENUM('car', 'variant', 'kit') NOT NULL,
   slug VARCHAR(60) NOT NULL,
-  PRIMARY KEY (shop_id, field, word, kind, slug),
-  KEY profile_word_owner (shop_id, kind, slug)
+  profile_id UUID NOT NULL,
+  version INT NOT NULL,
+  title VARCHAR(600) NOT NULL,
+  created_by VARCHAR(120) NOT NULL,
+  words MEDIUMTEXT CHARACTER SET utf8mb4 COLLATE utf8mb4_bin NOT NULL,
+  facets MEDIUMTEXT CHARACTER SET utf8mb4 COLLATE utf8mb4_bin NOT NULL,
+  PRIMARY KEY (shop_id, kind, slug)
 ) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4;
 
-ALTER TABLE profile ADD KEY profile_newest (shop_id, kind, slug, version);
+INSERT INTO profile_newest (shop_id, kind, slug, profile_id, version, title, created_by, words, facets)
+SELECT p.shop_id, p.kind, p.slug, p.id, p.version, p.title, p.created_by, CONCAT(' ', LOWER(p.title)), ''
+FROM profile p
+JOIN (SELECT shop_id, kind, slug, MAX(version) AS version FROM profile GROUP BY shop_id, kind, slug) n
+  ON n.shop_id = p.shop_id AND n.kind = p.kind AND n.slug = p.slug AND n.version = p.version;
 
 -- Documents being written; they need not make sense yet.
 CREATE TABLE profile_draft (

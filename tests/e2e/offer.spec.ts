@@ -94,5 +94,8 @@ test("fault codes and firmware are read while they are typed or from the stand-i
   await page.getByRole("button", { name: "Read from the stand-in car" }).click();
   await expect(page.getByLabel("Fault codes before")).toHaveValue(/^(Radio|Body computer):/);
   await page.getByRole("button", { name: "Save the car" }).click();
-  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
+  await expect(page.getByRole("button", { name: "Save the car" })).toBeEnabled();
+  await page.reload();
+  await expect(page.getByLabel("Radio firmware")).toHaveValue("Label 0VM-1 SW R2-118");
+  await expect(page.getByText("version R2-118")).toBeVisible();
 });
