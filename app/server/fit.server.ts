@@ -32,7 +32,7 @@ export function wishesOf(kits: readonly KitProfile[], stock: readonly FunctionSp
 }
 
 /** Version of the radio's firmware as the car sheet's text gives it; the text itself when it cannot be read. */
-export function firmwareOf(text: string, variant: VariantProfile): string {
+function firmwareOf(text: string, variant: VariantProfile): string {
   if (text.trim() === "") return "";
   const known = (variant.firmware?.updates ?? []).flatMap((u) => [u.from, u.to]);
   return readVersion(text, variant.firmware?.written ?? [], known) ?? text.trim();
@@ -82,11 +82,6 @@ export interface Offer {
   box: string[];
   missing: string[];
   colours: ColourMeaning[];
-}
-
-export interface OfferOnJob {
-  kit: KitProfile;
-  offer: Offer;
 }
 
 /** Looks at one kit closely. An impossible one has a verdict and nothing else. */

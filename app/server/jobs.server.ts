@@ -43,7 +43,7 @@ export async function jobRow(account: Account, jobId: string | undefined): Promi
 }
 
 /** The plan of a job for other choices than those confirmed, for previews. */
-export async function planOf(
+async function planOf(
   account: Account,
   row: JobRow,
   state: Pinned & Pick<JobState, "choices" | "wishes">,

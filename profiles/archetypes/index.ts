@@ -3,21 +3,17 @@ import { z } from "zod";
 import type { CarProfile, KitProfile, VariantProfile } from "../../core/model/profile";
 import { ProfileError } from "../checks";
 import { buildCar, carLeaflet } from "./car";
-import { buildInterface, interfaceLeaflet } from "./kits/interface";
-import {
-  buildHandsFree,
-  buildNavigation,
-  buildPassengerVideo,
-  handsFreeLeaflet,
-  navigationLeaflet,
-  passengerVideoLeaflet,
-} from "./kits/modules";
+import { buildHandsFree, handsFreeLeaflet } from "./kits/hands-free";
+import { buildInterface } from "./kits/interface";
+import { interfaceLeaflet } from "./kits/interface/leaflet";
+import { buildNavigation, navigationLeaflet } from "./kits/navigation";
+import { buildPassengerVideo, passengerVideoLeaflet } from "./kits/passenger-video";
 import { buildRadioSwap, radioSwapLeaflet } from "./kits/radio-swap";
 import { buildSocket, socketLeaflet } from "./kits/socket";
 import { buildVideoInput, videoInputLeaflet } from "./kits/video-input";
 import { buildVariant, variantLeaflet } from "./variant";
 
-export const kitLeaflet = z.discriminatedUnion("archetype", [
+const kitLeaflet = z.discriminatedUnion("archetype", [
   interfaceLeaflet,
   socketLeaflet,
   videoInputLeaflet,
@@ -26,10 +22,10 @@ export const kitLeaflet = z.discriminatedUnion("archetype", [
   navigationLeaflet,
   passengerVideoLeaflet,
 ]);
-export type KitLeaflet = z.infer<typeof kitLeaflet>;
+type KitLeaflet = z.infer<typeof kitLeaflet>;
 
 /** Builds the kit document of a leaflet. */
-export function buildKit(l: KitLeaflet): KitProfile {
+function buildKit(l: KitLeaflet): KitProfile {
   switch (l.archetype) {
     case "interface":
       return buildInterface(l);

@@ -1,5 +1,5 @@
 import type { Contact } from "../../core/model/types";
-import { RING_WIRES } from "./car";
+import { RING_WIRES } from "./car/plugs";
 import { type Pins, speakerContacts, wire } from "./vocabulary";
 
 /** Contacts of a lead end that stands for the car's radio plug. */

@@ -1,8 +1,10 @@
 import { z } from "zod";
 import type { CarProfile, VariantProfile } from "../../core/model/profile";
 import { firmwareSchema } from "../schema";
-import { pinsOf } from "./car";
-import { buildRadio, phone, type RadioPlace, radioFeatures } from "./radio";
+import { pinsOf } from "./car/pins";
+import { buildRadio } from "./radio";
+import { type RadioPlace, radioFeatures } from "./radio/features";
+import { phone } from "./radio/screen";
 
 const words = z.string().trim().min(1).max(600);
 
@@ -45,7 +47,7 @@ export function buildVariant(l: VariantLeaflet, car: CarProfile): VariantProfile
 }
 
 /** What a car gives its radio, read from its document. */
-export function placeOf(car: CarProfile): RadioPlace {
+function placeOf(car: CarProfile): RadioPlace {
   const part = (id: string) => car.parts.find((p) => p.id === id);
   const plug = part("loom")?.ports.find((p) => p.id === "radio");
   const { gender: _, reversible: __, ...housing } = plug?.connector ?? { family: "unknown", ways: 1, gender: "male" };

@@ -46,7 +46,7 @@ export function half(plug: Plug, gender: Connector["gender"], more: Partial<Conn
   return { ...plug, gender, ...more };
 }
 
-export function contact(id: string, kind: SignalKind, direction: Contact["direction"], label?: string): Contact {
+function contact(id: string, kind: SignalKind, direction: Contact["direction"], label?: string): Contact {
   return label ? { id, kind, direction, label } : { id, kind, direction };
 }
 

@@ -34,7 +34,7 @@ test("a car is taken in: number decoded as typed, baseline tried, choices previe
     await baseline.getByRole("button", { name: /: Works$/ }).click();
   }
   await expect(baseline).toContainText("Slow when cold.");
-  await baseline.getByRole("button", { name: /^Try Hazard switch/ }).click();
+  await baseline.getByRole("button", { name: /^Change ?: Hazard switch/ }).click();
   await baseline.locator("input[type=file]").setInputFiles("docs/screenshots/lane.png");
   await expect(baseline.getByRole("img", { name: "Baseline: Hazard switch" }).first()).toBeVisible();
   await expect(page.getByText("8 of 8 tried")).toBeVisible();

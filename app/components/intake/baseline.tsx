@@ -48,14 +48,11 @@ export function Baseline({ tries }: { tries: Try[] }) {
               {t.noted?.note && <span className="block text-sm">{t.noted.note}</span>}
               {t.noted?.photo && <Photo id={t.noted.photo} of={t.name} />}
             </span>
-            <Button
-              look="quiet"
-              className="px-2!"
-              aria-label={`Try ${t.name}, ${t.label}`}
-              aria-pressed={current?.id === t.id}
-              onClick={() => setPicked(t.id)}
-            >
+            <Button look="quiet" className="px-2!" aria-pressed={current?.id === t.id} onClick={() => setPicked(t.id)}>
               {current?.id === t.id ? "Shown above" : t.noted ? "Change" : "Try now"}
+              <span className="sr-only">
+                : {t.name}, {t.label}
+              </span>
             </Button>
           </li>
         ))}

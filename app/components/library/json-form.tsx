@@ -45,7 +45,7 @@ function resolve(schema: JsonSchema, root: JsonSchema): JsonSchema {
 }
 
 /** A key as words: `fitMinutes` becomes `Fit minutes`. */
-export function labelOf(key: string, schema?: JsonSchema): string {
+function labelOf(key: string, schema?: JsonSchema): string {
   if (schema?.description) return schema.description;
   const words = key.replace(/([a-z])([A-Z])/g, "$1 $2").toLowerCase();
   return words.charAt(0).toUpperCase() + words.slice(1);
@@ -302,7 +302,7 @@ function ObjectFields({
 }
 
 /** A value to start from: defaults, empty texts, first choices. */
-export function emptyOf(schema: JsonSchema, root: JsonSchema): Json {
+function emptyOf(schema: JsonSchema, root: JsonSchema): Json {
   const s = resolve(schema, root);
   if (s.default !== undefined) return s.default;
   if (s.const !== undefined) return s.const;

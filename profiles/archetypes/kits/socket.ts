@@ -2,7 +2,9 @@
 import { z } from "zod";
 import type { KitProfile } from "../../../core/model/profile";
 import { FEMALE, fourSpeakers, gives, half, lead, MALE, port, takes, wire } from "../vocabulary";
-import { emptyKit, kitHead, material, rearViewPhone, schools, tool } from "./base";
+import { material, rearViewPhone, tool } from "./common";
+import { emptyKit, kitHead } from "./head";
+import { schools } from "./schools";
 
 export const socketLeaflet = z.strictObject({
   archetype: z.literal("socketUpgrade"),

@@ -2,7 +2,9 @@
 import { z } from "zod";
 import type { KitProfile } from "../../../core/model/profile";
 import { FEMALE, gives, half, lead, MALE, port, supplyNeeds, takes, wire } from "../vocabulary";
-import { emptyKit, kitHead, material, rearViewPhone, SOUND_FUNCTION, schools } from "./base";
+import { material, rearViewPhone, SOUND_FUNCTION } from "./common";
+import { emptyKit, kitHead } from "./head";
+import { schools } from "./schools";
 
 export const videoInputLeaflet = z.strictObject({ archetype: z.literal("videoInput"), ...kitHead });
 export type VideoInputLeaflet = z.infer<typeof videoInputLeaflet>;

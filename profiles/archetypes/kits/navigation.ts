@@ -1,9 +1,9 @@
-/** Modules beside the radio: hands-free, navigation, passenger video. */
+/** Navigation module in the picture link. */
+
 import { z } from "zod";
 import type { KitProfile } from "../../../core/model/profile";
-import type { Part } from "../../../core/model/types";
-import { SATELLITE } from "../car";
-import { pictureContacts, SPEECH } from "../radio";
+import { SATELLITE } from "../car/plugs";
+import { pictureContacts, SPEECH } from "../radio/plugs";
 import {
   all,
   busNeeds,
@@ -12,10 +12,7 @@ import {
   fourSpeakers,
   gives,
   half,
-  has,
-  hears,
   IN_REVERSE,
-  inside,
   lead,
   MALE,
   not,
@@ -25,99 +22,10 @@ import {
   takes,
   wire,
 } from "../vocabulary";
-import {
-  emptyKit,
-  HARNESS_LINKS,
-  HARNESS_UNPLUG,
-  harnessShape,
-  kitHead,
-  MODULE_LINK,
-  MODULE_PINS,
-  material,
-  modulePlug,
-  schools,
-  tHarness,
-  tool,
-} from "./base";
-
-const JACK = { family: "Jack 3.5", ways: 3 };
-
-export const handsFreeLeaflet = z.strictObject({
-  archetype: z.literal("handsFree"),
-  ...kitHead,
-  ...harnessShape,
-  phoneKey: z.boolean().describe("For radios with a phone key"),
-});
-
-/** Hands-free module on a pass-through harness; radios with and without a phone key need different kits. */
-export function buildHandsFree(l: z.infer<typeof handsFreeLeaflet>): KitProfile {
-  const kit = emptyKit(l, "Hands-free module");
-  kit.fits = [
-    {
-      condition: { fact: "radio.phoneKey", is: [l.phoneKey ? "yes" : "no"] },
-      why: l.phoneKey
-        ? "This version listens to the phone key, which this radio does not have."
-        : "This version brings its own button; a radio with a phone key needs the other version.",
-    },
-  ];
-  kit.unplug = [HARNESS_UNPLUG];
-  kit.parts = [
-    {
-      id: "module",
-      name: "Hands-free module",
-      type: "device",
-      lamp: "blue lamp",
-      reachMinutes: 2,
-      needs: busNeeds("main", MODULE_PINS),
-      buses: [{ id: "car", high: "main.3", low: "main.4" }],
-      ports: [
-        modulePlug(MALE),
-        port("mic", "MIC jack", half(JACK, FEMALE), [takes("T", "microphone")]),
-        port("air", "Bluetooth", null, [takes("1", "wireless")]),
-        inside("core", "call", [gives("call", "microphone", "voice to the far end")]),
-      ],
-      routes: [{ id: "call", from: "mic.T", to: "core.call", when: has("air.1") }],
-    },
-    tHarness(l, false),
-    microphone(),
-  ];
-  kit.plug = [
-    ...HARNESS_LINKS,
-    { id: "k-mic", a: "kitMic.jack", b: "module.mic", say: "Microphone into the MIC jack" },
-    MODULE_LINK,
-    { id: "k-phone", a: "phone.air", b: "module.air", say: "Phone paired with the module", air: true },
-  ];
-  kit.choices = schools("micPlace", "foam", "closing");
-  kit.functions = [
-    {
-      id: "handsFree",
-      name: "Calls on the car's hands-free",
-      say: "Call over the paired phone; the far end hears you.",
-      who: "customer",
-      observe: [{ at: "module.core.call", where: { voice: "added" } }],
-      situations: [{ id: "call", label: "phone paired with the module", set: { phone: "wireless" } }],
-      minutes: 2,
-    },
-  ];
-  kit.needs = [
-    material("Ties, 8 pieces"),
-    tool("Plastic wedges"),
-    ...(l.phoneKey ? [] : [{ kind: "drilling" as const, say: "Place for the added button, glued, no hole" }]),
-  ];
-  return kit;
-}
-
-function microphone(): Part {
-  return {
-    id: "kitMic",
-    name: "Added microphone",
-    type: "device",
-    lengthM: 3,
-    reachMinutes: 4,
-    ports: [port("jack", "plug", half(JACK, MALE), [gives("T", "microphone")])],
-    sources: [{ id: "voice", at: ["jack.T"], attributes: { voice: "added" } }],
-  };
-}
+import { material, tool } from "./common";
+import { HARNESS_LINKS, HARNESS_UNPLUG, MODULE_LINK, MODULE_PINS, modulePlug, tHarness } from "./harness";
+import { emptyKit, harnessShape, kitHead } from "./head";
+import { schools } from "./schools";
 
 export const navigationLeaflet = z.strictObject({
   archetype: z.literal("navigation"),
@@ -283,90 +191,6 @@ export function buildNavigation(l: z.infer<typeof navigationLeaflet>): KitProfil
     tool("Plastic wedges"),
     { kind: "tool", say: "Extraction tool and two contacts for the premium cavities", when: premium },
     { kind: "person", say: "Drive outside for some minutes until the position is right" },
-  ];
-  return kit;
-}
-
-export const passengerVideoLeaflet = z.strictObject({
-  archetype: z.literal("passengerVideo"),
-  ...kitHead,
-  ...harnessShape,
-});
-
-/** Module that lets a passenger watch: the lock stays on until the passenger asks, and only for the passenger. */
-export function buildPassengerVideo(l: z.infer<typeof passengerVideoLeaflet>): KitProfile {
-  const kit = emptyKit(l, "Motion-lock module, loaded before fitting");
-  kit.unplug = [HARNESS_UNPLUG];
-  kit.parts = [
-    {
-      id: "module",
-      name: "Passenger video module",
-      type: "device",
-      lamp: "green lamp",
-      reachMinutes: 2,
-      needs: busNeeds("main", MODULE_PINS),
-      buses: [{ id: "car", high: "main.3", low: "main.4" }],
-      settings: [{ id: "data", label: "Data of the car", values: ["blank", "loaded"], initial: "blank" }],
-      messages: [
-        {
-          bus: "car",
-          name: "passengerScreen",
-          when: all(set("data", "loaded"), hears("wheelNext"), during("pressed", "next")),
-        },
-      ],
-      ports: [modulePlug(MALE)],
-    },
-    tHarness(l, false),
-  ];
-  kit.plug = [...HARNESS_LINKS, MODULE_LINK];
-  kit.sets = [
-    {
-      setting: "module.data",
-      value: "loaded",
-      means: "programming",
-      say: "Load the data of this car into the module on a computer before fitting",
-      minutes: 20,
-    },
-    {
-      setting: "radio.autoReturn",
-      value: "off",
-      means: "menu",
-      say: "Automatic return to the home page off",
-      minutes: 1,
-    },
-  ];
-  kit.choices = schools("closing");
-  const video = { pictureMode: "phone", key: "running", selector: "D", parkingBrake: false, speedKmh: 8 } as const;
-  kit.functions = [
-    {
-      id: "motionLock",
-      name: "Video stays locked in motion",
-      say: "Without the passenger's request a second person watches the screen while the car rolls on a closed yard; a notice stands there.",
-      who: "law",
-      observe: [{ at: "screen.glass.picture", where: { picture: "lock notice" } }],
-      situations: [{ id: "rolling", label: "rolling on a closed yard", set: video }],
-      minutes: 4,
-      caution:
-        "Closed yard, second person at the screen, the driver only drives. The law of the place decides what may be shown.",
-    },
-    {
-      id: "passengerVideo",
-      name: "Passenger video on request",
-      say: "The passenger holds the next key; the lock notice goes for as long as the law of the place allows it.",
-      who: "customer",
-      observe: [
-        { at: `radio.main.${l.pins.high}`, where: { message: "passengerScreen", line: "high" } },
-        { at: `radio.main.${l.pins.low}`, where: { message: "passengerScreen", line: "low" } },
-      ],
-      situations: [{ id: "request", label: "passenger holds the key", set: { ...video, pressed: "next" } }],
-      minutes: 4,
-      caution: "Never in the driver's view. Note who asked for it.",
-    },
-  ];
-  kit.needs = [
-    { kind: "programming", say: "Module loaded from a computer before the visit", minutes: 20 },
-    { kind: "licence", say: "Check the law of the place; note who asked for it. Passenger use only" },
-    tool("Plastic wedges"),
   ];
   return kit;
 }

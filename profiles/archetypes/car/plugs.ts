@@ -1,0 +1,27 @@
+/** Housings and contacts that every car has in common here. */
+import { wire } from "../vocabulary";
+
+/** Ring contacts: light out of the radio, light back into it, and the sound that travels with the light. */
+export const RING_WIRES = () => [
+  wire("ro", "opticalRing", "ring, from the radio"),
+  wire("ri", "opticalRing", "ring, back to the radio"),
+  wire("s", "lineAudio", "sound on the ring"),
+];
+
+export const BUS_TAP = { family: "Bus pair 2", ways: 2 };
+export const BODY = { family: "Body 8", ways: 8 };
+export const SUPPLY = { family: "Supply 4", ways: 4, colour: "white" };
+export const MIC = { family: "Mic 2", ways: 2 };
+export const SWITCH = { family: "Switch 6", ways: 6, colour: "grey" };
+export const WHEEL = { family: "Wheel 4", ways: 4 };
+export const CAMERA = { family: "Camera 4", ways: 4, keying: "B" };
+export const PICTURE = { family: "Picture 2", ways: 2, colour: "yellow" };
+export const AMPLIFIER = { family: "Ring 8", ways: 8, keying: "O" };
+export const CLIMATE = { family: "Climate 10", ways: 10 };
+export const ZONES = [
+  { id: "L", label: "left zone", press: "warmerLeft" },
+  { id: "R", label: "right zone", press: "warmerRight" },
+];
+
+export const ANTENNA = { family: "Antenna coax", ways: 1, colour: "black" };
+export const SATELLITE = { family: "Coded coax", ways: 1, keying: "S", colour: "pink" };

@@ -1,0 +1,89 @@
+/** Hands-free module beside the radio. */
+
+import { z } from "zod";
+import type { KitProfile } from "../../../core/model/profile";
+import type { Part } from "../../../core/model/types";
+import { busNeeds, FEMALE, gives, half, has, inside, MALE, port, takes } from "../vocabulary";
+import { material, tool } from "./common";
+import { HARNESS_LINKS, HARNESS_UNPLUG, MODULE_LINK, MODULE_PINS, modulePlug, tHarness } from "./harness";
+import { emptyKit, harnessShape, kitHead } from "./head";
+import { schools } from "./schools";
+
+const JACK = { family: "Jack 3.5", ways: 3 };
+
+export const handsFreeLeaflet = z.strictObject({
+  archetype: z.literal("handsFree"),
+  ...kitHead,
+  ...harnessShape,
+  phoneKey: z.boolean().describe("For radios with a phone key"),
+});
+
+/** Hands-free module on a pass-through harness; radios with and without a phone key need different kits. */
+export function buildHandsFree(l: z.infer<typeof handsFreeLeaflet>): KitProfile {
+  const kit = emptyKit(l, "Hands-free module");
+  kit.fits = [
+    {
+      condition: { fact: "radio.phoneKey", is: [l.phoneKey ? "yes" : "no"] },
+      why: l.phoneKey
+        ? "This version listens to the phone key, which this radio does not have."
+        : "This version brings its own button; a radio with a phone key needs the other version.",
+    },
+  ];
+  kit.unplug = [HARNESS_UNPLUG];
+  kit.parts = [
+    {
+      id: "module",
+      name: "Hands-free module",
+      type: "device",
+      lamp: "blue lamp",
+      reachMinutes: 2,
+      needs: busNeeds("main", MODULE_PINS),
+      buses: [{ id: "car", high: "main.3", low: "main.4" }],
+      ports: [
+        modulePlug(MALE),
+        port("mic", "MIC jack", half(JACK, FEMALE), [takes("T", "microphone")]),
+        port("air", "Bluetooth", null, [takes("1", "wireless")]),
+        inside("core", "call", [gives("call", "microphone", "voice to the far end")]),
+      ],
+      routes: [{ id: "call", from: "mic.T", to: "core.call", when: has("air.1") }],
+    },
+    tHarness(l, false),
+    microphone(),
+  ];
+  kit.plug = [
+    ...HARNESS_LINKS,
+    { id: "k-mic", a: "kitMic.jack", b: "module.mic", say: "Microphone into the MIC jack" },
+    MODULE_LINK,
+    { id: "k-phone", a: "phone.air", b: "module.air", say: "Phone paired with the module", air: true },
+  ];
+  kit.choices = schools("micPlace", "foam", "closing");
+  kit.functions = [
+    {
+      id: "handsFree",
+      name: "Calls on the car's hands-free",
+      say: "Call over the paired phone; the far end hears you.",
+      who: "customer",
+      observe: [{ at: "module.core.call", where: { voice: "added" } }],
+      situations: [{ id: "call", label: "phone paired with the module", set: { phone: "wireless" } }],
+      minutes: 2,
+    },
+  ];
+  kit.needs = [
+    material("Ties, 8 pieces"),
+    tool("Plastic wedges"),
+    ...(l.phoneKey ? [] : [{ kind: "drilling" as const, say: "Place for the added button, glued, no hole" }]),
+  ];
+  return kit;
+}
+
+function microphone(): Part {
+  return {
+    id: "kitMic",
+    name: "Added microphone",
+    type: "device",
+    lengthM: 3,
+    reachMinutes: 4,
+    ports: [port("jack", "plug", half(JACK, MALE), [gives("T", "microphone")])],
+    sources: [{ id: "voice", at: ["jack.T"], attributes: { voice: "added" } }],
+  };
+}

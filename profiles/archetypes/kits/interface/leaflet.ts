@@ -1,0 +1,44 @@
+/** What the leaflet of an interface says. */
+
+import { z } from "zod";
+import { plugSchema } from "../../vocabulary";
+import { harnessShape, kitHead, words } from "../head";
+
+const place = z.int().min(1).max(10).optional();
+
+export const interfaceLeaflet = z.strictObject({
+  archetype: z.literal("interface"),
+  ...kitHead,
+  build: z.enum(["one box", "board inside the radio", "board behind the upper screen", "two boxes"]).describe("Build"),
+  ...harnessShape,
+  ring: z.boolean().default(false).describe("The car has an optical ring: contacts are moved"),
+  pictureLink: plugSchema.describe("Plug of the picture link"),
+  reversible: z.boolean().default(false).describe("The picture plug goes in both ways round"),
+  mirroring: z.boolean().default(true).describe("Shows the phone"),
+  formats: z
+    .array(z.string().regex(/^\d{3,4}x\d{3,4}$/))
+    .min(1)
+    .max(4)
+    .describe("Screen formats, in the order of the switch table"),
+  touch: z.boolean().describe("Reads the touch panel"),
+  soundPaths: z.array(z.enum(["line", "carBluetooth", "usbSound"])).describe("Sound paths"),
+  deletesPairing: z.boolean().default(false).describe("With the line input the pairing with the car is deleted"),
+  frontCamera: z.boolean().describe("Front camera as an option"),
+  rearCamera: z.boolean().describe("Added rear camera as an option"),
+  switches: z
+    .strictObject({
+      count: z.int().min(4).max(10).describe("Switches in the bank"),
+      format: z.tuple([z.int(), z.int()]).default([1, 2]).describe("The two switches of the format"),
+      front: place.describe("Front camera"),
+      rear: place.describe("Added rear camera"),
+      touch: place.describe("Touch reader"),
+      olderKeys: place.describe("Older wheel key messages"),
+    })
+    .describe("Switch table"),
+  firmwareFloor: z.string().optional().describe("Lowest firmware of the radio"),
+  wires: z
+    .array(z.strictObject({ job: z.enum(["cameraFeed", "reverseTrigger"]), base: words, tracer: words.optional() }))
+    .default([])
+    .describe("Colours of the loose wires"),
+});
+export type InterfaceLeaflet = z.infer<typeof interfaceLeaflet>;

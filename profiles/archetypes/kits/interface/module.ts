@@ -1,0 +1,229 @@
+/** The interface itself: what comes in, what goes out, and when. */
+import type { Condition, Part, Port, Route, Source } from "../../../../core/model/types";
+import { pictureContacts } from "../../radio/plugs";
+import {
+  all,
+  busNeeds,
+  during,
+  FEMALE,
+  gives,
+  half,
+  has,
+  IN_REVERSE,
+  inside,
+  MALE,
+  not,
+  port,
+  takes,
+  wire,
+} from "../../vocabulary";
+import { MODULE_PINS, modulePlug } from "../harness";
+import type { InterfaceLeaflet } from "./leaflet";
+import { bank, formatSwitches, role } from "./switches";
+
+/** Reverse as the module learns it: from the bus or from the wire to the reverse lamp. */
+const REVERSING: Condition = { any: [IN_REVERSE, has("wires.rev")] };
+export const PHONE = during("pictureMode", "phone");
+const ROLLING_VIDEO: Condition = all({ situation: "speedKmh", atLeast: 6 }, during("pressed", "playVideo"));
+export function module(l: InterfaceLeaflet): Part {
+  const two = l.build === "two boxes";
+  const out = two ? "digital.v" : "videoOut.v";
+  const frontOn: Condition = all(...role(l.switches.front, "on"), { situation: "leftReverse", is: [true] });
+  const ports: Port[] = [
+    modulePlug(MALE),
+    port("wires", "loose wires", half({ family: "Wires 4", ways: 4 }, MALE), [
+      { ...takes("rev", "reverse", "reverse trigger"), ...wireLook(l, "reverseTrigger") },
+    ]),
+  ];
+  const sources: Source[] = [];
+  const routes: Route[] = [];
+  if (two)
+    ports.push(
+      port("digital", "digital picture socket", half(DIGITAL, FEMALE), [
+        ...pictureContacts("out"),
+        gives("f", "trigger", "factory picture wanted"),
+        gives("p", "trigger", "feed of the box"),
+        wire("g", "ground"),
+      ]),
+    );
+  else ports.push(...videoPorts(l));
+  const showFactory: Condition = {
+    any: [
+      all(during("pictureMode", "factory"), not(REVERSING), not(frontOn)),
+      all(...role(l.switches.rear, "off"), REVERSING),
+    ],
+  };
+  if (two) {
+    sources.push(
+      { id: "factoryWanted", at: ["digital.f"], when: during("pictureMode", "factory") },
+      { id: "reverseWanted", at: ["digital.f"], when: REVERSING },
+      { id: "boxFeed", at: ["digital.p"] },
+    );
+  } else {
+    routes.push({
+      id: "factoryPass",
+      from: "videoIn.v",
+      to: "videoOut.v",
+      when: l.rearCamera ? showFactory : factoryAlways(frontOn),
+      settleMs: 100,
+    });
+    routes.push({ id: "factoryTouch", from: "videoOut.t", to: "videoIn.t", when: during("pictureMode", "factory") });
+  }
+  if (l.mirroring) addSession(l, out, frontOn, ports, sources, routes);
+  if (l.frontCamera) {
+    ports.push(cameraSocket("camera", "front camera plug", l));
+    sources.push({ id: "frontFeed", at: ["camera.1"], when: frontOn });
+    routes.push({
+      id: "frontView",
+      from: "camera.3",
+      to: out,
+      when: all(frontOn, not(REVERSING)),
+      set: { format: "native" },
+      settleMs: 300,
+    });
+  }
+  if (l.rearCamera) {
+    ports.push(cameraSocket("rear", "rear camera plug", l));
+    sources.push({ id: "rearFeed", at: ["rear.1"], when: REVERSING });
+    routes.push({
+      id: "rearAdded",
+      from: "rear.3",
+      to: out,
+      when: all(...role(l.switches.rear, "on"), REVERSING),
+      set: { format: "native" },
+      settleMs: 300,
+    });
+  }
+  return {
+    id: "module",
+    name: l.build.startsWith("board") ? "Interface board" : "Interface module",
+    type: "device",
+    lamp: "green lamp",
+    reachMinutes: l.build === "board inside the radio" ? 12 : 1,
+    needs: busNeeds("main", MODULE_PINS),
+    buses: [{ id: "car", high: "main.3", low: "main.4" }],
+    joins: [
+      {
+        contacts: [
+          "main.2",
+          ...(l.frontCamera ? ["camera.2"] : []),
+          ...(l.rearCamera ? ["rear.2"] : []),
+          ...(two ? ["digital.g"] : []),
+        ],
+      },
+    ].filter((j) => j.contacts.length > 1),
+    settings: bank(l),
+    ports,
+    sources,
+    routes,
+  };
+}
+
+/** Without an own rear camera input the factory picture always comes through in reverse. */
+function factoryAlways(frontOn: Condition): Condition {
+  return { any: [all(during("pictureMode", "factory"), not(frontOn)), REVERSING] };
+}
+
+export const DIGITAL = { family: "Digital picture 19", ways: 19 };
+export const CAMERA_PLUG = { family: "Camera 4", ways: 4, keying: "C" };
+
+export function videoPorts(l: InterfaceLeaflet): Port[] {
+  return [
+    port("videoIn", "VIDEO IN", half({ ...l.pictureLink, colour: "green" }, MALE), pictureContacts("in")),
+    port("videoOut", "VIDEO OUT", half({ ...l.pictureLink, colour: "violet" }, MALE), pictureContacts("out")),
+  ];
+}
+
+export function wireLook(l: InterfaceLeaflet, job: "cameraFeed" | "reverseTrigger") {
+  const found = l.wires.find((w) => w.job === job);
+  return found ? { wire: found.tracer ? { base: found.base, tracer: found.tracer } : { base: found.base } } : {};
+}
+
+function cameraSocket(id: string, label: string, l: InterfaceLeaflet): Port {
+  return port(id, label, half({ ...CAMERA_PLUG, keying: id === "rear" ? "D" : "C" }, FEMALE), [
+    { ...gives("1", "trigger", "camera feed"), ...wireLook(l, "cameraFeed") },
+    wire("2", "ground"),
+    takes("3", "compositeVideo"),
+  ]);
+}
+
+/** The phone's session inside the module and what comes of it: picture, lock notice, touch, sound, voice, keys. */
+function addSession(
+  l: InterfaceLeaflet,
+  out: string,
+  frontOn: Condition,
+  ports: Port[],
+  sources: Source[],
+  routes: Route[],
+): void {
+  ports.push(
+    port("usb", "USB socket", half({ family: "USB A", ways: 4 }, FEMALE), [wire("1", "usb")]),
+    port("antenna", "antenna socket", half({ family: "Screw coax", ways: 1 }, FEMALE), [takes("1", "radioFrequency")]),
+    port("mic", "MIC jack", half(JACK, FEMALE), [takes("T", "microphone"), wire("S", "ground")]),
+    inside("core", "phone session", [
+      gives("session", "usb", "phone session"),
+      gives("touch", "touch", "touch for the phone"),
+      gives("voice", "microphone", "voice for the phone"),
+      gives("skip", "trigger", "skip of the phone"),
+    ]),
+  );
+  const showing = all(PHONE, not(REVERSING), not(frontOn));
+  routes.push(
+    { id: "cable", from: "usb.1", to: "core.session", settleMs: 1500 },
+    {
+      id: "wireless",
+      from: "antenna.1",
+      to: "core.session",
+      when: has("antenna.1", { strength: "good" }),
+      settleMs: 2500,
+    },
+    { id: "voice", from: "mic.T", to: "core.voice" },
+  );
+  l.formats.forEach((format, i) => {
+    routes.push({
+      id: `phone-${format}`,
+      from: "core.session",
+      to: out,
+      when: all(showing, ...formatSwitches(l, i), not(ROLLING_VIDEO)),
+      set: { picture: "phone", format },
+      settleMs: 500,
+    });
+    sources.push({
+      id: `lock-${format}`,
+      at: [out],
+      attributes: { picture: "lock notice", format },
+      when: all(showing, ...formatSwitches(l, i), ROLLING_VIDEO),
+    });
+  });
+  if (l.touch)
+    routes.push({
+      id: "phoneTouch",
+      from: l.build === "two boxes" ? "digital.t" : "videoOut.t",
+      to: "core.touch",
+      when: all(PHONE, ...role(l.switches.touch, "on")),
+    });
+  sources.push({
+    id: "skip",
+    at: ["core.skip"],
+    when: all(PHONE, ...role(l.switches.olderKeys, "off"), { hears: "wheelNext", bus: "car" }),
+  });
+  if (l.soundPaths.includes("line")) {
+    ports.push(
+      port("audio", "AUDIO jack", half(JACK, FEMALE), [
+        gives("T", "lineAudio"),
+        gives("R", "lineAudio"),
+        wire("S", "ground"),
+      ]),
+    );
+    routes.push(
+      { id: "left", from: "core.session", to: "audio.T", set: { sound: "phone", channel: "left" } },
+      { id: "right", from: "core.session", to: "audio.R", set: { sound: "phone", channel: "right" } },
+    );
+  }
+  if (l.soundPaths.includes("usbSound")) {
+    ports.push(port("sound", "USB sound lead", half({ family: "USB A", ways: 4 }, MALE), [gives("1", "usb")]));
+    routes.push({ id: "usbSound", from: "core.session", to: "sound.1", set: { sound: "phone" }, settleMs: 6000 });
+  }
+}
+
+export const JACK = { family: "Jack 3.5", ways: 3 };

@@ -1,0 +1,213 @@
+/** Choices, functions and needs of an interface. */
+import type { Choice, KitProfile } from "../../../../core/model/profile";
+import { REVERSE_CAUTION } from "../../vocabulary";
+import { material, rearViewPhone, tool } from "../common";
+import { schools } from "../schools";
+import type { InterfaceLeaflet } from "./leaflet";
+
+const HAS_CAMERA = { fact: "radio.camera", is: ["yes"] };
+const SOUND_OPTIONS = {
+  line: { id: "line", label: "Line input", why: "Always works; one more lead, and the source must be chosen." },
+  carBluetooth: {
+    id: "carBluetooth",
+    label: "The car's own Bluetooth",
+    why: "No lead and no source to explain; the phone must stay paired with the car.",
+    assume: { paired: true },
+    minutes: -10,
+  },
+  usbSound: {
+    id: "usbSound",
+    label: "USB sound adapter",
+    why: "The car sees a player; slow to be recognised in some cars.",
+  },
+};
+
+export function choices(l: InterfaceLeaflet): Choice[] {
+  const list: Choice[] = [];
+  if (l.mirroring && l.soundPaths.length > 0)
+    list.push({
+      id: "soundPath",
+      label: "Sound path",
+      kind: "offer",
+      usual: l.soundPaths[0] ?? "line",
+      options: l.soundPaths.map((p) =>
+        p === "line" && l.deletesPairing
+          ? {
+              ...SOUND_OPTIONS.line,
+              why: `${SOUND_OPTIONS.line.why} The phone's pairing with the car is deleted, calls then run through the module.`,
+              assume: { paired: false },
+            }
+          : SOUND_OPTIONS[p],
+      ),
+    });
+  const camera = (id: string, label: string, price: number, minutes: number): Choice => ({
+    id,
+    label,
+    kind: "offer",
+    usual: "none",
+    options: [
+      { id: "none", label: "Without", why: "Nothing to run to the end of the car." },
+      { id: "fitted", label: "Fitted", why: "One lead to run, one place for the camera.", price, minutes },
+    ],
+  });
+  if (l.frontCamera) list.push(camera("frontCamera", "Front camera", 95, 50));
+  if (l.rearCamera) list.push(camera("rearCameraAdded", "Added rear camera", 110, 80));
+  return [
+    ...list,
+    ...(l.mirroring ? schools("pairing", "micPlace", "feed", "foam", "closing") : schools("feed", "foam", "closing")),
+  ];
+}
+
+export function functions(l: InterfaceLeaflet): KitProfile["functions"] {
+  const list: KitProfile["functions"] = [];
+  const shown = { pictureMode: "phone", phone: "wireless" } as const;
+  if (l.mirroring) {
+    list.push(
+      {
+        id: "phonePicture",
+        name: "Phone picture",
+        say: "Change to the phone picture; it fills the screen without distortion.",
+        who: "customer",
+        observe: [{ at: "screen.glass.picture", where: { picture: "phone", format: { fact: "screen.format" } } }],
+        situations: [
+          { id: "wireless", label: "phone by wireless", set: shown, actions: ["toggle"] },
+          { id: "wired", label: "phone by cable", set: { pictureMode: "phone", phone: "wired" }, actions: ["toggle"] },
+        ],
+        withinMs: 15000,
+        minutes: 1.5,
+      },
+      {
+        id: "assistant",
+        name: "Voice assistant",
+        say: "Ask the phone's assistant for the time; it answers.",
+        who: "customer",
+        observe: [{ at: "module.core.voice", where: { voice: "added" } }],
+        situations: [{ id: "on", label: "phone by wireless", set: shown, actions: ["toggle"] }],
+        minutes: 1,
+      },
+      {
+        id: "nextKey",
+        name: "Next-track wheel key",
+        say: "Press next on the wheel; the phone skips a track.",
+        who: "customer",
+        observe: [{ at: "module.core.skip", where: {} }],
+        situations: [{ id: "short", label: "short press", set: { ...shown, pressed: "next" } }],
+        minutes: 0.5,
+      },
+      { ...rearViewPhone(["toggle"]), when: HAS_CAMERA },
+      {
+        id: "motionLock",
+        name: "Video stays locked in motion",
+        say: "A second person tries to start a video while the car rolls at walking pace on a closed yard; a notice appears instead.",
+        who: "law",
+        observe: [{ at: "screen.glass.picture", where: { picture: "lock notice" } }],
+        situations: [
+          {
+            id: "rolling",
+            label: "rolling on a closed yard",
+            set: { ...shown, key: "running", selector: "D", parkingBrake: false, speedKmh: 8, pressed: "playVideo" },
+            actions: ["toggle"],
+          },
+        ],
+        minutes: 4,
+        caution:
+          "Closed yard, second person at the screen, the driver only drives. The law of the place decides what may be shown.",
+      },
+    );
+    if (l.touch)
+      list.push({
+        id: "phoneTouch",
+        name: "Touch in the phone picture",
+        say: "Touch a field on the phone picture; the phone follows.",
+        who: "customer",
+        observe: [{ at: "module.core.touch", where: { touch: "finger" } }],
+        situations: [{ id: "on", label: "phone by wireless", set: { ...shown, pressed: "screen" } }],
+        minutes: 0.5,
+      });
+  }
+  if (l.frontCamera)
+    list.push({
+      id: "frontView",
+      name: "Front camera",
+      say: "From reverse select drive with the foot on the brake; the front picture appears for some seconds.",
+      who: "customer",
+      observe: [{ at: "screen.glass.picture", where: { picture: "front camera" } }],
+      situations: [{ id: "drive", label: "after reverse", set: { selector: "D", leftReverse: true } }],
+      withinMs: 2000,
+      minutes: 1,
+      caution: "Foot on the brake, nobody in front of or behind the car.",
+      when: { choice: "frontCamera", is: ["fitted"] },
+    });
+  if (l.rearCamera)
+    list.push({
+      id: "addedRearView",
+      name: "Added rear camera",
+      say: "Select reverse; the picture of the added camera appears within two seconds.",
+      who: "customer",
+      observe: [{ at: "screen.glass.picture", where: { picture: "added rear camera" } }],
+      situations: [{ id: "reverse", label: "reverse", set: { selector: "R" } }],
+      withinMs: 2000,
+      minutes: 1,
+      caution: REVERSE_CAUTION,
+      when: { choice: "rearCameraAdded", is: ["fitted"] },
+    });
+  return list;
+}
+
+export function needs(l: InterfaceLeaflet, manual: { car: "gearbox"; is: string[] }): KitProfile["needs"] {
+  const fitted = (id: string) => ({ choice: id, is: ["fitted"] });
+  return [
+    material("Foam tape, 2 m"),
+    material("Ties, 12 pieces"),
+    material("Double-sided tape for the module"),
+    tool("Plastic wedges"),
+    ...(l.build === "board inside the radio" ? [tool("Anti-static mat and wrist strap"), tool("T8 driver")] : []),
+    ...(l.ring ? [tool("Extraction tool for optical contacts")] : []),
+    {
+      kind: "wire",
+      say: "Reverse wire from the reverse lamp to the module, 5 m",
+      why: "A manual gearbox does not report reverse on the bus.",
+      minutes: 35,
+      when: manual,
+    },
+    ...(l.frontCamera
+      ? [
+          {
+            kind: "wire" as const,
+            say: "Camera lead through the bulkhead to the front, 4 m",
+            minutes: 15,
+            when: fitted("frontCamera"),
+          },
+          {
+            kind: "part" as const,
+            say: "Bracket for the front camera, no drilling",
+            price: 18,
+            when: fitted("frontCamera"),
+          },
+        ]
+      : []),
+    ...(l.rearCamera
+      ? [
+          {
+            kind: "wire" as const,
+            say: "Camera lead through the hinge grommet to the tailgate, 6 m",
+            minutes: 25,
+            when: fitted("rearCameraAdded"),
+          },
+          {
+            kind: "drilling" as const,
+            say: "Hole for the rear camera in the handle strip, unless a bracket serves",
+            why: "Only where nothing is behind; prefer the bracket, note it and tell the customer.",
+            when: fitted("rearCameraAdded"),
+          },
+        ]
+      : []),
+    {
+      kind: "tool",
+      say: "LED tester and the fuse map of the car",
+      why: "To find a switched circuit that may carry the added load.",
+      when: { choice: "feed", is: ["fuse"] },
+    },
+    { kind: "part", say: "Fuse tap with fuse for the added load", price: 9, when: { choice: "feed", is: ["fuse"] } },
+  ];
+}

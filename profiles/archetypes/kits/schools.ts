@@ -1,0 +1,103 @@
+import type { Choice } from "../../../core/model/profile";
+
+/** Choices that change nothing in the parts, only the way of working. */
+export function schools(...which: ("micPlace" | "feed" | "foam" | "closing" | "pairing")[]): Choice[] {
+  return which.map((id) => SCHOOLS[id]);
+}
+
+const SCHOOLS: Record<"micPlace" | "feed" | "foam" | "closing" | "pairing", Choice> = {
+  micPlace: {
+    id: "micPlace",
+    label: "Place of the added microphone",
+    kind: "school",
+    usual: "headlining",
+    options: [
+      {
+        id: "headlining",
+        label: "Beside the factory microphone, behind the mesh",
+        why: "Best pickup; longest lead, headlining edge down.",
+        minutes: 15,
+      },
+      {
+        id: "pillar",
+        label: "Top of the A-pillar",
+        why: "Good pickup; the lead goes behind the airbag, never across its front.",
+        minutes: 10,
+      },
+      {
+        id: "column",
+        label: "Column shroud",
+        why: "Short lead; hears the driver well, the passenger badly.",
+        minutes: 0,
+      },
+      { id: "vent", label: "Behind a vent", why: "Best hidden; hears the fan.", minutes: -3 },
+    ],
+  },
+  feed: {
+    id: "feed",
+    label: "Accessory feed",
+    kind: "school",
+    usual: "bus",
+    options: [
+      {
+        id: "bus",
+        label: "From the bus, through the module",
+        why: "No wire to find; works only when the module understands the car's messages.",
+      },
+      {
+        id: "fuse",
+        label: "From a switched position of the fuse panel",
+        why: "Works on every car; a live, switched, unimportant circuit must be found and fused.",
+        minutes: 20,
+      },
+    ],
+  },
+  foam: {
+    id: "foam",
+    label: "Module against rattle",
+    kind: "school",
+    usual: "bare",
+    options: [
+      { id: "bare", label: "Tied down bare", why: "Runs coolest." },
+      {
+        id: "foam",
+        label: "Wrapped in foam, vents free",
+        why: "Quiet on rough roads; the vents are never covered.",
+        minutes: 5,
+      },
+    ],
+  },
+  closing: {
+    id: "closing",
+    label: "Order of closing",
+    kind: "school",
+    usual: "proveFirst",
+    options: [
+      { id: "proveFirst", label: "Prove first, then close from top to bottom", why: "Nothing is opened twice." },
+      {
+        id: "upperEarly",
+        label: "Close the upper dash as soon as its leads are through",
+        why: "Fewer loose parts; a fault found later opens it again.",
+        minutes: -10,
+      },
+    ],
+  },
+  pairing: {
+    id: "pairing",
+    label: "First pairing",
+    kind: "school",
+    usual: "wireless",
+    options: [
+      {
+        id: "wireless",
+        label: "Wireless from the start",
+        why: "A phone first used by cable may remember it and refuse wireless.",
+      },
+      {
+        id: "cable",
+        label: "First by cable, then wireless",
+        why: "Some phones take the wireless profile only after a first meeting by cable.",
+      },
+    ],
+  },
+};

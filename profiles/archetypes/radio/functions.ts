@@ -1,0 +1,108 @@
+import type { FunctionSpec } from "../../../core/model/types";
+import { fourSpeakers, REVERSE_CAUTION } from "../vocabulary";
+import type { RadioFeatures, RadioPlace } from "./features";
+
+export function functions(f: RadioFeatures, place: RadioPlace, camera: boolean): FunctionSpec[] {
+  const { pins } = place;
+  const list: FunctionSpec[] = [];
+  if (f.screen) {
+    list.push({
+      id: "factoryPicture",
+      name: "Factory picture",
+      say: "Ignition on; the radio menu appears on the screen.",
+      who: "customer",
+      observe: [{ at: "screen.glass.picture", where: { picture: "factory" } }],
+      situations: [
+        { id: "on", label: "ignition on", set: {} },
+        { id: "running", label: "engine running", set: { key: "running" } },
+      ],
+      withinMs: 3000,
+      minutes: 0.5,
+    });
+    if (f.screen.touch)
+      list.push({
+        id: "factoryTouch",
+        name: "Touch in the factory picture",
+        say: "Touch a menu field; the menu follows.",
+        who: "customer",
+        observe: [{ at: "radio.heard.touch", where: { touch: "finger" } }],
+        situations: [{ id: "on", label: "ignition on", set: { pressed: "screen" } }],
+        minutes: 0.5,
+      });
+  }
+  list.push({
+    id: "tunerSound",
+    name: "Radio sound on four speakers",
+    say: "Play the tuner; move balance and fader to each corner.",
+    who: "customer",
+    observe: fourSpeakers("tuner"),
+    situations: [{ id: "on", label: "tuner playing", set: { source: "radio" } }],
+    minutes: 1,
+  });
+  if (f.bluetooth)
+    list.push({
+      id: "handsFree",
+      name: "Calls on the car's hands-free",
+      say: "Call over the paired phone; the far end hears you.",
+      who: "customer",
+      observe: [{ at: "radio.heard.mic", where: { voice: "factory" } }],
+      situations: [{ id: "call", label: "phone paired with the car", set: {} }],
+      minutes: 2,
+    });
+  if (camera)
+    list.push({
+      id: "rearView",
+      name: "Rear camera",
+      say: "Select reverse; the rear picture appears within two seconds and goes when reverse is left.",
+      who: "law",
+      observe: [{ at: "screen.glass.picture", where: { picture: "rear camera" } }],
+      situations: [{ id: "factory", label: "factory picture", set: { selector: "R" } }],
+      withinMs: 2000,
+      minutes: 1,
+      caution: REVERSE_CAUTION,
+    });
+  if (f.knob || f.knobInput)
+    list.push({
+      id: "volumeKnob",
+      name: "Volume knob",
+      say: "Turn the volume knob; the volume bar moves.",
+      who: "customer",
+      observe: [{ at: "radio.heard.volume", where: {} }],
+      situations: [{ id: "turn", label: "turned", set: { pressed: "knob" } }],
+      minutes: 0.5,
+    });
+  if (place.wheelKeys && place.bus)
+    list.push({
+      id: "wheelVolume",
+      name: "Wheel volume keys",
+      say: "Press volume up on the wheel; the volume bar moves.",
+      who: "customer",
+      observe: [
+        { at: `radio.main.${pins.high}`, where: { message: "wheelVolumeUp", line: "high" } },
+        { at: `radio.main.${pins.low}`, where: { message: "wheelVolumeUp", line: "low" } },
+      ],
+      situations: [{ id: "short", label: "short press", set: { pressed: "volumeUp" } }],
+      minutes: 0.5,
+    });
+  if (f.navigation)
+    list.push({
+      id: "navigation",
+      name: "Navigation",
+      say: "Choose a destination; the guidance starts.",
+      who: "customer",
+      observe: [{ at: "radio.heard.navigation", where: {} }],
+      situations: [{ id: "on", label: "navigation running", set: {} }],
+      minutes: 2,
+    });
+  if (f.satellite)
+    list.push({
+      id: "satelliteRadio",
+      name: "Satellite radio",
+      say: "Choose a satellite channel; it plays.",
+      who: "customer",
+      observe: [{ at: "radio.satellite.1", where: { band: "satellite" } }],
+      situations: [{ id: "on", label: "car outside", set: {} }],
+      minutes: 1,
+    });
+  return list;
+}
