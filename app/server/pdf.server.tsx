@@ -23,7 +23,7 @@ export function registerFonts(): void {
 /** The look of the shop's papers. */
 export const paper = StyleSheet.create({
   page: { fontFamily: "Plex", fontSize: 9.5, padding: 44, color: "#12171d", lineHeight: 1.4 },
-  title: { fontSize: 19, fontWeight: 600, marginBottom: 2 },
+  title: { fontSize: 19, fontWeight: 600, lineHeight: 1.25, marginBottom: 3 },
   quiet: { color: "#525a63" },
   h2: {
     fontSize: 12,

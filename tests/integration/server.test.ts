@@ -1,4 +1,5 @@
 /** The built server against a real MariaDB: rights, refusals, double submits, large uploads, a database that goes away. */
+import { strToU8, zipSync } from "fflate";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import routes from "../../app/routes";
 import { endProcess, freePortFrom, run, sleep } from "../../cli/common.mjs";
@@ -254,6 +255,126 @@ describe("bad input", () => {
     broken.set("file", new File([exported.replace('"iteron-job"', '"other"')], "job.json"));
     const refused = await post("/jobs/import.data", technician, broken);
     expect([refused.status, await refused.text()]).toEqual([422, expect.stringContaining("format")]);
+  });
+});
+
+describe("intake and fit over the wire", () => {
+  const photo = (bytes: Uint8Array, id = newId()) =>
+    fetch(`${origin}/jobs/${waitingJob}/photos?photo=${id}`, {
+      method: "POST",
+      body: new Uint8Array(bytes),
+      headers: { cookie: technician, origin },
+    });
+  const PNG = Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 1, 2, 3]);
+
+  it("takes a photo once, gives it back as the picture it is, and to no other shop", async () => {
+    const id = newId();
+    expect((await photo(PNG, id)).status).toBe(200);
+    expect((await photo(PNG, id)).status).toBe(200);
+    const answer = await get(`/jobs/${waitingJob}/photos/${id}`, technician);
+    expect([answer.headers.get("content-type"), answer.headers.get("x-content-type-options")]).toEqual([
+      "image/png",
+      "nosniff",
+    ]);
+    expect(new Uint8Array(await answer.arrayBuffer())).toEqual(PNG);
+    const stranger = await signIn("lead@mainland.example");
+    expect((await get(`/jobs/${waitingJob}/photos/${id}`, stranger)).status).toBe(404);
+    expect((await get(`/jobs/${middleJob}/photos/${id}`, technician)).status).toBe(404);
+  });
+
+  it("refuses what is no picture, and an empty one", async () => {
+    const script = await photo(new TextEncoder().encode("<svg onload=alert(1)>"));
+    expect([script.status, await script.text()]).toEqual([422, expect.stringContaining("no picture")]);
+    expect((await photo(new Uint8Array())).status).toBeGreaterThanOrEqual(400);
+  });
+
+  it("refuses radios and kits that the library has not or that belong elsewhere, and stores nothing", async () => {
+    const radio = (slug: string, version = 1) => ({
+      kind: "intake.variant",
+      data: { variant: { slug, version }, answers: {} },
+    });
+    const kit = (slug: string) => ({ kind: "fit.kit", data: { kit: { slug, version: 1 }, choices: {} } });
+    const refused = async (body: unknown) => {
+      const answer = await append(waitingJob, technician, body);
+      return `${answer.status} ${await answer.text()}`;
+    };
+    expect(await refused(radio("no-such-radio"))).toMatch(/^422.*no variant/s);
+    expect(await refused(radio("velmora-corrie-19-r2", 99))).toMatch(/^422.*version 99/s);
+    expect(await refused(radio("sundrey-vale-19-v1"))).toMatch(/^422.*belongs to the car sundrey-vale-19/s);
+    expect(await refused(kit("ostrel-talk-key"))).toMatch(/^422.*phone key/s);
+    expect(await (await get(`/jobs/${waitingJob}/fit`, technician)).text()).toContain("Orvanto OM-8");
+  });
+
+  it("makes an offer of a kit that is only looked at, and says what is wrong with an unknown one", async () => {
+    const offer = await get(`/jobs/${waitingJob}/offer.pdf?kit=brackwater-view&frontCamera=fitted`, technician);
+    expect(offer.headers.get("content-type")).toBe("application/pdf");
+    expect((await get(`/jobs/${waitingJob}/offer.pdf?kit=teapot`, technician)).status).toBe(404);
+    expect((await get(`/jobs/${waitingJob}/compare?kit=brackwater-view&kit=orvanto-om8`, technician)).status).toBe(200);
+  });
+
+  it("lets the lead alone choose the shop's usual way", async () => {
+    const usual = { choice: "closing", option: "upperEarly" };
+    expect((await post("/usual.data", technician, usual)).status).toBe(403);
+    expect((await post("/usual.data", await signIn("lead@skerry.example"), usual)).status).toBe(200);
+    const page = await (await get(`/jobs/${waitingJob}/fit?kit=brackwater-view`, technician)).text();
+    expect(page).toContain("Close the upper dash as soon as its leads are through");
+  });
+});
+
+describe("the library over the wire", () => {
+  it("publishes the JSON Schema of the documents", async () => {
+    const answer = await get("/library/schema.json", technician);
+    expect(answer.headers.get("content-type")).toBe("application/schema+json");
+    const schema = (await answer.json()) as { oneOf?: unknown[]; anyOf?: unknown[] };
+    expect((schema.oneOf ?? schema.anyOf)?.length).toBe(3);
+  });
+
+  it("gives the whole library as a zip and takes it back without making anything new", async () => {
+    const lead = await signIn("lead@skerry.example");
+    const zip = await (await get("/library/bundle.zip", lead)).arrayBuffer();
+    const form = new FormData();
+    form.set("file", new File([zip], "library.zip"));
+    const answer = await post("/library.data", lead, form);
+    expect([answer.status, await answer.text()]).toEqual([200, expect.stringContaining("0 of 48 profiles were new")]);
+  });
+
+  it("refuses a zip with a path in it, and imports by anybody but the lead", async () => {
+    const bundle = (name: string) => {
+      const form = new FormData();
+      form.set("file", new File([zipSync({ [name]: strToU8("{}") })], "x.zip"));
+      return form;
+    };
+    const answer = await post("/library.data", await signIn("lead@skerry.example"), bundle("../up.json"));
+    expect([answer.status, await answer.text()]).toEqual([422, expect.stringContaining("holds a path")]);
+    expect((await post("/library.data", technician, bundle("a.json"))).status).toBe(403);
+  });
+
+  it("keeps drafts of another shop out of reach", async () => {
+    const id = newId();
+    const lead = await signIn("lead@skerry.example");
+    const made = await post("/library/kit/ostrel-line-1", lead, { what: "copy", draft: id });
+    expect([made.status, made.headers.get("location")]).toEqual([302, `/library/drafts/${id}`]);
+    expect((await get(`/library/drafts/${id}`, lead)).status).toBe(200);
+    expect((await get(`/library/drafts/${id}`, await signIn("lead@mainland.example"))).status).toBe(404);
+    expect((await get(`/library/drafts/${id}`, await signIn("reader@skerry.example"))).status).toBe(403);
+    const stale = await post(`/library/drafts/${id}.data`, lead, {
+      intent: "save",
+      document: '{"title":"x"}',
+      basedOn: "7",
+    });
+    expect([stale.status, await stale.text()]).toEqual([409, expect.stringContaining("Nothing was overwritten")]);
+  });
+
+  it("does not let scripts in titles run", async () => {
+    const lead = await signIn("lead@skerry.example");
+    const { kit } = demoDocuments();
+    const form = new FormData();
+    const title = "<script>alert(1)</script>";
+    form.set("file", new File([JSON.stringify({ ...kit, id: "script-kit", title })], "k.json"));
+    expect((await post("/library.data", lead, form)).status).toBe(200);
+    const page = await (await get("/library/kit/script-kit", lead)).text();
+    expect(page).not.toContain(title);
+    expect(page).toContain("&lt;script&gt;");
   });
 });
 

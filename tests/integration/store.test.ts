@@ -1,14 +1,16 @@
+import { readFile as readText } from "node:fs/promises";
 import { join } from "node:path";
+import mysql from "mysql2/promise";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { z } from "zod";
 import type { EntryBody } from "../../core/job/entry";
 import { accountOf, createAccount, createShop, MOST_ATTEMPTS, signIn, signOut } from "../../db/accounts";
-import { connectionFromEnvironment, type Database } from "../../db/database";
+import { connectionFromEnvironment, Database } from "../../db/database";
 import { readFile, storedFile, storeFile, TooLarge } from "../../db/files";
 import { newId } from "../../db/ids";
-import { appendEntry, createJob, entriesOf, jobById, listJobs } from "../../db/jobs";
+import { appendEntry, createJob, entriesOf, jobById, listJobs, variantCounts } from "../../db/jobs";
 import { migrate } from "../../db/migrate";
-import { listProfiles, saveProfile } from "../../db/profiles";
+import { listProfiles, saveProfile, searchProfiles } from "../../db/profiles";
 import { shippedLibrary } from "../../profiles/library";
 import { freshDatabase, root } from "./harness";
 
@@ -63,6 +65,48 @@ describe("migrations", () => {
     const options = { ...connectionFromEnvironment(env) };
     const again = await Promise.all([1, 2].map(() => migrate(options, join(root, "db", "migrations"))));
     expect(again).toEqual([[], []]);
+  });
+});
+
+describe("the migration that opened the library", () => {
+  it("keeps jobs, profiles and files of the release before, and finds them", async () => {
+    const options = { ...connectionFromEnvironment(env), database: "iteron_t_before" };
+    const bare = await mysql.createConnection({ ...options, database: undefined, multipleStatements: true });
+    await bare.query("DROP DATABASE IF EXISTS iteron_t_before; CREATE DATABASE iteron_t_before CHARACTER SET utf8mb4");
+    await bare.query(`USE iteron_t_before; ${await readText(join(root, "db", "migrations", "001-start.sql"), "utf8")}`);
+    await bare.query(
+      "CREATE TABLE migration (name VARCHAR(120) NOT NULL PRIMARY KEY, applied_at DATETIME(3) NOT NULL); INSERT INTO migration VALUES ('001-start.sql', NOW())",
+    );
+    const [shopId, job, file] = [newId(), newId(), newId()];
+    const ids = [newId(), newId(), newId()];
+    await bare.query("INSERT INTO shop (id, name, created_at) VALUES (?, 'Old', NOW())", [shopId]);
+    for (const [i, kind] of ["car", "variant", "kit"].entries())
+      await bare.query(
+        "INSERT INTO profile (id, shop_id, kind, slug, version, title, document, created_at, created_by) VALUES (?, ?, ?, ?, 3, ?, '{}', NOW(), 'Old')",
+        [ids[i], shopId, kind, `old-${kind}`, `Old ${kind}`],
+      );
+    await bare.query(
+      "INSERT INTO job (id, shop_id, number, title, customer, car_profile, variant_profile, kit_profile, stage, next_action, created_at) VALUES (?, ?, 101, 'Old job', '', ?, ?, ?, 'prove', 'x', NOW())",
+      [job, shopId, ...ids],
+    );
+    await bare.query(
+      "INSERT INTO bus_file (id, shop_id, job_id, name, bytes, created_at, stored_at) VALUES (?, ?, ?, 'a.log', 3, NOW(), NOW())",
+      [file, shopId, job],
+    );
+    await bare.end();
+    expect(await migrate(options, join(root, "db", "migrations"))).toEqual(["002-library.sql"]);
+    const old = new Database(options);
+    expect(await jobById(old, shopId, job)).toMatchObject({ kitProfile: ids[2], kitTitle: "Old kit" });
+    expect((await listProfiles(old, shopId)).map((p) => [p.slug, p.version])).toEqual([
+      ["old-car", 3],
+      ["old-variant", 3],
+      ["old-kit", 3],
+    ]);
+    const query = { text: "old kit", kind: "" as const, connector: "", ways: "", year: "", country: "", screen: "" };
+    expect((await searchProfiles(old, shopId, query)).hits.map((h) => h.slug)).toEqual(["old-kit"]);
+    expect(await storedFile(old, shopId, job, file)).toMatchObject({ name: "a.log" });
+    expect(await variantCounts(old, shopId)).toEqual(new Map([["old-variant", 1]]));
+    await old.close();
   });
 });
 

@@ -99,7 +99,7 @@ function Row(props: {
   const price = useMoney();
   return (
     <li
-      className={`grid items-center gap-x-5 gap-y-2 border-b border-rule py-3 md:grid-cols-[minmax(0,1fr)_13rem_auto] ${selected ? "border-l-4 border-l-ink bg-raised pl-3" : ""}`}
+      className={`grid items-center gap-x-5 gap-y-2 border-b border-rule py-3 md:grid-cols-[minmax(0,1fr)_13rem_8.5rem] ${selected ? "border-l-4 border-l-ink bg-raised px-3" : ""}`}
     >
       <div>
         <p className="flex flex-wrap items-center gap-x-3 gap-y-1">

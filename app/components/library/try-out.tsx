@@ -23,7 +23,13 @@ export function TryOut({
   const { document: named, archetype } = document as { document?: string; archetype?: string };
   const kind = named ?? (archetype === "car" || archetype === "variant" ? archetype : "kit");
   return (
-    <div className={stacked ? "flex flex-col-reverse justify-end" : "grid gap-x-10 xl:grid-cols-[minmax(0,1fr)_24rem]"}>
+    <div
+      className={
+        stacked
+          ? "flex flex-col-reverse justify-end"
+          : "grid grid-cols-[minmax(0,1fr)] gap-x-10 xl:grid-cols-[minmax(0,1fr)_24rem]"
+      }
+    >
       <Section title="The system" id="drawing" aside={busy ? "Computing ..." : reference?.label}>
         {check?.drawing ? (
           <SystemDrawing drawing={check.drawing} />

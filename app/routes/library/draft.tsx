@@ -162,7 +162,7 @@ export default function DraftEditor({ loaderData, actionData }: Route.ComponentP
           </Notice>
         </div>
       )}
-      <div className="grid gap-x-10 lg:grid-cols-[minmax(0,1fr)_minmax(0,30rem)]">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-x-10 lg:grid-cols-[minmax(0,1fr)_minmax(0,30rem)]">
         <div>
           <nav aria-label="Sections of the document" className="mb-3 flex flex-wrap border-b border-rule">
             {sections.map((s) => (

@@ -190,7 +190,7 @@ function LeafletForm({ chosen, message }: { chosen: Chosen; message: string | nu
   };
   const busy = useNavigation().state !== "idle";
   return (
-    <div className="mt-5 grid gap-x-10 lg:grid-cols-[minmax(0,30rem)_minmax(0,1fr)]">
+    <div className="mt-5 grid grid-cols-[minmax(0,1fr)] gap-x-10 lg:grid-cols-[minmax(0,30rem)_minmax(0,1fr)]">
       <Form method="post">
         <input type="hidden" name="draft" value={chosen.draft} />
         <input type="hidden" name="leaflet" value={JSON.stringify(leaflet)} />
