@@ -38,12 +38,12 @@ export function Baseline({ tries }: { tries: Try[] }) {
         {tries.map((t) => (
           <li
             key={t.id}
-            className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule py-1.5 first:border-t"
+            className="grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-4 gap-y-1 border-b border-rule py-1.5 first:border-t sm:grid-cols-[8rem_minmax(0,1fr)_auto]"
           >
-            <span className="w-32 shrink-0">
+            <span className="row-start-2 sm:row-start-1">
               <ResultMark result={t.noted?.value} />
             </span>
-            <span className="min-w-0 flex-1">
+            <span className="min-w-0">
               <span className="font-medium">{t.name}</span> <span className="text-quiet">{t.label}</span>
               {t.noted?.note && <span className="block text-sm">{t.noted.note}</span>}
               {t.noted?.photo && <Photo id={t.noted.photo} of={t.name} />}
