@@ -48,6 +48,8 @@ test("a new kit is entered from its leaflet by starting from the nearest one", a
   await page.getByRole("button", { name: "Edit" }).click();
   await expect(page).toHaveURL(/drafts/);
   await hydrated(page);
+  await page.getByLabel("Price").pressSequentially(",5");
+  await expect(page.getByLabel("Price")).toHaveValue("395,5");
   await page.getByLabel("Price").fill("405");
   await page.getByRole("button", { name: "Undo" }).click();
   await page.getByRole("button", { name: "Redo" }).click();

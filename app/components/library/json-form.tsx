@@ -71,15 +71,22 @@ function Field(props: FieldProps): ReactNode {
 function Text({ schema, value, onChange, label, path }: FieldProps) {
   const id = useId();
   const number = schema.type !== "string";
-  const long = !number && (schema.maxLength ?? 0) > 200 && String(value ?? "").length > 60;
+  // Decided once: a field that changes its shape while it is written in loses the cursor.
+  const [long] = useState(!number && (schema.maxLength ?? 0) > 200 && String(value ?? "").length > 60);
+  // A number half typed (“1.”) stays as it stands on the screen while it already counts as one.
+  const [typed, setTyped] = useState("");
+  const stored = value === undefined || value === null ? "" : String(value);
   const common = {
     id,
     "data-path": path,
     className: `field mt-1 ${number ? "num" : ""}`,
-    value: value === undefined || value === null ? "" : String(value),
+    value: number && typed !== "" && numberOf(typed) === value ? typed : stored,
   };
-  const changed = (text: string) =>
-    onChange(text === "" ? (number ? undefined : "") : number ? Number(text.replace(",", ".")) : text);
+  const changed = (text: string) => {
+    setTyped(text);
+    if (!number) onChange(text);
+    else onChange(text.trim() === "" ? undefined : numberOf(text));
+  };
   return (
     <div>
       <label htmlFor={id} className="block font-medium">
@@ -96,6 +103,12 @@ function Text({ schema, value, onChange, label, path }: FieldProps) {
       )}
     </div>
   );
+}
+
+/** A number as it is typed, decimal comma or point; text that is none stays text, so that the check can name it. */
+function numberOf(text: string): number | string {
+  const number = Number(text.trim().replace(",", "."));
+  return Number.isFinite(number) ? number : text;
 }
 
 function Choice({ schema, value, onChange, label, path }: FieldProps) {

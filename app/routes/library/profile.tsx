@@ -52,6 +52,8 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     closedJobs: hits.find((h) => h.slug === params.slug)?.closedJobs ?? 0,
     reference: await referenceCars(account, profile),
     mayWrite: WRITERS.includes(account.role),
+    // Identifiers of the drafts that the two buttons would make: pressed twice, it is one draft.
+    drafts: { edit: newId(), copy: newId() },
   };
 }
 
@@ -105,8 +107,16 @@ export default function ProfilePage({ loaderData }: Route.ComponentProps) {
           )}
         </div>
         <div className="flex flex-wrap gap-2">
-          {mayWrite && <OpenDraft what="edit">Edit</OpenDraft>}
-          {mayWrite && <OpenDraft what="copy">Copy</OpenDraft>}
+          {mayWrite && (
+            <OpenDraft what="edit" draft={loaderData.drafts.edit}>
+              Edit
+            </OpenDraft>
+          )}
+          {mayWrite && (
+            <OpenDraft what="copy" draft={loaderData.drafts.copy}>
+              Copy
+            </OpenDraft>
+          )}
           <a className={buttonLook("plain")} href={`/library/${loaderData.rowId}.json`} download>
             <Download size={18} aria-hidden="true" /> Export
           </a>
@@ -138,11 +148,11 @@ export default function ProfilePage({ loaderData }: Route.ComponentProps) {
   );
 }
 
-function OpenDraft({ what, children }: { what: "edit" | "copy"; children: string }) {
+function OpenDraft({ what, draft, children }: { what: "edit" | "copy"; draft: string; children: string }) {
   return (
     <Form method="post">
       <input type="hidden" name="what" value={what} />
-      <input type="hidden" name="draft" value={newId()} />
+      <input type="hidden" name="draft" value={draft} />
       <Button type="submit">
         {what === "edit" && <PencilLine size={18} aria-hidden="true" />} {children}
       </Button>
