@@ -196,20 +196,38 @@ export async function profileByPin(
   return rows[0] ? { id: rows[0].id, profile: parsed(rows[0].id, rows[0].document) } : null;
 }
 
-/** Newest documents of one kind. */
+/** Newest documents of one kind, by title. Only those that this server has not read yet come from the database. */
 export async function newestDocuments(sql: Sql, shopId: string, kind: ProfileKind): Promise<Profile[]> {
-  const rows = await sql.rows(
-    z.object({ id: z.string(), document: z.string() }),
-    `SELECT p.id, p.document FROM profile_newest n JOIN profile p ON p.id = n.profile_id
-     WHERE n.shop_id = ? AND n.kind = ? ORDER BY n.title`,
+  const heads = await sql.rows(
+    z.object({ id: z.string() }),
+    "SELECT profile_id AS id FROM profile_newest WHERE shop_id = ? AND kind = ? ORDER BY title",
     [shopId, kind],
   );
-  return rows.map((r) => parsed(r.id, r.document));
+  const documents = new Map<string, Profile>();
+  const missing: string[] = [];
+  for (const { id } of heads) {
+    const there = kept.get(id);
+    if (there) documents.set(id, there);
+    else missing.push(id);
+  }
+  for (let at = 0; at < missing.length; at += BATCH) {
+    const some = missing.slice(at, at + BATCH);
+    const rows = await sql.rows(
+      z.object({ id: z.string(), document: z.string() }),
+      `SELECT id, document FROM profile WHERE shop_id = ? AND id IN (${some.map(() => "?").join(", ")})`,
+      [shopId, ...some],
+    );
+    for (const row of rows) documents.set(row.id, parsed(row.id, row.document));
+  }
+  return heads.flatMap(({ id }) => documents.get(id) ?? []);
 }
 
-/** Stored documents never change, so a checked one may be kept; a few hundred are. */
+/** Documents read in one query; a document has some tens of kilobytes. */
+const BATCH = 100;
+
+/** Stored documents never change, so a checked one may be kept; as many as a large shop has kits. */
 const kept = new Map<string, Profile>();
-const MOST_KEPT = 800;
+const MOST_KEPT = 2000;
 
 function parsed(id: string, document: string): Profile {
   const there = kept.get(id);

@@ -55,8 +55,12 @@ export function module(l: InterfaceLeaflet): Part {
   };
   if (two) {
     sources.push(
-      { id: "factoryWanted", at: ["digital.f"], when: during("pictureMode", "factory") },
-      { id: "reverseWanted", at: ["digital.f"], when: REVERSING },
+      { id: "factoryWanted", at: ["digital.f"], when: all(during("pictureMode", "factory"), not(frontOn)) },
+      {
+        id: "reverseWanted",
+        at: ["digital.f"],
+        when: all(...(l.rearCamera ? role(l.switches.rear, "off") : []), REVERSING),
+      },
       { id: "boxFeed", at: ["digital.p"] },
     );
   } else {
