@@ -41,6 +41,7 @@ export const entryBodySchema = z.discriminatedUnion("kind", [
   body("strip.step", z.object({ step: key, direction: z.enum(["in", "back"]), confirmed: z.array(key).max(20) })),
   body("connect.plug", z.object({ link: key, plugged: z.boolean() })),
   body("configure.switches", z.object({ settings: z.record(key, key) })),
+  body("configure.set", z.object({ setting: key, done: z.boolean() })),
   body("configure.powerCycle", z.object({}).strict() as z.ZodType<Record<string, never>>),
   body("bus.file", z.object({ file: uuid, name: z.string().min(1).max(200), what: z.enum(["log", "dbc"]) })),
   body(

@@ -26,6 +26,8 @@ export function checkEntry(
       return checkStep(plan, state, body.data);
     case "connect.plug":
       return plan.connections.some((c) => c.link === body.data.link) ? null : unknown("connection", body.data.link);
+    case "configure.set":
+      return plan.sets.some((s) => s.setting === body.data.setting) ? null : unknown("setting", body.data.setting);
     case "configure.switches":
       return checkSwitches(plan, body.data.settings);
     case "prove.result":

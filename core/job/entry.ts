@@ -36,6 +36,7 @@ export type EntryBody =
   | { kind: "strip.step"; data: { step: string; direction: "in" | "back"; confirmed: string[] } }
   | { kind: "connect.plug"; data: { link: string; plugged: boolean } }
   | { kind: "configure.switches"; data: { settings: Record<string, string> } }
+  | { kind: "configure.set"; data: { setting: string; done: boolean } }
   | { kind: "configure.powerCycle"; data: Record<string, never> }
   | { kind: "bus.file"; data: { file: string; name: string; what: "log" | "dbc" } }
   | { kind: "prove.result"; data: { test: string; answer: TestAnswer; note: string } }

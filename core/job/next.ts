@@ -125,6 +125,13 @@ function connect(plan: JobPlan, state: JobState): NextAction | null {
 }
 
 function configure(plan: JobPlan, state: JobState): NextAction | null {
+  const left = plan.sets.filter((s) => !state.made.has(s.setting));
+  if (left[0])
+    return {
+      stage: "configure",
+      action: left[0].say,
+      why: `${left.length} of ${plan.sets.length} settings left. Without it the kit behaves as delivered.`,
+    };
   const bank = plan.documents.kit.switchBank;
   if (!bank || !plan.switches?.settings) return null;
   if (!state.switches)

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { demoDocuments, shippedLibrary } from "../../profiles/library";
+import { observe } from "../../sim/bench";
 import { isBlank, noKit, noVariant } from "./blank";
 import { boardLine } from "./board-line";
 import { checkEntry } from "./check-entry";
@@ -131,6 +132,59 @@ describe("the log names radio and kit", () => {
     const plan = planJob({ car, variant, kit: noKit() }, { choices: null, wishes: null });
     const body: EntryBody = { kind: "intake.wishes", data: { functions: ["phonePicture", "navigation"] } };
     expect(checkEntry(plan, foldJob([]), [], body)).toBeNull();
+  });
+});
+
+describe("settings beside the switch bank", () => {
+  const library = shippedLibrary();
+  const of = (id: string) => library.find((p) => p.id === id);
+  const halden = of("kestrane-halden-14");
+  const k1 = of("kestrane-halden-14-k1");
+  const ring = of("orvanto-om8-ring");
+  if (halden?.document !== "car" || k1?.document !== "variant" || ring?.document !== "kit")
+    throw new Error("no ring car");
+  const plan = planJob({ car: halden, variant: k1, kit: ring }, { choices: null, wishes: null });
+  const plugged = plan.connections.map(
+    (c): EntryBody => ({ kind: "connect.plug", data: { link: c.link, plugged: true } }),
+  );
+  const moved: EntryBody = { kind: "configure.set", data: { setting: "harness.ring", done: true } };
+  const sound = (log: EntryBody[]) => {
+    const state = foldJob(entries(...log));
+    const test = plan.tests.find((t) => t.fn.id === "tunerSound");
+    return test && observe(plan, state, null, test.id).answer;
+  };
+
+  it("count as not made until somebody says so: the ring is open and the stand-in car is silent", () => {
+    expect(plan.sets.map((s) => s.setting)).toEqual(["harness.ring"]);
+    expect(sound(plugged)).toBe("nothing");
+    expect(sound([...plugged, moved])).toBe("pass");
+    expect(sound([...plugged, moved, { kind: "configure.set", data: { setting: "harness.ring", done: false } }])).toBe(
+      "nothing",
+    );
+  });
+
+  it("come next once everything is plugged, and stand among the open points", () => {
+    const tried = plan.baseline.map(
+      (t): EntryBody => ({ kind: "intake.baseline", data: { test: t.id, result: "pass", note: "" } }),
+    );
+    const stripped = plan.steps.map(
+      (s): EntryBody => ({ kind: "strip.step", data: { step: s.id, direction: "in", confirmed: [] } }),
+    );
+    const log = [sheet, ...tried, chosen(ring.id), ...stripped, ...plugged];
+    expect(nextAction(plan, foldJob(entries(...log)), 2026)).toMatchObject({
+      stage: "configure",
+      action: expect.stringContaining("optical contacts"),
+    });
+    expect(handoverReport(plan, foldJob(entries(...log))).openPoints.join()).toContain(
+      "Not set: Move the two optical contacts",
+    );
+    expect(nextAction(plan, foldJob(entries(...log, moved)), 2026).action).toContain("switch bank");
+  });
+
+  it("are only those of the kit", () => {
+    const body: EntryBody = { kind: "configure.set", data: { setting: "radio.volume", done: true } };
+    expect(checkEntry(plan, foldJob([]), [], body)).toMatch(/no setting “radio.volume”/);
+    expect(checkEntry(plan, foldJob([]), [], moved)).toBeNull();
   });
 });
 

@@ -1,8 +1,8 @@
 import type { SwitchSolution } from "../configure/switches";
 import { type Documents, settle } from "../fit/settle";
-import { kitPartIds, sameEnds } from "../model/compose";
+import { conditionTest, kitPartIds, resolveChoices, sameEnds } from "../model/compose";
 import type { Touched } from "../model/faults";
-import type { KitProfile, StripStep } from "../model/profile";
+import type { KitProfile, KitSetting, StripStep } from "../model/profile";
 import type { Disturbance, Link, Settings, System } from "../model/types";
 import { describePort } from "../model/words";
 import { type Test, testList } from "../prove/tests";
@@ -28,6 +28,8 @@ export interface JobPlan {
   switches: SwitchSolution | null;
   /** Settings as they are to stand. */
   settings: Settings;
+  /** What has to be coded, moved, loaded or chosen in a menu beside the switch bank. */
+  sets: KitSetting[];
   tests: Test[];
   baseline: Test[];
   steps: StripStep[];
@@ -51,6 +53,7 @@ export function planJob(documents: Documents, state: Pick<JobState, "choices" | 
     fitted,
     switches,
     settings,
+    sets: kit.sets.filter(conditionTest(car, stock, resolveChoices(kit, state.choices ?? {}))),
     tests: testList(fitted, settings),
     baseline: testList(stock, {}),
     steps,
@@ -81,15 +84,25 @@ function listConnections(stock: System, fitted: System, kit: KitProfile, steps: 
   return [...ours, ...factory];
 }
 
-/** What is not plugged now: kit connections not marked, factory plugs opened by the steps done and not back. */
-export function openNow(plan: JobPlan, state: Pick<JobState, "plugged" | "deeds">): Disturbance {
+/**
+ * What is not done yet: kit connections not marked, factory plugs opened by the steps done and not back, settings that
+ * were not made and so stand as delivered.
+ */
+export function openNow(plan: JobPlan, state: Pick<JobState, "plugged" | "deeds" | "made">): Disturbance {
   const openLinks: Record<string, string> = {};
   for (const c of plan.connections) {
     if (state.plugged.has(c.link)) continue;
     if (c.kind === "kit" || openedByDeeds(plan, state, c))
       openLinks[c.link] = `${describePort(plan.fitted, c.a)} – ${describePort(plan.fitted, c.b)} is not plugged.`;
   }
-  return { openLinks };
+  const settings: Record<string, string> = {};
+  for (const { setting } of plan.sets) {
+    const [partId, settingId] = setting.split(".");
+    const part = plan.fitted.parts.find((p) => p.id === partId);
+    const initial = part?.settings?.find((s) => s.id === settingId)?.initial;
+    if (!state.made.has(setting) && initial !== undefined) settings[setting] = initial;
+  }
+  return { openLinks, settings };
 }
 
 /** True while the step that opened this factory connection is done and the connection was not plugged again. */

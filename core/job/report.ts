@@ -53,6 +53,8 @@ function openPoints(plan: JobPlan, state: JobState): string[] {
   if (untried.length > 0) points.push(`${untried.length} of ${plan.tests.length} tests were not done.`);
   const impossible = plan.tests.filter((t) => state.results.get(t.id)?.value === "impossible");
   if (impossible.length > 0) points.push(`Could not be tried: ${named(impossible)}.`);
+  const unmade = plan.sets.filter((s) => !state.made.has(s.setting));
+  if (unmade.length > 0) points.push(`Not set: ${unmade.map((s) => s.say).join("; ")}.`);
   if (car.panelsOff.length > 0) points.push(`Still off: ${car.panelsOff.join(", ")}.`);
   if (car.fastenersOut.length > 0)
     points.push(`${car.fastenersOut.reduce((n, f) => n + f.count, 0)} fasteners are still out.`);

@@ -30,6 +30,8 @@ export interface JobState {
   /** Hazards that a person confirmed, by step. */
   confirmed: ReadonlyMap<string, string[]>;
   plugged: ReadonlySet<string>;
+  /** Settings of the kit that were made: coded, moved, loaded. */
+  made: ReadonlySet<string>;
   switches: Record<string, string> | null;
   /** The module was without power after the last change of a switch. */
   powerCycled: boolean;
@@ -86,6 +88,7 @@ function emptyDraft() {
     deeds: [] as Deed[],
     confirmed: new Map<string, string[]>(),
     plugged: new Set<string>(),
+    made: new Set<string>(),
     switches: null as Record<string, string> | null,
     powerCycled: false,
     files: [] as JobState["files"],
@@ -141,6 +144,10 @@ function apply(draft: Draft, entry: JobEntry): void {
       draft.powerCycled = sameRecord(draft.switches, entry.data.settings) && draft.powerCycled;
       draft.switches = entry.data.settings;
       return;
+    case "configure.set":
+      if (entry.data.done) draft.made.add(entry.data.setting);
+      else draft.made.delete(entry.data.setting);
+      return;
     case "configure.powerCycle":
       draft.powerCycled = true;
       return;
@@ -179,6 +186,7 @@ function applyStep(draft: Draft, data: Deed & { confirmed: string[] }): void {
 /** With another kit nothing of the old one is plugged, set or proven any more. */
 function forgetKit(draft: Draft): void {
   draft.plugged = new Set();
+  draft.made = new Set();
   draft.switches = null;
   draft.powerCycled = false;
   draft.results = new Map();

@@ -1,4 +1,5 @@
 import { BankDrawing } from "~/app/components/configure/bank-drawing";
+import { SettingsList } from "~/app/components/configure/settings-list";
 import { SwitchBankForm } from "~/app/components/configure/switch-bank-form";
 import { ScrollX, Section } from "~/app/components/controls";
 import { EntryButton } from "~/app/components/entry-form";
@@ -11,19 +12,36 @@ import type { Route } from "./+types/configure";
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { state, plan } = await loadJob(person(context), params.job);
   const bank = plan.documents.kit.switchBank;
-  if (!bank || !plan.switches) return null;
   return {
-    bank,
-    solution: plan.switches,
-    entered: state.switches,
-    differences: state.switches ? compareSwitches(plan.switches, bank, state.switches) : [],
-    powerCycled: state.powerCycled,
+    sets: plan.sets.map((s) => ({ ...s, done: state.made.has(s.setting) })),
+    bank:
+      bank && plan.switches
+        ? {
+            bank,
+            solution: plan.switches,
+            entered: state.switches,
+            differences: state.switches ? compareSwitches(plan.switches, bank, state.switches) : [],
+            powerCycled: state.powerCycled,
+          }
+        : null,
   };
 }
 
 export default function Configure({ loaderData }: Route.ComponentProps) {
-  if (!loaderData) return <Notice tone="good" title="Nothing to set: this kit has no switch bank." />;
-  const { bank, solution, entered, differences, powerCycled } = loaderData;
+  const { sets, bank } = loaderData;
+  if (!bank && sets.length === 0)
+    return <Notice tone="good" title="Nothing to set: this kit has neither a switch bank nor settings." />;
+  return (
+    <>
+      <SettingsList sets={sets} />
+      {bank && <SwitchBankPage {...bank} />}
+    </>
+  );
+}
+
+type Bank = NonNullable<Route.ComponentProps["loaderData"]["bank"]>;
+
+function SwitchBankPage({ bank, solution, entered, differences, powerCycled }: Bank) {
   return (
     <>
       {solution.missing.length > 0 && (
