@@ -215,8 +215,17 @@ export async function appendEntry(db: Database, shopId: string, jobId: string, e
 /** Writes what the board shows of a job. It follows from the entries, so the last writer is right. */
 export async function setBoardLine(sql: Sql, shopId: string, jobId: string, line: BoardLine): Promise<void> {
   await sql.run(
-    "UPDATE job SET stage = ?, next_action = ?, kit_title = ?, kit_slug = ?, variant_slug = ? WHERE shop_id = ? AND id = ?",
-    [line.stage, line.nextAction.slice(0, 300), line.kit.title, line.kit.slug, line.variantSlug, shopId, jobId],
+    "UPDATE job SET stage = ?, next_action = ?, kit_title = ?, kit_slug = ?, variant_slug = ?, car_slug = ? WHERE shop_id = ? AND id = ?",
+    [
+      line.stage,
+      line.nextAction.slice(0, 300),
+      line.kit.title,
+      line.kit.slug,
+      line.variantSlug,
+      line.carSlug,
+      shopId,
+      jobId,
+    ],
   );
 }
 

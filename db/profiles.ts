@@ -115,7 +115,7 @@ export interface ProfileQuery {
 }
 
 export interface ProfileHit extends ProfileHead {
-  /** Closed jobs fitted with this kit, or with this radio. */
+  /** Closed jobs with this kit, this radio, this car. */
   closedJobs: number;
 }
 
@@ -147,12 +147,15 @@ export async function searchProfiles(
   const values: Value[] = [shopId, ...(query.kind ? [query.kind] : []), ...words, ...facets];
   const rows = await sql.rows(
     z.object({ closed_jobs: z.number(), total: z.number() }).loose(),
-    `SELECT h.*, (SELECT COUNT(*) FROM job j WHERE j.shop_id = ? AND j.closed_at IS NOT NULL
-          AND ((h.kind = 'kit' AND j.kit_slug = h.slug) OR (h.kind = 'variant' AND j.variant_slug = h.slug))) AS closed_jobs
+    `SELECT h.*, CASE h.kind
+         WHEN 'kit' THEN (SELECT COUNT(*) FROM job WHERE shop_id = ? AND kit_slug = h.slug AND closed_at IS NOT NULL)
+         WHEN 'variant' THEN (SELECT COUNT(*) FROM job WHERE shop_id = ? AND variant_slug = h.slug AND closed_at IS NOT NULL)
+         ELSE (SELECT COUNT(*) FROM job WHERE shop_id = ? AND car_slug = h.slug AND closed_at IS NOT NULL)
+       END AS closed_jobs
      FROM (SELECT profile_id AS id, kind, slug, version, title, created_by, COUNT(*) OVER () AS total
            FROM profile_newest WHERE ${where} ORDER BY kind, title LIMIT ${MOST_HITS}) h
      ORDER BY h.kind, h.title`,
-    [shopId, ...values],
+    [shopId, shopId, shopId, ...values],
   );
   return {
     hits: rows.map((r) => ({ ...headRow.parse(r), closedJobs: r.closed_jobs })),

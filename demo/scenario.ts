@@ -3,6 +3,7 @@
  * road. Makers, models, people, numbers and bus data are invented.
  */
 import { z } from "zod";
+import { noKit, noVariant } from "../core/job/blank";
 import { boardLine } from "../core/job/board-line";
 import type { EntryBody } from "../core/job/entry";
 import { entryId } from "../core/job/entry-id";
@@ -23,6 +24,8 @@ const OTHER_SHOP_LEAD = { email: "lead@mainland.example", name: "Oda Brenn", rol
 const SHOP_NAME = "Skerry Island Workshop";
 /** The fault in the middle job: the picture lead from the module to the screen is broken. */
 const HIDDEN_FAULT = "open:videoOutLead";
+/** Car of the job whose radio nobody has looked at yet. */
+const UNKNOWN_CAR = "hollinby-dunlin-16";
 const TECHNICIAN = "Tomas Ebdal";
 const COUNTER = "Runa Sild";
 
@@ -46,7 +49,7 @@ export async function loadDemo(db: Database): Promise<void> {
   await closedJob(db, shopId, profiles);
   await middleJob(db, shopId, profiles);
   await waitingJob(db, shopId, profiles);
-  await unknownJob(db, shopId, rowOf(heads, "hollinby-dunlin-16"));
+  await unknownJob(db, shopId, rowOf(heads, UNKNOWN_CAR));
 }
 
 interface Profiles {
@@ -142,8 +145,8 @@ async function waitingJob(db: Database, shopId: string, profiles: Profiles): Pro
 }
 
 /** A private owner asks what can be done; nobody has looked which radio the car has. */
-async function unknownJob(db: Database, shopId: string, car: string): Promise<void> {
-  const profiles = { car, variant: null, kit: null };
+async function unknownJob(db: Database, shopId: string, carProfile: string): Promise<void> {
+  const profiles = { car: carProfile, variant: null, kit: null };
   const diary = await openDiary(
     db,
     shopId,
@@ -167,12 +170,11 @@ async function unknownJob(db: Database, shopId: string, car: string): Promise<vo
     0,
     COUNTER,
   );
-  await setBoardLine(db, shopId, diary.jobId, {
-    stage: "intake",
-    nextAction: "Find out which radio it is",
-    kit: { slug: "", title: "no kit chosen yet" },
-    variantSlug: "",
-  });
+  const car = shippedLibrary().find((p) => p.id === UNKNOWN_CAR);
+  if (car?.document !== "car") return;
+  const state = foldJob(await entriesOf(db, shopId, diary.jobId));
+  const plan = planJob({ car, variant: noVariant(car), kit: noKit() }, state);
+  await setBoardLine(db, shopId, diary.jobId, boardLine(plan, state, new Date().getFullYear()));
 }
 
 async function middleJob(db: Database, shopId: string, profiles: Profiles): Promise<void> {

@@ -9,6 +9,7 @@ export interface BoardLine {
   nextAction: string;
   kit: { slug: string; title: string };
   variantSlug: string;
+  carSlug: string;
 }
 
 /** The line of a job on the board; identifiers are empty while radio or kit are still to be found. */
@@ -20,5 +21,6 @@ export function boardLine(plan: JobPlan, state: JobState, thisYear: number): Boa
     nextAction: next.action,
     kit: { slug: isBlank(kit) ? "" : kit.id, title: kit.title },
     variantSlug: isBlank(variant) ? "" : variant.id,
+    carSlug: plan.documents.car.id,
   };
 }

@@ -3,12 +3,16 @@ ALTER TABLE job
   MODIFY variant_profile UUID NULL,
   MODIFY kit_profile UUID NULL,
   ADD COLUMN kit_title VARCHAR(600) NOT NULL DEFAULT '',
+  ADD COLUMN car_slug VARCHAR(60) NOT NULL DEFAULT '',
   ADD COLUMN variant_slug VARCHAR(60) NOT NULL DEFAULT '',
   ADD COLUMN kit_slug VARCHAR(60) NOT NULL DEFAULT '',
+  ADD KEY job_car_closed (shop_id, car_slug, closed_at),
+  ADD KEY job_variant_closed (shop_id, variant_slug, closed_at),
   ADD KEY job_kit_closed (shop_id, kit_slug, closed_at);
 
 UPDATE job j JOIN profile k ON k.id = j.kit_profile SET j.kit_title = k.title, j.kit_slug = k.slug;
 UPDATE job j JOIN profile v ON v.id = j.variant_profile SET j.variant_slug = v.slug;
+UPDATE job j JOIN profile c ON c.id = j.car_profile SET j.car_slug = c.slug;
 
 -- The newest version of every profile with the words by which it is found: one scan of a shop's rows answers a search,
 -- as long for one letter as for ten. `words` is blank-separated, `facets` reads |year:2017|country:no|.

@@ -87,6 +87,7 @@ describe("search", () => {
       nextAction: "",
       kit: { slug: kit.id, title: kit.title },
       variantSlug: "",
+      carSlug: "kestrane-fjell-11",
     });
     const count = async () => (await searchProfiles(db, shop, { ...NOTHING, text: "renamed" })).hits[0]?.closedJobs;
     expect(await count()).toBe(0);

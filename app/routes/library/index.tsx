@@ -250,7 +250,7 @@ function Hit({ hit }: { hit: ProfileHit }) {
             {hit.createdBy}
           </span>
         </span>
-        {hit.kind !== "car" && <ProvenMark closedJobs={hit.closedJobs} />}
+        <ProvenMark closedJobs={hit.closedJobs} />
       </Link>
     </li>
   );

@@ -100,11 +100,9 @@ export default function ProfilePage({ loaderData }: Route.ComponentProps) {
             <span className="num">{profile.id}</span>, version <span className="num">{profile.version}</span>.{" "}
             {profile.sourceNote}
           </p>
-          {profile.document !== "car" && (
-            <p className="mt-1">
-              <ProvenMark closedJobs={closedJobs} />
-            </p>
-          )}
+          <p className="mt-1">
+            <ProvenMark closedJobs={closedJobs} />
+          </p>
         </div>
         <div className="flex flex-wrap gap-2">
           {mayWrite && (
