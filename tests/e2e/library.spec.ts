@@ -48,6 +48,7 @@ test("a new kit is entered from its leaflet by starting from the nearest one", a
   await page.getByRole("button", { name: "Edit" }).click();
   await expect(page).toHaveURL(/drafts/);
   await hydrated(page);
+  await page.getByLabel("Price").press("End");
   await page.getByLabel("Price").pressSequentially(",5");
   await expect(page.getByLabel("Price")).toHaveValue("395,5");
   await page.getByLabel("Price").fill("405");
