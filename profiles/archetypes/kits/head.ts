@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { noKit } from "../../../core/job/blank";
 import type { KitProfile } from "../../../core/model/profile";
 import { pinsSchema, plugSchema, USUAL_PINS } from "../vocabulary";
 
@@ -32,28 +33,15 @@ export const harnessShape = {
 /** A kit with nothing in it yet but its head; builders fill the rest. */
 export function emptyKit(l: KitHead, work: string): KitProfile {
   return {
-    document: "kit",
+    ...noKit(),
     id: l.id,
-    version: 1,
     title: l.title,
     sourceNote: l.sourceNote,
     maker: l.maker,
     work,
     price: l.price,
     fitMinutes: l.fitMinutes,
-    fits: [],
-    replaces: [],
-    parts: [],
-    unplug: [],
-    plug: [],
-    choices: [],
-    functions: [],
-    actions: [],
-    assumed: [],
-    sets: [],
-    firmwareFloors: [],
     box: l.box,
-    needs: [],
     card: l.card,
   };
 }
