@@ -250,7 +250,9 @@ function Hit({ hit }: { hit: ProfileHit }) {
             {hit.createdBy}
           </span>
         </span>
-        <ProvenMark closedJobs={hit.closedJobs} />
+        <span className="justify-self-start">
+          <ProvenMark closedJobs={hit.closedJobs} />
+        </span>
       </Link>
     </li>
   );

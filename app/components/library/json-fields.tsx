@@ -1,0 +1,177 @@
+import { useId, useState } from "react";
+import type { FieldProps } from "./json-schema";
+
+export function Text({ schema, value, onChange, label, path }: FieldProps) {
+  const id = useId();
+  const number = schema.type !== "string";
+  // Decided once: a field that changes its shape while it is written in loses the cursor.
+  const [long] = useState(!number && (schema.maxLength ?? 0) > 200 && String(value ?? "").length > 60);
+  // A number half typed (“1.”) stays as it stands on the screen while it already counts as one.
+  const [typed, setTyped] = useState("");
+  const stored = value === undefined || value === null ? "" : String(value);
+  const common = {
+    id,
+    "data-path": path,
+    className: `field mt-1 ${number ? "num" : ""}`,
+    value: number && typed !== "" && numberOf(typed) === value ? typed : stored,
+  };
+  const changed = (text: string) => {
+    setTyped(text);
+    if (!number) onChange(text);
+    else onChange(text.trim() === "" ? undefined : numberOf(text));
+  };
+  return (
+    <div>
+      <label htmlFor={id} className="block font-medium">
+        {label}
+      </label>
+      {long ? (
+        <textarea {...common} rows={2} onChange={(e) => changed(e.currentTarget.value)} />
+      ) : (
+        <input
+          {...common}
+          inputMode={number ? "decimal" : undefined}
+          onChange={(e) => changed(e.currentTarget.value)}
+        />
+      )}
+    </div>
+  );
+}
+
+/** A number as it is typed, decimal comma or point; text that is none stays text, so that the check can name it. */
+function numberOf(text: string): number | string {
+  const number = Number(text.trim().replace(",", "."));
+  return Number.isFinite(number) ? number : text;
+}
+
+export function Choice({ schema, value, onChange, label, path }: FieldProps) {
+  const id = useId();
+  return (
+    <div>
+      <label htmlFor={id} className="block font-medium">
+        {label}
+      </label>
+      <select
+        id={id}
+        data-path={path}
+        className="field mt-1"
+        value={String(value ?? "")}
+        onChange={(e) => onChange(e.currentTarget.value === "" ? undefined : e.currentTarget.value)}
+      >
+        <option value="">–</option>
+        {schema.enum?.map((o) => (
+          <option key={String(o)} value={String(o)}>
+            {String(o)}
+          </option>
+        ))}
+      </select>
+    </div>
+  );
+}
+
+export function Several({ schema, value, onChange, label }: FieldProps) {
+  const chosen = Array.isArray(value) ? value : [];
+  return (
+    <fieldset>
+      <legend className="font-medium">{label}</legend>
+      <div className="flex flex-wrap gap-x-5">
+        {schema.enum?.map((o) => (
+          <label key={String(o)} className="flex min-h-11 items-center gap-2">
+            <input
+              type="checkbox"
+              className="size-5 shrink-0 accent-[var(--ink)]"
+              checked={chosen.includes(o)}
+              onChange={(e) => onChange(e.currentTarget.checked ? [...chosen, o] : chosen.filter((x) => x !== o))}
+            />
+            {String(o)}
+          </label>
+        ))}
+      </div>
+    </fieldset>
+  );
+}
+
+export function Flag({ value, onChange, label, path }: FieldProps) {
+  return (
+    <label className="flex min-h-11 items-center gap-3 self-end">
+      <input
+        type="checkbox"
+        data-path={path}
+        className="size-5 shrink-0 accent-[var(--ink)]"
+        checked={value === true}
+        onChange={(e) => onChange(e.currentTarget.checked)}
+      />
+      {label}
+    </label>
+  );
+}
+
+/** A list of texts, one a line. */
+export function TextLines({ value, onChange, label, path }: FieldProps) {
+  const id = useId();
+  const lines = Array.isArray(value) ? value : [];
+  const [text, setText] = useState(lines.join("\n"));
+  const shown =
+    text
+      .split("\n")
+      .filter((l) => l.trim() !== "")
+      .join("\n") === lines.join("\n")
+      ? text
+      : lines.join("\n");
+  return (
+    <div>
+      <label htmlFor={id} className="block font-medium">
+        {label} <span className="text-sm font-normal text-quiet">one a line</span>
+      </label>
+      <textarea
+        id={id}
+        data-path={path}
+        className="field mt-1"
+        rows={Math.min(6, Math.max(2, lines.length + 1))}
+        value={shown}
+        onChange={(e) => {
+          setText(e.currentTarget.value);
+          onChange(
+            e.currentTarget.value
+              .split("\n")
+              .map((l) => l.trim())
+              .filter((l) => l !== ""),
+          );
+        }}
+      />
+    </div>
+  );
+}
+
+/** Conditions and other rare shapes are edited as JSON, checked as they are typed. */
+export function AsJson({ value, onChange, label, path }: FieldProps) {
+  const id = useId();
+  const [text, setText] = useState(value === undefined ? "" : JSON.stringify(value));
+  const [problem, setProblem] = useState("");
+  return (
+    <div>
+      <label htmlFor={id} className="block font-medium">
+        {label} <span className="text-sm font-normal text-quiet">JSON</span>
+      </label>
+      <textarea
+        id={id}
+        data-path={path}
+        className="field num mt-1 text-sm"
+        rows={2}
+        value={text}
+        aria-invalid={problem !== "" || undefined}
+        onChange={(e) => {
+          const typed = e.currentTarget.value;
+          setText(typed);
+          try {
+            onChange(typed.trim() === "" ? undefined : JSON.parse(typed));
+            setProblem("");
+          } catch (error) {
+            setProblem((error as Error).message);
+          }
+        }}
+      />
+      {problem && <p className="text-sm text-stop">Not taken over: {problem}</p>}
+    </div>
+  );
+}
