@@ -6,6 +6,7 @@ export default [
   route("sign-in", "routes/sign-in.tsx"),
   route("sign-out", "routes/sign-out.ts"),
   route("setup", "routes/setup.tsx"),
+  route("jobs/:job/hands", "routes/jobs/hands.tsx"),
   layout("routes/signed-in.tsx", [
     route("board", "routes/board.tsx"),
     route("usual", "routes/usual.ts"),
@@ -35,6 +36,9 @@ export default [
     route("jobs/:job/compare", "routes/jobs/compare.tsx"),
     route("jobs/:job/offer.pdf", "routes/jobs/offer.ts"),
     route("jobs/:job/version", "routes/jobs/version.ts"),
+    route("jobs/:job/snapshot.json", "routes/jobs/snapshot.ts"),
+    route("jobs/:job/trays.pdf", "routes/jobs/trays.ts"),
+    route("jobs/:job/learned", "routes/jobs/learned.tsx"),
     route("jobs/:job/documents.json", "routes/jobs/documents.ts"),
     route("jobs/:job/stand-in", "routes/jobs/stand-in.ts"),
     route("jobs/:job/photos", "routes/jobs/photos.ts"),

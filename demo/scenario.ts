@@ -7,6 +7,7 @@ import { noKit, noVariant } from "../core/job/blank";
 import { boardLine } from "../core/job/board-line";
 import type { EntryBody } from "../core/job/entry";
 import { entryId } from "../core/job/entry-id";
+import { jobStripView } from "../core/job/next";
 import { type JobPlan, planJob } from "../core/job/plan";
 import { foldJob } from "../core/job/state";
 import { createAccount, createShop } from "../db/accounts";
@@ -107,7 +108,7 @@ async function openDiary(
 
 async function finish(db: Database, shopId: string, jobId: string): Promise<void> {
   const state = foldJob(await entriesOf(db, shopId, jobId));
-  await setBoardLine(db, shopId, jobId, boardLine(planJob(demoDocuments(), state), state, new Date().getFullYear()));
+  await setBoardLine(db, shopId, jobId, boardLine(planJob(demoDocuments(), state), state, new Date().toISOString()));
 }
 
 function daysAgo(days: number, hour: number): Date {
@@ -174,7 +175,7 @@ async function unknownJob(db: Database, shopId: string, carProfile: string): Pro
   if (car?.document !== "car") return;
   const state = foldJob(await entriesOf(db, shopId, diary.jobId));
   const plan = planJob({ car, variant: noVariant(car), kit: noKit() }, state);
-  await setBoardLine(db, shopId, diary.jobId, boardLine(plan, state, new Date().getFullYear()));
+  await setBoardLine(db, shopId, diary.jobId, boardLine(plan, state, new Date().toISOString()));
 }
 
 async function middleJob(db: Database, shopId: string, profiles: Profiles): Promise<void> {
@@ -188,7 +189,7 @@ async function middleJob(db: Database, shopId: string, profiles: Profiles): Prom
   );
   await setStandIn(db, shopId, diary.jobId, HIDDEN_FAULT);
   const plan = planJob(demoDocuments(), { choices: null, wishes: null });
-  await upToBench(diary, plan, "0VMCRA188J1000431", "SK 1127", 61880);
+  await upToBench(diary, plan, "0VMCRA188J1000431", "SK 1127", 61880, 1.1);
   await storeStoredFiles(db, shopId, diary, 11);
   const results: [string, "pass" | "nothing"][] = [
     ["hazard/key-off", "pass"],
@@ -212,14 +213,31 @@ async function closedJob(db: Database, shopId: string, profiles: Profiles): Prom
     daysAgo(6, 7),
   );
   const plan = planJob(demoDocuments(), { choices: null, wishes: null });
-  await upToBench(diary, plan, "0VMCRA183J1000207", "SK 1122", 74305);
+  await upToBench(diary, plan, "0VMCRA183J1000207", "SK 1122", 74305, 1.3);
   await storeStoredFiles(db, shopId, diary, 7);
   for (const test of plan.tests)
     await diary.add({ kind: "prove.result", data: { test: test.id, answer: "pass", note: "" } }, test.minutes);
-  for (const step of [...plan.steps].reverse()) {
-    if (step.id !== "battery-off" && (step.panel || step.fasteners || step.opens))
-      await diary.add({ kind: "strip.step", data: { step: step.id, direction: "back", confirmed: [] } }, step.minutes);
-  }
+  await diary.add(
+    {
+      kind: "strip.note",
+      data: {
+        step: "glovebox",
+        note: "Fourth screw behind the damper, not in the plan.",
+        differs: { fasteners: [{ group: 0, count: 4 }] },
+      },
+    },
+    1,
+  );
+  await diary.add(
+    { kind: "strip.small", data: { step: "vents", what: "clip of the vent panel", state: "broken", count: 1 } },
+    1,
+  );
+  const closing = foldJob(await entriesOf(db, shopId, diary.jobId));
+  for (const task of jobStripView(plan, closing, new Date().toISOString()).back)
+    await diary.add(
+      { kind: "strip.step", data: { step: task.id, direction: task.ritual ? "in" : "back", confirmed: [] } },
+      task.minutes.usual,
+    );
   await diary.add({ kind: "handover.point", data: { text: "Glovebox damper is worn; customer knows." } }, 1);
   await diary.add({ kind: "handover.close", data: { openPoints: ["Glovebox damper is worn; customer knows."] } }, 6);
   await finish(db, shopId, diary.jobId);
@@ -232,6 +250,7 @@ async function upToBench(
   identification: string,
   plate: string,
   odometerKm: number,
+  pace: number,
 ): Promise<void> {
   await diary.add(
     { kind: "intake.car", data: { identification, plate, odometerKm, firmware: "R2 4.18", faultCodes: "", note: "" } },
@@ -252,12 +271,18 @@ async function upToBench(
     1,
   );
   await diary.add({ kind: "fit.confirm", data: { choices: { soundPath: "line" } } }, 3);
-  for (const step of plan.steps)
-    await diary.add({ kind: "strip.step", data: { step: step.id, direction: "in", confirmed: [] } }, step.minutes);
+  const { left } = jobStripView(plan, foldJob([]), new Date().toISOString());
+  for (const [i, task] of left.entries()) {
+    // Real work is quicker here and slower there than the plan.
+    const minutes = task.minutes.usual * (pace + 0.25 * ((i % 3) - 1)) + (task.id === "battery-off" ? 3 : 0);
+    await diary.add({ kind: "strip.step", data: { step: task.id, direction: "in", confirmed: [] } }, minutes);
+    if (task.id === "radio-screws")
+      await diary.add({ kind: "strip.count", data: { step: task.id, group: 0, direction: "out", count: 4 } }, 0.2);
+  }
   for (const c of plan.connections) await diary.add({ kind: "connect.plug", data: { link: c.link, plugged: true } }, 2);
   await diary.add({ kind: "configure.switches", data: { settings: { ...plan.settings } } }, 2);
   await diary.add({ kind: "configure.powerCycle", data: {} }, 1);
-  await diary.add({ kind: "strip.step", data: { step: "battery-off", direction: "back", confirmed: [] } }, 3);
+  await diary.add({ kind: "strip.step", data: { step: "battery-on", direction: "in", confirmed: [] } }, 3);
 }
 
 async function storeStoredFiles(db: Database, shopId: string, diary: Diary, seed: number): Promise<void> {

@@ -54,7 +54,11 @@ describe("a document that its schema cannot refuse", () => {
       ),
       /R2-118 → R2-204 → R2-260 → R2-118/,
     ],
-    ["strip steps in a circle", changed(car, (c) => c.stripPlan.steps[0]?.after.push("vents")), /wait for each other/],
+    [
+      "strip steps in a circle",
+      changed(car, (c) => c.stripPlan.steps[0]?.after.push("radio-out")),
+      /wait for each other/,
+    ],
     [
       "a usual option that is none",
       changed(kit, (k) => {

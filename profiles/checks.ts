@@ -3,7 +3,7 @@ import { compile } from "../core/model/compile";
 import { CoreError } from "../core/model/errors";
 import type { CarProfile, KitCondition, KitProfile, VariantProfile } from "../core/model/profile";
 import { type Link, type Part, USUAL_SITUATION } from "../core/model/types";
-import { orderSteps } from "../core/strip/state";
+import { checkPlan } from "../core/strip/graph";
 
 /** A document that cannot be used: where, what was expected, what came. */
 export class ProfileError extends CoreError {}
@@ -26,7 +26,7 @@ export function checkSense(profile: CarProfile | VariantProfile | KitProfile): v
   compile({ parts: profile.parts, links: [], functions: [], actions: [], assumed: [], usual: USUAL_SITUATION });
   if (profile.document === "car") {
     checkLinks(profile.links);
-    orderSteps(profile.stripPlan);
+    checkPlan(profile.stripPlan);
     unique(
       (profile.questions ?? []).map((q) => q.id),
       (id) => `question “${id}”`,

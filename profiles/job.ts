@@ -6,6 +6,8 @@ import { carSchema, kitSchema, variantSchema } from "./schema";
 const key = z.string().min(1).max(120);
 const note = z.string().trim().max(1000);
 const uuid = z.uuid();
+const reason = (message: string) => z.string().trim().min(3, message).max(500);
+const stepId = z.string().regex(/^[A-Za-z0-9_+-]{1,60}$/);
 
 const carSheetSchema = z.object({
   identification: z.string().trim().max(40),
@@ -39,6 +41,74 @@ export const entryBodySchema = z.discriminatedUnion("kind", [
   ),
   body("fit.confirm", z.object({ choices: z.record(key, key) })),
   body("strip.step", z.object({ step: key, direction: z.enum(["in", "back"]), confirmed: z.array(key).max(20) })),
+  body("strip.skip", z.object({ step: key, reason: reason("Write why the step is left out.") })),
+  body(
+    "strip.add",
+    z.object({
+      id: stepId,
+      before: key.nullable(),
+      title: z.string().trim().min(1, "Write what was done.").max(200),
+      detail: note,
+      tool: z.string().trim().min(1).max(80).optional(),
+      panel: z.string().trim().min(1).max(80).optional(),
+      fasteners: z
+        .array(
+          z.object({
+            kind: z.string().trim().min(1).max(80),
+            count: z.int().positive().max(200),
+            lengthMm: z.number().positive().max(500).optional(),
+            tray: z.string().trim().min(1).max(12),
+          }),
+        )
+        .max(10)
+        .optional(),
+    }),
+  ),
+  body("strip.want", z.object({ step: key, wanted: z.boolean() })),
+  body("strip.split", z.object({ step: key, parts: z.array(z.string().trim().min(1).max(200)).min(2).max(6) })),
+  body(
+    "strip.note",
+    z.object({
+      step: key,
+      note,
+      photo: uuid.optional(),
+      differs: z
+        .object({
+          tool: z.string().trim().min(1).max(80).optional(),
+          fasteners: z
+            .array(
+              z.object({
+                group: z.int().min(0).max(50),
+                count: z.int().min(0).max(200).optional(),
+                lengthMm: z.number().positive().max(500).optional(),
+              }),
+            )
+            .max(20)
+            .optional(),
+        })
+        .optional(),
+    }),
+  ),
+  body(
+    "strip.count",
+    z.object({
+      step: key,
+      group: z.int().min(0).max(50),
+      direction: z.enum(["in", "out"]),
+      count: z.int().min(0).max(200),
+    }),
+  ),
+  body(
+    "strip.small",
+    z.object({
+      step: key.nullable(),
+      what: z.string().trim().min(1, "Write what is broken or lost.").max(200),
+      state: z.enum(["broken", "lost"]),
+      count: z.int().positive().max(200),
+    }),
+  ),
+  body("strip.gate", z.object({ reason: reason("Write why the bench test is passed over.") })),
+  body("strip.maintainer", z.object({ connected: z.boolean() })),
   body("connect.plug", z.object({ link: key, plugged: z.boolean() })),
   body("configure.switches", z.object({ settings: z.record(key, key) })),
   body("configure.set", z.object({ setting: key, done: z.boolean() })),

@@ -40,7 +40,7 @@ describe("profiles", () => {
     lost.parts[0]?.sources?.push({ id: "ghost", at: ["posts.99"] });
     expect(() => readProfile(JSON.stringify(lost))).toThrow(/there is no contact posts\.99/);
     const loop = structuredClone(car);
-    loop.stripPlan.steps[0]?.after.push("vents");
+    loop.stripPlan.steps[0]?.after.push("radio-out");
     expect(() => readProfile(JSON.stringify(loop))).toThrow(/wait for each other/);
   });
 });

@@ -3,6 +3,7 @@ import { type Leaflet, leafletSchema } from "./archetypes";
 import { checkSense, ProfileError } from "./checks";
 import { type JobFile, jobFileSchema } from "./job";
 import { type Profile, profileSchema } from "./schema";
+import { upgradeDocument } from "./upgrade";
 
 export { ProfileError };
 
@@ -22,9 +23,16 @@ export function readProfile(json: string): Profile {
  */
 export function readJobFile(json: string): JobFile {
   const value = parseJson(json, "Export a job in Hand over and compare.");
-  const result = jobFileSchema.safeParse(value);
+  const result = jobFileSchema.safeParse(upgradeCar(value));
   if (!result.success) throw refusal(result.error.issues, value);
   return result.data;
+}
+
+function upgradeCar(file: unknown): unknown {
+  const documents = (file as { documents?: { car?: unknown } } | null)?.documents;
+  return documents?.car
+    ? { ...(file as object), documents: { ...documents, car: upgradeDocument(documents.car) } }
+    : file;
 }
 
 function parseJson(json: string, remedy: string): unknown {
@@ -36,7 +44,8 @@ function parseJson(json: string, remedy: string): unknown {
 }
 
 /** Checks a value as a profile. @throws {ProfileError} */
-export function checkProfile(value: unknown): Profile {
+export function checkProfile(given: unknown): Profile {
+  const value = upgradeDocument(given);
   const result = profileSchema.safeParse(value);
   if (!result.success) throw refusal(result.error.issues, value);
   checkSense(result.data);

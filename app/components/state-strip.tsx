@@ -1,5 +1,6 @@
 import { OctagonAlert, TriangleAlert } from "lucide-react";
 import type { JobCarState } from "~/core/job/next";
+import { EntryButton } from "./entry-form";
 
 const KEY_WORDS: Readonly<Record<string, string>> = {
   off: "off",
@@ -15,14 +16,14 @@ export function StateStrip({ car, workMinutes }: { car: JobCarState; workMinutes
   const cells: { label: string; value: string; notable?: boolean }[] = [
     {
       label: "Battery",
-      value: car.battery === "isolated" ? "isolated" : "connected",
+      value: car.battery === "isolated" ? "isolated" : car.maintainer ? "maintained" : "connected",
       notable: car.battery === "isolated",
     },
     { label: "Key", value: KEY_WORDS[car.key] ?? car.key, notable: car.key !== "off" },
     { label: "Selector", value: car.selector, notable: car.selector !== "P" },
     { label: "Brake", value: car.parkingBrake ? "set" : "not set" },
     { label: "Panels off", value: String(car.panelsOff.length), notable: car.panelsOff.length > 0 },
-    { label: "Plugs open", value: String(car.openPlugs.length), notable: car.openPlugs.length > 0 },
+    { label: "Plugs open", value: String(car.plugsOpen.length), notable: car.plugsOpen.length > 0 },
     { label: "Screws out", value: String(fasteners), notable: fasteners > 0 },
     { label: "Module", value: car.modulePower === "on" ? "powered" : "no power" },
     { label: "On the job", value: `${Math.floor(workMinutes / 60)} h ${String(workMinutes % 60).padStart(2, "0")}` },
@@ -48,9 +49,12 @@ export function StateStrip({ car, workMinutes }: { car: JobCarState; workMinutes
           ) : (
             <TriangleAlert size={20} className="mt-0.5 shrink-0" aria-hidden="true" />
           )}
-          <span>
+          <span className="min-w-0 flex-1">
             {h.text} <span className="text-ink">{h.remedy}</span>
           </span>
+          {h.id === "charge" && (
+            <EntryButton body={{ kind: "strip.maintainer", data: { connected: true } }}>Maintainer is on</EntryButton>
+          )}
         </p>
       ))}
     </section>

@@ -1,7 +1,7 @@
 import { useEffect } from "react";
 import { useRevalidator } from "react-router";
 
-const EVERY_MS = 2000;
+const EVERY_MS = 1000;
 
 /** Looks whether somebody else added to the job and loads the page's data again when so. */
 export function useJobUpdates(jobId: string, version: number): void {

@@ -20,7 +20,7 @@ export async function renderCertificate(input: CertificateInput): Promise<Buffer
 }
 
 function Certificate({ shop, job, state, plan }: CertificateInput) {
-  const report = handoverReport(plan, state);
+  const report = handoverReport(plan, state, new Date().toISOString());
   const { car, kit } = plan.documents;
   const openPoints = state.closed?.openPoints ?? [...report.openPoints, ...state.points.map((p) => p.text)];
   const choices = kit.choices.map(

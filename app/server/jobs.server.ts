@@ -3,8 +3,8 @@ import { isBlank, noKit, noVariant } from "~/core/job/blank";
 import { boardLine } from "~/core/job/board-line";
 import { checkEntry } from "~/core/job/check-entry";
 import type { DocumentPin, EntryBody, JobEntry } from "~/core/job/entry";
-import { jobCarState, nextAction } from "~/core/job/next";
-import { type Documents, type JobPlan, planJob } from "~/core/job/plan";
+import { jobCarState, jobStripView, nextAction } from "~/core/job/next";
+import { type Documents, type JobPlan, openedSteps, planJob } from "~/core/job/plan";
 import { foldJob, type JobState } from "~/core/job/state";
 import { composeFitted, composeStock } from "~/core/model/compose";
 import { CoreError } from "~/core/model/errors";
@@ -46,13 +46,14 @@ export async function jobRow(account: Account, jobId: string | undefined): Promi
 async function planOf(
   account: Account,
   row: JobRow,
-  state: Pinned & Pick<JobState, "choices" | "wishes">,
+  state: Pinned & Pick<JobState, "choices" | "wishes" | "strip">,
 ): Promise<JobPlan> {
   const ids = [row.carProfile, state.variant ?? row.variantProfile, state.kit ?? row.kitProfile];
-  const key = JSON.stringify([account.shopId, ids, state.choices, state.wishes]);
+  const documents = await documentsOf(account, row, state);
+  const steps = [...state.strip.wanted, ...openedSteps(documents.car.stripPlan, state.strip)];
+  const key = JSON.stringify([account.shopId, ids, state.choices, state.wishes, steps]);
   const kept = plans.get(key);
   if (kept) return kept;
-  const documents = await documentsOf(account, row, state);
   try {
     const plan = planJob(documents, state);
     plans.set(key, plan);
@@ -98,7 +99,8 @@ function missing() {
 
 /** What every page of a job shows beside its own matter. */
 export function overview({ row, state, plan, entries }: LoadedJob) {
-  const year = new Date().getFullYear();
+  const now = new Date().toISOString();
+  const view = jobStripView(plan, state, now);
   return {
     job: {
       id: row.id,
@@ -110,8 +112,8 @@ export function overview({ row, state, plan, entries }: LoadedJob) {
     },
     documents: { car: plan.documents.car.title, variant: plan.documents.variant.title, kit: plan.documents.kit.title },
     kitChosen: !isBlank(plan.documents.kit),
-    next: nextAction(plan, state, year),
-    car: jobCarState(plan, state),
+    next: nextAction(plan, state, now, view),
+    car: jobCarState(plan, state, now, view),
     workMinutes: state.workMinutes,
     lastEntry: entries.at(-1) ?? null,
     seed: newId(),
@@ -122,19 +124,28 @@ export type Appended =
   | { ok: true; repeated: boolean }
   | { ok: false; status: number; message: string; theirs?: JobEntry };
 
-/** Checks an entry against the job, appends it and renews the line on the board. */
+/** A device may keep what was ticked without connection for so long and still have it stand at its own time. */
+const OLDEST_ENTRY_MS = 7 * 24 * 3_600_000;
+
+/**
+ * Checks an entry against the job, appends it and renews the line on the board.
+ *
+ * @param entry `ageMs` tells how long ago it happened on a device that was without connection
+ */
 export async function append(
   account: Account,
   jobId: string | undefined,
-  entry: { id: string; body: EntryBody; basedOn?: string | null },
+  entry: { id: string; body: EntryBody; basedOn?: string | null; ageMs?: number },
 ): Promise<Appended> {
   const loaded = await loadJob(account, jobId);
+  const at = new Date(Date.now() - Math.min(Math.max(0, entry.ageMs ?? 0), OLDEST_ENTRY_MS));
   const problem =
-    checkEntry(loaded.plan, loaded.state, loaded.entries, entry.body) ?? (await checkPin(account, loaded, entry.body));
+    checkEntry(loaded.plan, loaded.state, loaded.entries, entry.body, at.toISOString()) ??
+    (await checkPin(account, loaded, entry.body));
   if (problem && !loaded.entries.some((e) => e.id === entry.id)) return { ok: false, status: 422, message: problem };
   const result = await appendEntry(database(), account.shopId, loaded.row.id, {
     ...entry,
-    at: new Date(),
+    at,
     byName: account.name,
     accountId: account.id,
   });
@@ -182,7 +193,7 @@ export async function renewBoardLine(account: Account, row: JobRow): Promise<voi
   const entries = await entriesOf(database(), account.shopId, row.id);
   const state = foldJob(entries);
   const plan = await planOf(account, row, state);
-  await setBoardLine(database(), account.shopId, row.id, boardLine(plan, state, new Date().getFullYear()));
+  await setBoardLine(database(), account.shopId, row.id, boardLine(plan, state, new Date().toISOString()));
 }
 
 /** Hidden fault of the job's stand-in car; undefined when it has none. */

@@ -12,9 +12,9 @@ export interface BoardLine {
   carSlug: string;
 }
 
-/** The line of a job on the board; identifiers are empty while radio or kit are still to be found. */
-export function boardLine(plan: JobPlan, state: JobState, thisYear: number): BoardLine {
-  const next = nextAction(plan, state, thisYear);
+/** The line of a job on the board at a moment (ISO 8601); identifiers are empty while radio or kit are to be found. */
+export function boardLine(plan: JobPlan, state: JobState, now: string): BoardLine {
+  const next = nextAction(plan, state, now);
   const { kit, variant } = plan.documents;
   return {
     stage: next.stage,

@@ -1,18 +1,24 @@
-import { carState, stepHazards } from "../strip/state";
+import { PlanError } from "../strip/graph";
+import { note, offNow, type StripBody, type StripJournal } from "../strip/journal";
+import { planRoute } from "../strip/route";
+import { ritualOf } from "../strip/stand";
+import { stripView, taskHazards, taskOf } from "../strip/view";
 import type { EntryBody, JobEntry } from "./entry";
-import { isFailure } from "./next";
-import type { JobPlan } from "./plan";
+import { isFailure, type JobPlan, stripInput } from "./plan";
 import type { JobState } from "./state";
 
 /**
  * Whether an entry makes sense on a job as it stands: names that the plan knows, hazards confirmed, nothing undone
  * twice. Returns what is wrong and what to do, or null.
+ *
+ * @param now ISO 8601, UTC: when the thing was done
  */
 export function checkEntry(
   plan: JobPlan,
   state: JobState,
   entries: readonly JobEntry[],
   body: EntryBody,
+  now: string,
 ): string | null {
   switch (body.kind) {
     case "intake.baseline":
@@ -23,7 +29,14 @@ export function checkEntry(
     case "fit.confirm":
       return checkChoices(plan, body.data.choices);
     case "strip.step":
-      return checkStep(plan, state, body.data);
+      return checkStep(plan, state, body.data, now);
+    case "strip.skip":
+    case "strip.want":
+    case "strip.split":
+    case "strip.count":
+    case "strip.note":
+    case "strip.add":
+      return checkStripEdit(plan, state, body, now);
     case "connect.plug":
       return plan.connections.some((c) => c.link === body.data.link) ? null : unknown("connection", body.data.link);
     case "configure.set":
@@ -59,16 +72,64 @@ function checkStep(
   plan: JobPlan,
   state: JobState,
   data: { step: string; direction: "in" | "back"; confirmed: string[] },
+  now: string,
 ): string | null {
-  const step = plan.steps.find((s) => s.id === data.step);
-  if (!step) return unknown("step", data.step);
-  if (data.direction === "back") return null;
-  const open = stepHazards(carState(plan.documents.car.stripPlan, state.deeds), step).filter(
-    (h) => h.level === "stop" && !data.confirmed.includes(h.id),
-  );
+  const input = stripInput(plan, state);
+  const view = stripView(input, state.strip, now);
+  const task = taskOf(view, data.step, data.direction);
+  if (!task) return unknown("step", data.step);
+  // A step that stands so already is a second tap, perhaps of somebody else: it changes nothing.
+  const off = offNow(state.strip).has(data.step);
+  if (off === (data.direction === "in")) return null;
+  const behindGate = view.left.length === 0 && view.back.some((t) => t.id === data.step && t.behindGate);
+  if (data.direction === "back" && behindGate && view.gate === "open")
+    return `${task.title}: the bench test comes first. To close without it, pass it over on purpose with a reason; it stands in the record.`;
+  const open = taskHazards(input, view, task, now).filter((h) => h.level === "stop" && !data.confirmed.includes(h.id));
   return open[0]
     ? `${open[0].text} ${open[0].remedy} If you have made sure yourself, confirm the hazard; it is logged with your name.`
     : null;
+}
+
+/** Changes of the plan on the car: they must name steps of it and leave a plan that can be followed. */
+function checkStripEdit(plan: JobPlan, state: JobState, body: StripBody, now: string): string | null {
+  const { route, done } = stripView(stripInput(plan, state), state.strip, now);
+  const known = new Map([...plan.strip.plan.steps, ...route.plan.steps].map((s) => [s.id, s]));
+  const isDone = (id: string) => done.some((d) => d.id === id);
+  switch (body.kind) {
+    case "strip.skip":
+      if (!known.has(body.data.step)) return unknown("step", body.data.step);
+      return isDone(body.data.step) ? "The step is done already; undo it in the log if it was not." : null;
+    case "strip.split":
+      if (!route.plan.steps.some((s) => s.id === body.data.step)) return unknown("step", body.data.step);
+      return isDone(body.data.step) ? "A step that is done cannot be split any more. Write a note instead." : null;
+    case "strip.count": {
+      const fasteners = known.get(body.data.step)?.fasteners ?? [];
+      return fasteners[body.data.group] ? null : unknown("group of fasteners", `${body.data.step}/${body.data.group}`);
+    }
+    case "strip.note":
+      return known.has(body.data.step) || ritualOf(route.plan, body.data.step) ? null : unknown("step", body.data.step);
+    case "strip.want":
+      if (!known.has(body.data.step)) return unknown("step", body.data.step);
+      break;
+    case "strip.add":
+      if (body.data.before !== null && !known.has(body.data.before)) return unknown("step", body.data.before);
+      if (known.has(body.data.id) && !state.strip.added.some((a) => a.id === body.data.id))
+        return "A step with this identifier is in the plan already. Load the page again.";
+      break;
+  }
+  return cannotBePlanned(plan, state.strip, body);
+}
+
+function cannotBePlanned(plan: JobPlan, journal: StripJournal, body: StripBody): string | null {
+  const next: StripJournal = { ...journal, added: [...journal.added], wanted: new Set(journal.wanted) };
+  note(next, body, { at: "", by: "", entry: "" });
+  try {
+    planRoute({ ...plan.strip, measured: {} }, next);
+    return null;
+  } catch (error) {
+    if (error instanceof PlanError) return `${error.problem} ${error.remedy}`;
+    throw error;
+  }
 }
 
 function checkSwitches(plan: JobPlan, settings: Record<string, string>): string | null {

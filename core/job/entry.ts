@@ -3,6 +3,7 @@
  * folding its entries gives; undo is an entry that takes another one out of the fold.
  */
 import type { TestAnswer } from "../diagnose/bench";
+import type { StripBody } from "../strip/journal";
 
 export type Stage = "intake" | "fit" | "strip" | "connect" | "configure" | "bus" | "prove" | "handover";
 export const STAGES: readonly Stage[] = ["intake", "fit", "strip", "connect", "configure", "bus", "prove", "handover"];
@@ -33,7 +34,7 @@ export type EntryBody =
   | { kind: "fit.kit"; data: { kit: DocumentPin; choices: Record<string, string> } }
   | { kind: "fit.signed"; data: { name: string; kit: DocumentPin; choices: Record<string, string>; price: number } }
   | { kind: "fit.confirm"; data: { choices: Record<string, string> } }
-  | { kind: "strip.step"; data: { step: string; direction: "in" | "back"; confirmed: string[] } }
+  | StripBody
   | { kind: "connect.plug"; data: { link: string; plugged: boolean } }
   | { kind: "configure.switches"; data: { settings: Record<string, string> } }
   | { kind: "configure.set"; data: { setting: string; done: boolean } }

@@ -1,13 +1,14 @@
 import { describe, expect, it } from "vitest";
 import { demoDocuments } from "../../profiles/library";
 import type { EntryBody, JobEntry } from "./entry";
-import { jobCarState, nextAction } from "./next";
+import { jobCarState, jobStripView, nextAction } from "./next";
 import { openNow, planJob } from "./plan";
 import { effective, foldJob } from "./state";
 
 const documents = demoDocuments();
 const plan = planJob(documents, { choices: null, wishes: null });
 let clock = Date.parse("2026-03-02T08:00:00Z");
+const NOW = "2026-03-02T20:00:00Z";
 const log = (...bodies: EntryBody[]): JobEntry[] =>
   bodies.map((body, i) => {
     clock += 120_000;
@@ -30,7 +31,9 @@ const intake = () =>
   );
 const stripped = () =>
   log(
-    ...plan.steps.map((s): EntryBody => ({ kind: "strip.step", data: { step: s.id, direction: "in", confirmed: [] } })),
+    ...jobStripView(plan, foldJob([]), NOW).left.map(
+      (t): EntryBody => ({ kind: "strip.step", data: { step: t.id, direction: "in", confirmed: [] } }),
+    ),
   );
 const plugged = () =>
   log(...plan.connections.map((c): EntryBody => ({ kind: "connect.plug", data: { link: c.link, plugged: true } })));
@@ -48,9 +51,9 @@ describe("the job log", () => {
 
   it("takes a double tap on a step as one deed", () => {
     const step: EntryBody = { kind: "strip.step", data: { step: "cover", direction: "in", confirmed: [] } };
-    expect(foldJob(log(step, step)).deeds).toHaveLength(1);
+    expect(foldJob(log(step, step)).strip.deeds).toHaveLength(1);
     expect(
-      foldJob(log({ kind: "strip.step", data: { step: "cover", direction: "back", confirmed: [] } })).deeds,
+      foldJob(log({ kind: "strip.step", data: { step: "cover", direction: "back", confirmed: [] } })).strip.deeds,
     ).toHaveLength(0);
   });
 
@@ -86,7 +89,7 @@ describe("the job log", () => {
 });
 
 describe("Next and the car state strip", () => {
-  const next = (entries: JobEntry[]) => nextAction(plan, foldJob(entries), 2026);
+  const next = (entries: JobEntry[]) => nextAction(plan, foldJob(entries), NOW);
 
   it("leads through the stages in the order of the work", () => {
     const soFar: JobEntry[] = [];
@@ -97,7 +100,7 @@ describe("Next and the car state strip", () => {
     visit([], "intake", /identification number/);
     visit(log({ kind: "intake.car", data: sheet }), "intake", /Baseline/);
     visit(intake(), "fit", /ledger/);
-    visit(log(fit), "strip", /Cover/);
+    visit(log(fit), "strip", /parking brake/);
     visit(stripped(), "connect", /T-harness/);
     visit(plugged(), "configure", /switch bank/);
     visit(
@@ -108,7 +111,7 @@ describe("Next and the car state strip", () => {
     visit(log({ kind: "configure.switches", data: { settings: plan.settings } }), "configure", /power/);
     visit(log({ kind: "configure.powerCycle", data: {} }), "strip", /battery/);
     visit(
-      log({ kind: "strip.step", data: { step: "battery-off", direction: "back", confirmed: [] } }),
+      log({ kind: "strip.step", data: { step: "battery-on", direction: "in", confirmed: [] } }),
       "prove",
       /Try hazard/,
     );
@@ -122,23 +125,35 @@ describe("Next and the car state strip", () => {
         ...plan.tests.map((t): EntryBody => ({ kind: "prove.result", data: { test: t.id, answer: "pass", note: "" } })),
       ),
       "strip",
-      /Glovebox in/,
+      /Radio in/,
     );
-    const back = [...plan.steps]
-      .reverse()
-      .map((s): EntryBody => ({ kind: "strip.step", data: { step: s.id, direction: "back", confirmed: [] } }));
+    const back = jobStripView(plan, foldJob(soFar), NOW).back.map(
+      (t): EntryBody => ({
+        kind: "strip.step",
+        data: { step: t.id, direction: t.ritual ? "in" : "back", confirmed: [] },
+      }),
+    );
     visit(log(...back), "handover", /customer/);
+    expect(jobCarState(plan, foldJob(soFar), NOW)).toMatchObject({
+      battery: "connected",
+      key: "off",
+      selector: "P",
+      panelsOff: [],
+      plugsOpen: [],
+      fastenersOut: [],
+      hazards: [],
+    });
   });
 
   it("computes open plugs and fasteners from the steps, and closes them with the leads", () => {
     const entries = [...intake(), ...log(fit), ...stripped()];
-    const before = jobCarState(plan, foldJob(entries));
+    const before = jobCarState(plan, foldJob(entries), NOW);
     expect(before.battery).toBe("isolated");
     expect(before.panelsOff).toContain("vent panel");
-    expect(before.openPlugs).toHaveLength(5);
-    expect(before.fastenersOut.reduce((n, f) => n + f.count, 0)).toBe(9);
-    const after = jobCarState(plan, foldJob([...entries, ...plugged()]));
-    expect(after.openPlugs).toEqual([]);
+    expect(before.plugsOpen).toHaveLength(5);
+    expect(before.fastenersOut.reduce((n, f) => n + f.count, 0)).toBe(12);
+    const after = jobCarState(plan, foldJob([...entries, ...plugged()]), NOW);
+    expect(after.plugsOpen).toEqual([]);
     expect(Object.keys(openNow(plan, foldJob([...entries, ...plugged()])).openLinks ?? {})).toEqual([]);
   });
 
@@ -151,15 +166,11 @@ describe("Next and the car state strip", () => {
           ...ids.map((step): EntryBody => ({ kind: "strip.step", data: { step, direction: "in", confirmed: [] } })),
         ),
       ]);
-    expect(jobCarState(plan, only(["cover", "key-on", "selector-out"])).hazards[0]).toMatchObject({
+    expect(jobCarState(plan, only(["cover", "key-on", "selector-out"]), NOW).hazards[0]).toMatchObject({
       id: "roll",
       level: "stop",
     });
-    const jumped = only(
-      plan.steps
-        .map((s) => s.id)
-        .filter((s) => !["battery-off", "vents", "radio-screws", "screen-screws", "radio-out", "glovebox"].includes(s)),
-    );
-    expect(nextAction(plan, jumped, 2026).action).toMatch(/Battery negative off/);
+    const jumped = only(["brake", "cover", "key-on", "selector-out", "console", "selector-in", "key-off"]);
+    expect(nextAction(plan, jumped, NOW).action).toMatch(/Battery negative off/);
   });
 });

@@ -1,9 +1,11 @@
 import { compareSwitches } from "../configure/switches";
-import { backWords, type CarState, carState, type Hazard, stateHazards, stepHazards, wayBack } from "../strip/state";
+import type { CarState } from "../strip/car-state";
+import type { Hazard } from "../strip/hazards";
+import { type StripView, stripView } from "../strip/view";
 import { decodeIdentification } from "../vehicle/identification";
 import { isBlank } from "./blank";
 import type { Stage } from "./entry";
-import { type JobPlan, openedByDeeds, openNow } from "./plan";
+import { isFailure, type JobPlan, openNow, stripInput } from "./plan";
 import type { JobState } from "./state";
 
 /** The one thing to do now, and why. */
@@ -15,31 +17,43 @@ export interface NextAction {
 
 /** The car state strip: computed from what was done, never typed. */
 export interface JobCarState extends CarState {
-  /** Factory plugs open now, those between which the kit sits left out once the kit is plugged. */
-  openPlugs: string[];
   modulePower: "on" | "off";
   hazards: Hazard[];
 }
 
-/** The car as the entries of the job leave it. */
-export function jobCarState(plan: JobPlan, state: JobState): JobCarState {
-  const car = carState(plan.documents.car.stripPlan, state.deeds);
-  const open = openNow(plan, state).openLinks ?? {};
-  const openPlugs = car.plugsOpen
-    .filter((ends) => openedByDeeds(plan, state, ends))
-    .filter((ends) => {
-      const back = plan.connections.filter((c) => [c.a, c.b].some((p) => p === ends.a || p === ends.b));
-      return back.length === 0 || back.some((c) => c.link in open);
-    })
-    .map((ends) => ends.b);
-  const kitOpen = plan.connections.some((c) => c.kind === "kit" && c.link in open);
-  const stateWithPlugs = { ...car, plugsOpen: car.plugsOpen.filter((e) => openPlugs.includes(e.b)) };
-  const powered = car.battery === "connected" && !kitOpen && state.plugged.size > 0;
-  return { ...stateWithPlugs, openPlugs, modulePower: powered ? "on" : "off", hazards: stateHazards(stateWithPlugs) };
+/** The strip view of a job, with what the shop's closed jobs measured when that is known. */
+export function jobStripView(plan: JobPlan, state: JobState, now: string, measured?: Record<string, number[]>) {
+  return stripView(stripInput(plan, state, measured), state.strip, now);
 }
 
-/** How far a job is: the first stage that has something left to do. */
-export function nextAction(plan: JobPlan, state: JobState, thisYear: number): NextAction {
+/**
+ * The car as the entries of the job leave it.
+ *
+ * @param now ISO 8601, UTC
+ */
+export function jobCarState(
+  plan: JobPlan,
+  state: JobState,
+  now: string,
+  view = jobStripView(plan, state, now),
+): JobCarState {
+  const open = openNow(plan, state).openLinks ?? {};
+  const kitOpen = plan.connections.some((c) => c.kind === "kit" && c.link in open);
+  const powered = view.car.battery === "connected" && !kitOpen && state.plugged.size > 0;
+  return { ...view.car, modulePower: powered ? "on" : "off", hazards: view.hazards };
+}
+
+/**
+ * How far a job is: the first stage that has something left to do.
+ *
+ * @param now ISO 8601, UTC
+ */
+export function nextAction(
+  plan: JobPlan,
+  state: JobState,
+  now: string,
+  view = jobStripView(plan, state, now),
+): NextAction {
   if (state.closed)
     return {
       stage: "handover",
@@ -47,13 +61,13 @@ export function nextAction(plan: JobPlan, state: JobState, thisYear: number): Ne
       why: "Certificate and export stay available.",
     };
   return (
-    intake(plan, state, thisYear) ??
+    intake(plan, state, Number(now.slice(0, 4))) ??
     choose(plan, state) ??
-    stripIn(plan, state) ??
+    stripIn(view) ??
     connect(plan, state) ??
     configure(plan, state) ??
-    prove(plan, state) ??
-    stripBack(plan, state) ?? {
+    prove(plan, state, view) ??
+    stripBack(view) ?? {
       stage: "handover",
       action: "Show the customer, then close the job",
       why: "All tests passed and everything is back in place.",
@@ -103,12 +117,9 @@ function choose(plan: JobPlan, state: JobState): NextAction | null {
 }
 
 /** The next step of the way in, until everything was reached once; later the way back counts. */
-function stripIn(plan: JobPlan, state: JobState): NextAction | null {
-  const ever = new Set(state.deeds.map((d) => d.step));
-  const step = plan.steps.find((s) => !ever.has(s.id));
-  if (!step) return null;
-  const hazard = stepHazards(carState(plan.documents.car.stripPlan, state.deeds), step)[0];
-  return { stage: "strip", action: step.title, why: hazard?.text ?? step.detail };
+function stripIn(view: StripView): NextAction | null {
+  const task = view.left[0];
+  return task ? { stage: "strip", action: task.title, why: task.caution ?? task.detail } : null;
 }
 
 function connect(plan: JobPlan, state: JobState): NextAction | null {
@@ -156,13 +167,16 @@ function configure(plan: JobPlan, state: JobState): NextAction | null {
   return null;
 }
 
-function prove(plan: JobPlan, state: JobState): NextAction | null {
-  const car = carState(plan.documents.car.stripPlan, state.deeds);
-  if (car.battery === "isolated")
+function prove(plan: JobPlan, state: JobState, view: StripView): NextAction | null {
+  const before = view.next;
+  if (before && !view.back[0]?.behindGate && view.gate === "open")
     return {
       stage: "strip",
-      action: "Connect the battery for the bench test",
-      why: "Everything is tried before any panel goes back. Nobody near open airbag plugs; key off while connecting.",
+      action: before.task.ritual?.sets.battery ? "Connect the battery for the bench test" : before.task.title,
+      why:
+        before.direction === "back"
+          ? "The upper dash is closed early on this job; what fails later opens it again."
+          : "Everything is tried before a panel goes back. Nobody near open airbag plugs; key off while connecting.",
     };
   const failed = plan.tests.filter((t) => isFailure(state.results.get(t.id)?.value));
   if (failed[0])
@@ -182,23 +196,17 @@ function prove(plan: JobPlan, state: JobState): NextAction | null {
     : null;
 }
 
-/** True for an answer that means the test did not pass. */
-export function isFailure(answer: string | undefined): boolean {
-  return answer === "nothing" || answer === "wrong" || answer === "late";
-}
-
-function stripBack(plan: JobPlan, state: JobState): NextAction | null {
-  const last = new Map<string, string>();
-  for (const d of state.deeds) last.set(d.step, d.direction);
-  const off = new Set([...last].filter(([, direction]) => direction === "in").map(([step]) => step));
-  const step = wayBack(plan.documents.car.stripPlan, off)[0];
-  return step
-    ? {
-        stage: "strip",
-        action: backWords(step).title,
-        why: "All tests passed; close from the deepest part outwards.",
-      }
-    : null;
+function stripBack(view: StripView): NextAction | null {
+  if (view.next && view.left.length === 0)
+    return {
+      stage: "strip",
+      action: view.next.task.title,
+      why:
+        view.gate === "passed"
+          ? "All tests passed; nothing that stands on something goes back before it."
+          : "The bench test was passed over on purpose.",
+    };
+  return null;
 }
 
 function lower(text: string): string {

@@ -5,7 +5,7 @@ import { isBlank, noKit, noVariant } from "./blank";
 import { boardLine } from "./board-line";
 import { checkEntry } from "./check-entry";
 import type { EntryBody, JobEntry } from "./entry";
-import { jobCarState, nextAction } from "./next";
+import { jobCarState, jobStripView, nextAction } from "./next";
 import { openNow, planJob } from "./plan";
 import { handoverReport } from "./report";
 import { effective, foldJob } from "./state";
@@ -26,13 +26,16 @@ const chosen = (slug: string, choices: Record<string, string> = {}): EntryBody =
   data: { kit: { slug, version: 1 }, choices },
 });
 
+const NOW = "2026-03-02T20:00:00Z";
+
 describe("a job whose radio and kit are still to be found", () => {
   const blank = planJob({ car, variant: noVariant(car), kit: noKit() }, { choices: null, wishes: null });
   const withRadio = planJob({ car, variant, kit: noKit() }, { choices: null, wishes: null });
 
   it("is planned as the car alone", () => {
     expect([isBlank(blank.documents.variant), isBlank(blank.documents.kit), isBlank(kit)]).toEqual([true, true, false]);
-    expect(blank.connections.map((c) => c.kind)).toEqual(["factory"]);
+    expect(blank.connections).toEqual([]);
+    expect(blank.steps).toEqual([]);
     expect(blank.switches).toBeNull();
     expect(blank.tests.map((t) => t.fn.id)).toEqual(["hazard"]);
     expect(blank.fitted.parts.map((p) => p.id)).toEqual(car.parts.map((p) => p.id));
@@ -44,7 +47,7 @@ describe("a job whose radio and kit are still to be found", () => {
   });
 
   it("is led from the number to the radio, the baseline, the kit", () => {
-    const next = (plan: typeof blank, ...log: EntryBody[]) => nextAction(plan, foldJob(entries(...log)), 2026);
+    const next = (plan: typeof blank, ...log: EntryBody[]) => nextAction(plan, foldJob(entries(...log)), NOW);
     expect(next(blank).action).toBe("Enter the identification number");
     expect(next(blank, sheet)).toMatchObject({ stage: "intake", action: "Find out which radio it is" });
     expect(next(withRadio, sheet, found).action).toMatch(/^Baseline: try/);
@@ -56,9 +59,9 @@ describe("a job whose radio and kit are still to be found", () => {
 
   it("shows on the board what is known", () => {
     const state = foldJob(entries(sheet));
-    expect(boardLine(blank, state, 2026)).toMatchObject({ kit: { slug: "" }, variantSlug: "", stage: "intake" });
+    expect(boardLine(blank, state, NOW)).toMatchObject({ kit: { slug: "" }, variantSlug: "", stage: "intake" });
     const full = planJob({ car, variant, kit }, { choices: null, wishes: null });
-    expect(boardLine(full, state, 2026)).toMatchObject({
+    expect(boardLine(full, state, NOW)).toMatchObject({
       kit: { slug: kit.id, title: kit.title },
       variantSlug: variant.id,
     });
@@ -66,8 +69,8 @@ describe("a job whose radio and kit are still to be found", () => {
 
   it("can be handed over as it came", () => {
     const state = foldJob(entries(sheet));
-    expect(handoverReport(withRadio, state).lines.every((l) => l.before !== "new")).toBe(true);
-    expect(jobCarState(withRadio, state).modulePower).toBe("off");
+    expect(handoverReport(withRadio, state, NOW).lines.every((l) => l.before !== "new")).toBe(true);
+    expect(jobCarState(withRadio, state, NOW).modulePower).toBe("off");
     expect(openNow(withRadio, state).openLinks).toEqual({});
   });
 });
@@ -131,7 +134,7 @@ describe("the log names radio and kit", () => {
   it("takes wishes for functions of any kit", () => {
     const plan = planJob({ car, variant, kit: noKit() }, { choices: null, wishes: null });
     const body: EntryBody = { kind: "intake.wishes", data: { functions: ["phonePicture", "navigation"] } };
-    expect(checkEntry(plan, foldJob([]), [], body)).toBeNull();
+    expect(checkEntry(plan, foldJob([]), [], body, NOW)).toBeNull();
   });
 });
 
@@ -167,24 +170,24 @@ describe("settings beside the switch bank", () => {
     const tried = plan.baseline.map(
       (t): EntryBody => ({ kind: "intake.baseline", data: { test: t.id, result: "pass", note: "" } }),
     );
-    const stripped = plan.steps.map(
+    const stripped = jobStripView(plan, foldJob([]), NOW).left.map(
       (s): EntryBody => ({ kind: "strip.step", data: { step: s.id, direction: "in", confirmed: [] } }),
     );
     const log = [sheet, ...tried, chosen(ring.id), ...stripped, ...plugged];
-    expect(nextAction(plan, foldJob(entries(...log)), 2026)).toMatchObject({
+    expect(nextAction(plan, foldJob(entries(...log)), NOW)).toMatchObject({
       stage: "configure",
       action: expect.stringContaining("optical contacts"),
     });
-    expect(handoverReport(plan, foldJob(entries(...log))).openPoints.join()).toContain(
+    expect(handoverReport(plan, foldJob(entries(...log)), NOW).openPoints.join()).toContain(
       "Not set: Move the two optical contacts",
     );
-    expect(nextAction(plan, foldJob(entries(...log, moved)), 2026).action).toContain("switch bank");
+    expect(nextAction(plan, foldJob(entries(...log, moved)), NOW).action).toContain("switch bank");
   });
 
   it("are only those of the kit", () => {
     const body: EntryBody = { kind: "configure.set", data: { setting: "radio.volume", done: true } };
-    expect(checkEntry(plan, foldJob([]), [], body)).toMatch(/no setting “radio.volume”/);
-    expect(checkEntry(plan, foldJob([]), [], moved)).toBeNull();
+    expect(checkEntry(plan, foldJob([]), [], body, NOW)).toMatch(/no setting “radio.volume”/);
+    expect(checkEntry(plan, foldJob([]), [], moved, NOW)).toBeNull();
   });
 });
 
@@ -215,7 +218,9 @@ describe("every kit of the library on the radio it is made for", () => {
     const plan = planJob({ car: c, variant: v, kit: k }, { choices: null, wishes: null });
     expect(plan.tests.length).toBeGreaterThan(3);
     expect(plan.connections.length).toBeGreaterThan(1);
-    expect(plan.steps.map((s) => s.id)).toContain("battery-off");
+    const way = jobStripView(plan, foldJob([]), NOW);
+    expect(way.route.unreached).toEqual([]);
+    expect(way.left.length).toBeGreaterThan(plan.steps.length);
     const plugged = plan.connections.map(
       (x): EntryBody => ({ kind: "connect.plug", data: { link: x.link, plugged: true } }),
     );

@@ -2,11 +2,14 @@ import type { SwitchSolution } from "../configure/switches";
 import { type Documents, settle } from "../fit/settle";
 import { conditionTest, kitPartIds, resolveChoices, sameEnds } from "../model/compose";
 import type { Touched } from "../model/faults";
-import type { KitProfile, KitSetting, StripStep } from "../model/profile";
+import type { KitProfile, KitSetting, StripPlan, StripStep } from "../model/profile";
 import type { Disturbance, Link, Settings, System } from "../model/types";
 import { describePort } from "../model/words";
 import { type Test, testList } from "../prove/tests";
-import { orderSteps } from "../strip/state";
+import { goalsOf } from "../strip/goals";
+import { emptyJournal, everDone, type StripJournal } from "../strip/journal";
+import { planRoute, type StripBase } from "../strip/route";
+import type { StripInput } from "../strip/view";
 import type { JobState } from "./state";
 
 export type { Documents };
@@ -32,6 +35,9 @@ export interface JobPlan {
   sets: KitSetting[];
   tests: Test[];
   baseline: Test[];
+  /** What the strip plan of the job follows from. */
+  strip: Omit<StripBase, "measured">;
+  /** Steps of the way in without what was added on the car. */
   steps: StripStep[];
   connections: Connection[];
   touched: Touched;
@@ -42,10 +48,20 @@ export interface JobPlan {
  *
  * @throws {ComposeError} {ModelError} {PlanError} when the documents do not go together
  */
-export function planJob(documents: Documents, state: Pick<JobState, "choices" | "wishes">): JobPlan {
+export function planJob(
+  documents: Documents,
+  state: Pick<JobState, "choices" | "wishes"> & { strip?: StripJournal },
+): JobPlan {
   const { car, kit } = documents;
   const { stock, fitted, switches, settings } = settle(documents, state.choices ?? {}, state.wishes);
-  const steps = orderSteps(car.stripPlan);
+  const chosen = resolveChoices(kit, state.choices ?? {});
+  const applies = conditionTest(car, stock, chosen);
+  const strip: JobPlan["strip"] = {
+    plan: forThisCar(car.stripPlan, applies, stock),
+    goals: goalsOf(car, stock, kit, chosen),
+    closing: chosen.closing === "upperEarly" ? "upperEarly" : "proveFirst",
+  };
+  const steps = stepsOf(strip, state.strip);
   const connections = listConnections(stock, fitted, kit, steps);
   return {
     documents,
@@ -53,9 +69,10 @@ export function planJob(documents: Documents, state: Pick<JobState, "choices" | 
     fitted,
     switches,
     settings,
-    sets: kit.sets.filter(conditionTest(car, stock, resolveChoices(kit, state.choices ?? {}))),
+    sets: kit.sets.filter(applies),
     tests: testList(fitted, settings),
     baseline: testList(stock, {}),
+    strip,
     steps,
     connections,
     touched: {
@@ -65,6 +82,32 @@ export function planJob(documents: Documents, state: Pick<JobState, "choices" | 
       planned: settings,
     },
   };
+}
+
+/** The plan of the car at hand: steps and plugs that only other cars have are out, and nothing waits for them. */
+function forThisCar(plan: StripPlan, applies: (item: StripStep) => boolean, stock: System): StripPlan {
+  const out = new Map(plan.steps.filter((s) => !applies(s)).map((s) => [s.id, s]));
+  const beyond = (id: string): string[] => out.get(id)?.after.flatMap(beyond) ?? [id];
+  return {
+    ...plan,
+    steps: plan.steps.filter(applies).map((s) => ({
+      ...s,
+      after: [...new Set(s.after.flatMap(beyond))],
+      ...(s.opens ? { opens: s.opens.filter((o) => stock.links.some((l) => sameEnds(o, l))) } : {}),
+    })),
+  };
+}
+
+/** Steps of the way in: those chosen for the goals, those wanted, and those done that open a plug. */
+function stepsOf(strip: JobPlan["strip"], journal: StripJournal | undefined): StripStep[] {
+  const wanted = new Set([...(journal?.wanted ?? []), ...(journal ? openedSteps(strip.plan, journal) : [])]);
+  return planRoute({ ...strip, measured: {} }, { ...emptyJournal(), wanted }).steps;
+}
+
+/** Steps done on the car that open a factory plug; the plan of the connections depends on them. */
+export function openedSteps(plan: StripPlan, journal: StripJournal): string[] {
+  const ever = everDone(journal);
+  return plan.steps.filter((s) => ever.has(s.id) && s.opens?.length).map((s) => s.id);
 }
 
 function listConnections(stock: System, fitted: System, kit: KitProfile, steps: readonly StripStep[]): Connection[] {
@@ -88,7 +131,7 @@ function listConnections(stock: System, fitted: System, kit: KitProfile, steps: 
  * What is not done yet: kit connections not marked, factory plugs opened by the steps done and not back, settings that
  * were not made and so stand as delivered.
  */
-export function openNow(plan: JobPlan, state: Pick<JobState, "plugged" | "deeds" | "made">): Disturbance {
+export function openNow(plan: JobPlan, state: Pick<JobState, "plugged" | "strip" | "made">): Disturbance {
   const openLinks: Record<string, string> = {};
   for (const c of plan.connections) {
     if (state.plugged.has(c.link)) continue;
@@ -106,11 +149,48 @@ export function openNow(plan: JobPlan, state: Pick<JobState, "plugged" | "deeds"
 }
 
 /** True while the step that opened this factory connection is done and the connection was not plugged again. */
-export function openedByDeeds(plan: JobPlan, state: Pick<JobState, "deeds">, ends: Pick<Link, "a" | "b">): boolean {
+function openedByDeeds(plan: JobPlan, state: Pick<JobState, "strip">, ends: Pick<Link, "a" | "b">): boolean {
   let open = false;
-  for (const deed of state.deeds) {
+  for (const deed of state.strip.deeds) {
     const step = plan.steps.find((s) => s.id === deed.step);
     if (step?.opens?.some((o) => sameEnds(o, ends))) open = deed.direction === "in";
   }
   return open;
+}
+
+/** What the Strip surface computes from, beside the log. */
+export function stripInput(
+  plan: JobPlan,
+  state: Pick<JobState, "plugged" | "strip" | "made" | "results" | "tries">,
+  measured: Record<string, number[]> = {},
+): StripInput {
+  const open = openNow(plan, state).openLinks ?? {};
+  const ends = plan.steps.flatMap((s) => s.opens ?? []);
+  const power = plan.documents.car.power;
+  return {
+    base: { ...plan.strip, measured },
+    bench: {
+      tests: plan.tests.length,
+      passed: plan.tests.filter((t) => state.results.has(t.id) && !isFailure(state.results.get(t.id)?.value)).length,
+      failing: plan.tests.filter((t) => isFailure(state.results.get(t.id)?.value)).length,
+      kitOpen: plan.connections.filter((c) => c.kind === "kit" && c.link in open).length,
+    },
+    tried: state.tries.flatMap(({ test, at }) => {
+      const key = plan.tests.find((t) => t.id === test)?.situation.key;
+      return key ? [{ at, key }] : [];
+    }),
+    home: ends.filter((e) => isHome(plan, state.plugged, e)).map((e) => e.b),
+    ...(power ? { power } : {}),
+  };
+}
+
+/** A factory plug counts as home once it, or everything the kit puts in its place, is plugged. */
+function isHome(plan: JobPlan, plugged: ReadonlySet<string>, ends: Pick<Link, "a" | "b">): boolean {
+  const back = plan.connections.filter((c) => [c.a, c.b].some((p) => p === ends.a || p === ends.b));
+  return back.length > 0 && back.every((c) => plugged.has(c.link));
+}
+
+/** True for an answer that means the test did not pass. */
+export function isFailure(answer: string | undefined): boolean {
+  return answer === "nothing" || answer === "wrong" || answer === "late";
 }

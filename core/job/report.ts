@@ -1,5 +1,6 @@
-import { isFailure, jobCarState } from "./next";
-import type { JobPlan } from "./plan";
+import { smallParts } from "../strip/fasteners";
+import { jobStripView } from "./next";
+import { isFailure, type JobPlan } from "./plan";
 import type { JobState } from "./state";
 
 /** One function before and after the job. `new` came with the kit, `given up` was lost on purpose. */
@@ -17,8 +18,12 @@ export interface HandoverReport {
   openPoints: string[];
 }
 
-/** Compares the baseline with the last tests and lists what is still open. */
-export function handoverReport(plan: JobPlan, state: JobState): HandoverReport {
+/**
+ * Compares the baseline with the last tests and lists what is still open.
+ *
+ * @param now ISO 8601, UTC
+ */
+export function handoverReport(plan: JobPlan, state: JobState, now: string): HandoverReport {
   const baseline = plan.baseline.map((t): ReportLine => {
     const test = plan.tests.some((x) => x.id === t.id);
     return {
@@ -40,11 +45,11 @@ export function handoverReport(plan: JobPlan, state: JobState): HandoverReport {
         after: state.results.get(t.id)?.value ?? null,
       }),
     );
-  return { lines: [...added, ...baseline], openPoints: openPoints(plan, state) };
+  return { lines: [...added, ...baseline], openPoints: openPoints(plan, state, now) };
 }
 
-function openPoints(plan: JobPlan, state: JobState): string[] {
-  const car = jobCarState(plan, state);
+function openPoints(plan: JobPlan, state: JobState, now: string): string[] {
+  const { car, route, gate } = jobStripView(plan, state, now);
   const points: string[] = [];
   const named = (tests: typeof plan.tests) => tests.map((t) => `${t.fn.name} (${t.label})`).join(", ");
   const failing = plan.tests.filter((t) => isFailure(state.results.get(t.id)?.value));
@@ -58,7 +63,10 @@ function openPoints(plan: JobPlan, state: JobState): string[] {
   if (car.panelsOff.length > 0) points.push(`Still off: ${car.panelsOff.join(", ")}.`);
   if (car.fastenersOut.length > 0)
     points.push(`${car.fastenersOut.reduce((n, f) => n + f.count, 0)} fasteners are still out.`);
-  if (car.openPlugs.length > 0) points.push(`${car.openPlugs.length} factory plugs are still open.`);
+  if (car.plugsOpen.length > 0) points.push(`${car.plugsOpen.length} factory plugs are still open.`);
+  for (const part of smallParts(route.plan, state.strip))
+    points.push(`${part.state === "broken" ? "Broken" : "Lost"}: ${part.count} × ${part.what}.`);
+  if (gate === "passedOver") points.push(`Closed without the whole bench test: ${state.strip.gate?.reason}`);
   if (car.battery === "isolated") points.push("The battery is still isolated.");
   return points;
 }

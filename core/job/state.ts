@@ -1,4 +1,4 @@
-import type { Deed } from "../strip/state";
+import { emptyJournal, note, type StripJournal } from "../strip/journal";
 import type { CarSheet, DocumentPin, JobEntry } from "./entry";
 
 export interface Noted<T> {
@@ -26,9 +26,7 @@ export interface JobState {
   choices: Record<string, string> | null;
   /** The offer as the customer signed it, with the kit and the choices it was made for. */
   signed: Noted<{ name: string; kit: DocumentPin; choices: Record<string, string>; price: number }> | null;
-  deeds: Deed[];
-  /** Hazards that a person confirmed, by step. */
-  confirmed: ReadonlyMap<string, string[]>;
+  strip: StripJournal;
   plugged: ReadonlySet<string>;
   /** Settings of the kit that were made: coded, moved, loaded. */
   made: ReadonlySet<string>;
@@ -39,6 +37,8 @@ export interface JobState {
   /** Test results and answers to checks that still count: those after the last repair or setting change. */
   results: ReadonlyMap<string, Noted<string>>;
   checks: ReadonlyMap<string, Noted<string>>;
+  /** Every try of a test, also those before the last repair: each leaves the car's key somehow. */
+  tries: { test: string; at: string }[];
   repairs: { fault: string; title: string; remedy: string; at: string; by: string }[];
   points: { text: string; at: string; by: string; entry: string }[];
   closed: { at: string; by: string; openPoints: string[] } | null;
@@ -85,8 +85,7 @@ function emptyDraft() {
     variantAnswers: {} as Record<string, string | null>,
     choices: null as Record<string, string> | null,
     signed: null as JobState["signed"],
-    deeds: [] as Deed[],
-    confirmed: new Map<string, string[]>(),
+    strip: emptyJournal(),
     plugged: new Set<string>(),
     made: new Set<string>(),
     switches: null as Record<string, string> | null,
@@ -94,6 +93,7 @@ function emptyDraft() {
     files: [] as JobState["files"],
     results: new Map<string, Noted<string>>(),
     checks: new Map<string, Noted<string>>(),
+    tries: [] as JobState["tries"],
     repairs: [] as JobState["repairs"],
     points: [] as JobState["points"],
     closed: null as JobState["closed"],
@@ -134,7 +134,16 @@ function apply(draft: Draft, entry: JobEntry): void {
       draft.choices = entry.data.choices;
       return;
     case "strip.step":
-      applyStep(draft, entry.data);
+    case "strip.skip":
+    case "strip.add":
+    case "strip.want":
+    case "strip.split":
+    case "strip.note":
+    case "strip.count":
+    case "strip.small":
+    case "strip.gate":
+    case "strip.maintainer":
+      note(draft.strip, entry, { at, by, entry: entry.id });
       return;
     case "connect.plug":
       if (entry.data.plugged) draft.plugged.add(entry.data.link);
@@ -156,6 +165,7 @@ function apply(draft: Draft, entry: JobEntry): void {
       return;
     case "prove.result":
       draft.results.set(entry.data.test, noted(entry.data.answer, entry.data.note));
+      draft.tries.push({ test: entry.data.test, at });
       return;
     case "prove.check":
       draft.checks.set(entry.data.check, noted(entry.data.answer));
@@ -175,16 +185,9 @@ function apply(draft: Draft, entry: JobEntry): void {
   }
 }
 
-function applyStep(draft: Draft, data: Deed & { confirmed: string[] }): void {
-  const last = [...draft.deeds].reverse().find((d) => d.step === data.step);
-  // The same step twice in the same direction is a double tap, not a second deed.
-  if (last?.direction === data.direction || (!last && data.direction === "back")) return;
-  draft.deeds.push({ step: data.step, direction: data.direction });
-  if (data.confirmed.length > 0) draft.confirmed.set(data.step, data.confirmed);
-}
-
 /** With another kit nothing of the old one is plugged, set or proven any more. */
 function forgetKit(draft: Draft): void {
+  draft.strip.gate = null;
   draft.plugged = new Set();
   draft.made = new Set();
   draft.switches = null;

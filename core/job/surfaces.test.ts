@@ -9,7 +9,6 @@ import { ComposeError } from "../model/errors";
 import { mates } from "../model/mating";
 import { Model } from "../model/outcome";
 import { orderCost, orderTests } from "../prove/tests";
-import { orderSteps, PlanError, stepHazards, trays, wayBack } from "../strip/state";
 import { planJob } from "./plan";
 
 const documents = demoDocuments();
@@ -199,59 +198,5 @@ describe("prove", () => {
     };
     permute(few, []);
     expect(orderCost(orderTests(few, start), start)).toBeCloseTo(best, 9);
-  });
-});
-
-describe("strip", () => {
-  const { stripPlan } = documents.car;
-
-  it("keeps every step behind what it needs", () => {
-    const order = orderSteps(stripPlan).map((s) => s.id);
-    for (const step of stripPlan.steps)
-      for (const before of step.after) expect(order.indexOf(before)).toBeLessThan(order.indexOf(step.id));
-  });
-
-  it("names a loop and a missing step", () => {
-    const loop = { steps: stripPlan.steps.map((s) => (s.id === "cover" ? { ...s, after: ["glovebox"] } : s)) };
-    expect(() => orderSteps(loop)).toThrow(PlanError);
-    expect(() => orderSteps({ steps: stripPlan.steps.map((s) => ({ ...s, after: ["nowhere"] })) })).toThrow(
-      /“nowhere”, which is not in the plan/,
-    );
-  });
-
-  it("stops an airbag step while the battery is connected", () => {
-    const vents = stripPlan.steps.find((s) => s.id === "vents");
-    if (!vents) throw new Error("no vents");
-    const state = {
-      battery: "connected" as const,
-      key: "off" as const,
-      selector: "P" as const,
-      parkingBrake: true,
-      panelsOff: [],
-      plugsOpen: [],
-      fastenersOut: [],
-    };
-    expect(stepHazards(state, vents)[0]).toMatchObject({ id: "airbag", level: "stop" });
-    expect(stepHazards({ ...state, battery: "isolated" }, vents)).toEqual([]);
-  });
-
-  it("puts back last out first and warns of two lengths of one screw", () => {
-    const back = wayBack(stripPlan, new Set(stripPlan.steps.map((s) => s.id))).map((s) => s.id);
-    expect(back.slice(0, 2)).toEqual(["battery-off", "glovebox"]);
-    expect(back.indexOf("radio-out")).toBeLessThan(back.indexOf("vents"));
-    expect(back).not.toContain("selector-out");
-    const out = trays({
-      battery: "isolated",
-      key: "off",
-      selector: "P",
-      parkingBrake: true,
-      panelsOff: [],
-      plugsOpen: [],
-      fastenersOut: [
-        { kind: "T20 screw", count: 4, lengthMm: 16, tray: "B", step: "x" },
-        { kind: "T20 screw", count: 2, lengthMm: 25, tray: "C", step: "y" },
-      ],
-    });
-    expect(out.every((t) => t.mixed)).toBe(true);
   });
 });

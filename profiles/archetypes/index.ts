@@ -9,6 +9,7 @@ import { interfaceLeaflet } from "./kits/interface/leaflet";
 import { buildNavigation, navigationLeaflet } from "./kits/navigation";
 import { buildPassengerVideo, passengerVideoLeaflet } from "./kits/passenger-video";
 import { buildRadioSwap, radioSwapLeaflet } from "./kits/radio-swap";
+import { usualReach } from "./kits/reach";
 import { buildSocket, socketLeaflet } from "./kits/socket";
 import { buildVideoInput, videoInputLeaflet } from "./kits/video-input";
 import { buildVariant, variantLeaflet } from "./variant";
@@ -24,8 +25,14 @@ const kitLeaflet = z.discriminatedUnion("archetype", [
 ]);
 type KitLeaflet = z.infer<typeof kitLeaflet>;
 
-/** Builds the kit document of a leaflet. */
+/** Builds the kit document of a leaflet, with the places it asks to be reached. */
 function buildKit(l: KitLeaflet): KitProfile {
+  const kit = kitOf(l);
+  const reach = usualReach(kit);
+  return reach.length > 0 ? { ...kit, reach } : kit;
+}
+
+function kitOf(l: KitLeaflet): KitProfile {
   switch (l.archetype) {
     case "interface":
       return buildInterface(l);

@@ -38,6 +38,17 @@ for (const look of ["light", "dark"] as const) {
       await noViolations(page);
       expect([surface, await overflow(page)]).toEqual([surface, 0]);
     }
+    await page.goto(`${job}/learned`);
+    await hydrated(page);
+    await noViolations(page);
+    const waiting = await openJob(page, "Harbour taxi 3");
+    await page.goto(`${waiting}/hands`);
+    await hydrated(page);
+    for (let step = 0; step < 9; step++) await page.getByRole("button", { name: "Step after" }).click();
+    await noViolations(page);
+    expect(["hands", await overflow(page)]).toEqual(["hands", 0]);
+    await page.getByRole("button", { name: "Differs" }).click();
+    await noViolations(page);
     await context.close();
   });
 }

@@ -1,97 +1,81 @@
-import { Check, RotateCcw, TriangleAlert } from "lucide-react";
+import { Check, TriangleAlert } from "lucide-react";
 import { useState } from "react";
 import type { EntryBody } from "~/core/job/entry";
-import type { StripStep } from "~/core/model/profile";
-import { backWords, type Hazard } from "~/core/strip/state";
+import type { Hazard } from "~/core/strip/hazards";
+import type { Task } from "~/core/strip/route";
 import { Button } from "../controls";
 import { EntryButton, useJob } from "../entry-form";
 import { Mark } from "../marks";
+import { PanelDrawing } from "./panel-drawing";
+import { StepFacts } from "./step-facts";
 
 interface Props {
   number: number;
-  step: StripStep;
-  done: boolean;
-  wasBack?: boolean;
+  task: Task;
   next: boolean;
   hazards: Hazard[];
-  confirmed: string[];
   direction: "in" | "back";
+  /** It waits for the bench test. */
+  locked?: boolean;
 }
 
-/** One step with its tool, fasteners and cautions, and a large button to tick it. */
-export function StepRow({ number, step, done, wasBack = false, next, hazards, direction }: Props) {
+/** One step with its tool, fasteners and cautions, and a large button to tick it. The next one is opened wide. */
+export function StepRow({ number, task, next, hazards, direction, locked = false }: Props) {
   const { next: jobNext } = useJob();
   const [sure, setSure] = useState(false);
   const [asked, setAsked] = useState(false);
   const stops = hazards.filter((h) => h.level === "stop");
-  const confirmed = sure ? stops.map((h) => h.id) : [];
-  const shown = next || asked;
-  const words = direction === "back" ? backWords(step) : step;
   const isNext = next && jobNext.stage === "strip";
-  const reversible = step.panel || step.fasteners || step.opens || step.sets?.battery;
-  const facts = [
-    step.tool,
-    `${step.minutes} min`,
-    step.fasteners &&
-      `${step.fasteners.count} × ${step.fasteners.kind}${step.fasteners.lengthMm ? ` ${step.fasteners.lengthMm} mm` : ""} ${direction === "back" ? "from" : "into"} tray ${step.fasteners.tray}`,
-    step.panel && direction === "in" && `${step.panel} comes off`,
-  ].filter(Boolean);
+  const wide = next || asked;
+  const { step } = task;
   return (
     <li
       className={`grid grid-cols-[1.8rem_minmax(0,1fr)_auto] items-start gap-x-3 border-b border-rule py-3 ${isNext ? "bg-raised" : ""}`}
     >
       <span className="num pt-2 text-quiet">{number}</span>
       <div>
-        <p className={done ? "text-quiet" : "font-medium"}>{words.title}</p>
-        {!done && <p className="text-quiet">{words.detail}</p>}
-        <p className="num text-sm text-quiet">{facts.join(" · ")}</p>
-        {!done && direction === "in" && step.caution && (
+        <p className="pt-2 font-medium leading-snug">{task.title}</p>
+        <p className="text-sm text-quiet">
+          {[task.tool, minutesWord(task)].filter(Boolean).join(" · ")}
+          {task.kind === "added" && " · added on this job"}
+        </p>
+        {wide && (
+          <div className="mt-1 grid gap-x-6 sm:grid-cols-[minmax(0,1fr)_auto]">
+            <div>
+              <p>{task.detail}</p>
+              {step && <StepFacts step={step} direction={direction} />}
+              {task.because.length > 0 && (
+                <p className="mt-1 text-sm text-quiet">
+                  For {task.because.slice(0, 3).join("; ")}
+                  {task.because.length > 3 ? ` and ${task.because.length - 3} more` : ""}
+                </p>
+              )}
+            </div>
+            {step && <PanelDrawing step={step} className="mt-2 w-56 sm:mt-0" />}
+          </div>
+        )}
+        {direction === "in" && task.caution && (
           <p className="mt-1 flex items-start gap-2 text-watch">
             <TriangleAlert size={18} className="mt-1 shrink-0" aria-hidden="true" />
-            {step.caution}
+            {task.caution}
           </p>
         )}
-        {!done &&
-          shown &&
-          hazards.map((h) => (
-            <p key={h.id} className="mt-2">
-              <Mark tone={h.level}>{h.level === "stop" ? "Stop" : "Watch"}</Mark> {h.text} {h.remedy}
-            </p>
-          ))}
-        {!done && shown && stops.length > 0 && (
-          <label className="mt-2 flex min-h-11 items-center gap-3">
-            <input
-              type="checkbox"
-              className="size-5"
-              checked={sure}
-              onChange={(e) => setSure(e.currentTarget.checked)}
-            />{" "}
-            I have made sure myself; log it with my name
-          </label>
-        )}
+        {wide && <HazardList hazards={hazards} />}
+        {wide && stops.length > 0 && <ConfirmHazards sure={sure} onChange={setSure} />}
       </div>
       <div className="flex flex-wrap items-center justify-end gap-1">
-        {done ? (
-          <>
-            <Mark tone="good">Done</Mark>
-            {reversible && (
-              <EntryButton
-                look="quiet"
-                body={{ kind: "strip.step", data: { step: step.id, direction: "back", confirmed: [] } }}
-                label={`Put back: ${step.title}`}
-              >
-                <RotateCcw size={16} aria-hidden="true" /> Put back
-              </EntryButton>
-            )}
-          </>
+        {locked ? (
+          <Mark tone="none">After the bench test</Mark>
         ) : (
           <DoneButton
-            word={wasBack ? "Off again" : "Done"}
-            title={words.title}
+            title={task.title}
             look={isNext ? "next" : "plain"}
             blocked={stops.length > 0 && !sure}
             onBlocked={() => setAsked(true)}
-            body={{ kind: "strip.step", data: { step: step.id, direction, confirmed } }}
+            body={{
+              kind: "strip.step",
+              data: { step: task.id, direction, confirmed: sure ? stops.map((h) => h.id) : [] },
+            }}
           />
         )}
       </div>
@@ -99,8 +83,38 @@ export function StepRow({ number, step, done, wasBack = false, next, hazards, di
   );
 }
 
+/** “3 to 8 min, usually 4”, and on what the figure rests when closed jobs speak. */
+function minutesWord({ minutes: m, kind }: Task): string {
+  if (kind === "ritual" || m.low === m.high) return `${round(m.usual)} min`;
+  const from = m.jobs > 0 ? `, ${m.jobs} closed ${m.jobs === 1 ? "job" : "jobs"} counted` : "";
+  return `${round(m.low)} to ${round(m.high)} min, usually ${round(m.usual)}${from}`;
+}
+
+const round = (minutes: number) => Math.round(minutes * 2) / 2;
+
+export function HazardList({ hazards }: { hazards: Hazard[] }) {
+  return hazards.map((h) => (
+    <p key={h.id} className="mt-2">
+      <Mark tone={h.level}>{h.level === "stop" ? "Stop" : "Watch"}</Mark> {h.text} {h.remedy}
+    </p>
+  ));
+}
+
+export function ConfirmHazards({ sure, onChange }: { sure: boolean; onChange(sure: boolean): void }) {
+  return (
+    <label className="mt-2 flex min-h-11 items-center gap-3">
+      <input
+        type="checkbox"
+        className="size-6 shrink-0"
+        checked={sure}
+        onChange={(e) => onChange(e.currentTarget.checked)}
+      />{" "}
+      I have made sure myself; log it with my name
+    </label>
+  );
+}
+
 interface DoneProps {
-  word: string;
   title: string;
   look: "next" | "plain";
   blocked: boolean;
@@ -109,11 +123,11 @@ interface DoneProps {
 }
 
 /** Ticks the step. While a hazard stands against it, pressing tells the hazard instead. */
-function DoneButton({ word, title, look, blocked, onBlocked, body }: DoneProps) {
-  const label = `${word}: ${title}`;
+function DoneButton({ title, look, blocked, onBlocked, body }: DoneProps) {
+  const label = `Done: ${title}`;
   const face = (
     <>
-      <Check size={18} aria-hidden="true" /> {word}
+      <Check size={18} aria-hidden="true" /> Done
     </>
   );
   if (blocked) {

@@ -1,29 +1,27 @@
-import { Section } from "../controls";
+import { FileText } from "lucide-react";
+import type { SmallLine, TrayLine } from "~/core/strip/fasteners";
+import { buttonLook, Section } from "../controls";
+import { EntryButton } from "../entry-form";
 import { Mark } from "../marks";
+import { Screw } from "./step-facts";
 
 /** Where each group of fasteners lies, with a warning where one drive is out in two lengths. */
-export function Trays({
-  trays,
-}: {
-  trays: { tray: string; kind: string; count: number; lengthMm?: number; mixed: boolean }[];
-}) {
+export function Trays({ trays, job }: { trays: TrayLine[]; job: string }) {
   return (
-    <Section title="Trays" id="trays" aside={`${trays.reduce((n, t) => n + t.count, 0)} fasteners`}>
+    <Section title="Trays" id="trays" aside={`${trays.reduce((n, t) => n + t.count, 0)} fasteners out`}>
       {trays.length === 0 ? (
         <p className="text-quiet">No screws are out. One tray per panel: put them down as the steps say.</p>
       ) : (
         <ul className="space-y-2">
           {trays.map((t) => (
-            <li
-              key={`${t.tray}-${t.kind}-${t.lengthMm}`}
-              className="flex items-center gap-3 border border-strong px-3 py-2"
-            >
+            <li key={`${t.step}-${t.group}`} className="flex items-center gap-3 border border-strong px-3 py-2">
               <span className="num text-3xl font-medium leading-none">{t.tray}</span>
-              <span className="flex-1">
+              <span className="min-w-0 flex-1">
                 <span className="num">
                   {t.count} × {t.kind}
                 </span>
-                {t.lengthMm && (
+                {t.countedOut !== undefined && <span className="text-sm text-quiet"> counted</span>}
+                {t.lengthMm !== undefined && (
                   <span className="block text-sm text-quiet">
                     <Screw lengthMm={t.lengthMm} /> <span className="num">{t.lengthMm} mm</span>
                   </span>
@@ -34,23 +32,43 @@ export function Trays({
           ))}
         </ul>
       )}
+      <a
+        href={`/jobs/${job}/trays.pdf`}
+        target="_blank"
+        rel="noreferrer"
+        className={`${buttonLook("quiet")} mt-2 px-0!`}
+      >
+        <FileText size={18} aria-hidden="true" /> Tray sheet to print
+      </a>
     </Section>
   );
 }
 
-/** A screw in its own length, so that two lengths are told apart at a glance. */
-function Screw({ lengthMm }: { lengthMm: number }) {
-  const w = lengthMm * 2.4;
+/** Small parts to get: broken clips and lost screws, told or found by counting. */
+export function SmallParts({ parts }: { parts: SmallLine[] }) {
+  if (parts.length === 0) return null;
   return (
-    <svg
-      width={w + 10}
-      height="12"
-      viewBox={`0 0 ${w + 10} 12`}
-      className="inline-block align-middle"
-      aria-hidden="true"
-    >
-      <rect x="0" y="1" width="5" height="10" rx="1.5" fill="currentColor" />
-      <path d={`M5 4h${w - 3}l4 2-4 2H5z`} fill="currentColor" opacity=".65" />
-    </svg>
+    <Section title="Small parts to get" id="small-parts" aside={String(parts.length)}>
+      <ul className="space-y-1">
+        {parts.map((p) => (
+          <li key={`${p.what}-${p.entry ?? p.step}`} className="flex flex-wrap items-center gap-x-2">
+            <span className="num font-medium">{p.count} ×</span>
+            <span className="min-w-0 flex-1">{p.what}</span>
+            <Mark tone={p.state === "broken" ? "none" : "watch"}>
+              {p.state === "broken" ? "Broken" : p.found === "counted" ? "Missing by count" : "Lost"}
+            </Mark>
+            {p.entry && (
+              <EntryButton
+                look="quiet"
+                body={{ kind: "undo", data: { entry: p.entry } }}
+                label={`Take off the list: ${p.what}`}
+              >
+                Take off
+              </EntryButton>
+            )}
+          </li>
+        ))}
+      </ul>
+    </Section>
   );
 }

@@ -16,7 +16,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const { state, plan, entries } = await loadJob(person(context), params.job);
   const counting = new Set(effective(entries).map((e) => e.id));
   return {
-    report: handoverReport(plan, state),
+    report: handoverReport(plan, state, new Date().toISOString()),
     points: state.points,
     closed: state.closed,
     card: plan.documents.kit.card,

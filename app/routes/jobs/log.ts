@@ -7,6 +7,8 @@ import type { Route } from "./+types/log";
 
 const schema = z.object({
   entry: z.uuid(),
+  /** Milliseconds since it happened, from a device that was without connection. */
+  age: z.coerce.number().min(0).optional(),
   body: z
     .string()
     .max(100_000)
@@ -36,8 +38,8 @@ export async function action({ request, params, context }: Route.ActionArgs) {
       { status: 400 },
     );
   }
-  const { entry, body } = parsed.data;
-  const result = await append(account, params.job, { id: entry, body });
+  const { entry, body, age } = parsed.data;
+  const result = await append(account, params.job, { id: entry, body, ...(age === undefined ? {} : { ageMs: age }) });
   if (!result.ok) return data(result, { status: result.status });
   const page = request.headers.get("referer");
   const withoutScript = request.headers.get("sec-fetch-dest") === "document";

@@ -4,8 +4,7 @@ import { Diagnosis } from "~/app/components/prove/diagnosis";
 import { TestRow } from "~/app/components/prove/test-row";
 import { loadJob, standIn } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
-import { isFailure } from "~/core/job/next";
-import { openNow } from "~/core/job/plan";
+import { isFailure, openNow } from "~/core/job/plan";
 import type { Route } from "./+types/prove";
 
 export async function loader({ params, context }: Route.LoaderArgs) {

@@ -1,125 +1,197 @@
-import { Section } from "~/app/components/controls";
+import { Hand, RotateCcw } from "lucide-react";
+import { Link, useParams } from "react-router";
+import { buttonLook, Section } from "~/app/components/controls";
+import { EntryButton, useAppend, useJob } from "~/app/components/entry-form";
+import { Mark } from "~/app/components/marks";
+import { Gate } from "~/app/components/strip/gate";
+import { LeftOver } from "~/app/components/strip/left-over";
+import { OpenPlugs } from "~/app/components/strip/open-plugs";
+import { OwnSteps } from "~/app/components/strip/own-steps";
+import { Prepare, range, Unreached } from "~/app/components/strip/prepare";
 import { StepRow } from "~/app/components/strip/step-row";
-import { Trays } from "~/app/components/strip/trays";
+import { SmallParts, Trays } from "~/app/components/strip/trays";
 import { loadJob } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
+import { stripInputOf } from "~/app/server/strip.server";
 import { functionsLostWithout } from "~/core/connect/check";
-import { jobCarState } from "~/core/job/next";
-import { openNow } from "~/core/job/plan";
+import { sameEnds } from "~/core/model/compose";
 import { describePort } from "~/core/model/words";
-import { carState, stepHazards, trays, wayBack } from "~/core/strip/state";
+import { smallParts, trays, whereItBelongs } from "~/core/strip/fasteners";
+import { stripView, taskHazards } from "~/core/strip/view";
 import type { Route } from "./+types/strip";
 
 export async function loader({ params, context }: Route.LoaderArgs) {
-  const { state, plan } = await loadJob(person(context), params.job);
-  const strip = plan.documents.car.stripPlan;
-  const last = new Map<string, "in" | "back">();
-  for (const d of state.deeds) last.set(d.step, d.direction);
-  const off = new Set([...last].filter(([, d]) => d === "in").map(([step]) => step));
-  const now = carState(strip, state.deeds);
-  const open = openNow(plan, state).openLinks ?? {};
-  const firstOpen = plan.steps.find((s) => !last.has(s.id))?.id;
+  const account = person(context);
+  const job = await loadJob(account, params.job);
+  const { plan, state } = job;
+  const input = await stripInputOf(account, job);
+  const now = new Date().toISOString();
+  const view = stripView(input, state.strip, now);
+  const chosen = new Set(view.route.steps.map((s) => s.id));
   return {
-    steps: plan.steps.map((s) => ({
-      step: s,
-      done: last.get(s.id) === "in",
-      wasBack: last.get(s.id) === "back",
-      next: s.id === firstOpen,
-      hazards: last.get(s.id) === "in" ? [] : stepHazards(now, s),
-      confirmed: state.confirmed.get(s.id) ?? [],
-    })),
-    back: wayBack(strip, off),
-    minutesIn: plan.steps.reduce((n, s) => n + (last.has(s.id) ? 0 : s.minutes), 0),
-    trays: trays(now),
-    openPlugs: jobCarState(plan, state).openPlugs.map((port) => ({
-      port,
-      name: describePort(plan.stock, port),
-      lost: lostWithout(port),
-    })),
-    kitPlugsLeft: plan.connections.filter((c) => c.kind === "kit" && c.link in open).length,
+    left: view.left.map((task) => ({ task, hazards: taskHazards(input, view, task, now) })),
+    back: view.back.map((task) => ({ task, hazards: taskHazards(input, view, task, now) })),
+    done: view.done,
+    skipped: view.skipped.map((s) => ({ ...s, entry: undoOf(s.id) })),
+    next: view.next?.task.id ?? null,
+    gate: { gate: view.gate, bench: input.bench, reason: state.strip.gate?.reason ?? null },
+    tools: view.tools,
+    covers: view.covers,
+    maintainer: view.car.maintainer,
+    time: view.time,
+    unreached: view.route.unreached,
+    others: view.route.plan.steps.filter((s) => !chosen.has(s.id)).map((s) => ({ id: s.id, title: s.title })),
+    trays: trays(view.car, state.strip),
+    small: smallParts(view.route.plan, state.strip),
+    plan: view.route.plan,
+    journal: { deeds: state.strip.deeds, counts: [...state.strip.counts] },
+    plugs: view.car.plugsOpen.map((p) => {
+      const link = plan.stock.links.find((l) => sameEnds(l, p));
+      return {
+        port: p.b,
+        name: describePort(plan.stock, p.b),
+        where: view.route.plan.steps.find((s) => s.id === p.step)?.panel ?? "",
+        lock: p.lock,
+        airbag: p.airbag ?? false,
+        lost: link ? functionsLostWithout(plan.stock, link.id) : [],
+        link: plan.connections.find((c) => c.kind === "factory" && sameEnds(c, p))?.link ?? null,
+      };
+    }),
   };
 
-  function lostWithout(port: string): string[] {
-    const link = plan.stock.links.find((l) => l.b === port || l.a === port);
-    return link ? functionsLostWithout(plan.stock, link.id) : [];
+  function undoOf(step: string): string | null {
+    return job.entries.findLast((e) => e.kind === "strip.skip" && e.data.step === step)?.id ?? null;
   }
 }
 
-export default function Strip({ loaderData }: Route.ComponentProps) {
-  const { steps, back, minutesIn, openPlugs } = loaderData;
-  const done = steps.filter((s) => s.done || s.wasBack).length;
+export default function Strip({ loaderData: d }: Route.ComponentProps) {
+  const { job } = useParams();
+  const { readOnly } = useJob();
+  const { append } = useAppend();
+  const doneSteps = d.done.filter((x) => !x.ritual).length;
+  const goesBack = d.left.length === 0;
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-x-10 xl:grid-cols-[minmax(0,1fr)_19rem]">
       <div>
+        <Link to={`/jobs/${job}/hands`} className={`${buttonLook()} mb-4 w-full text-lg sm:w-auto`}>
+          <Hand size={22} aria-hidden="true" /> Hands-busy mode, one step at a time
+        </Link>
+        <Unreached goals={d.unreached} />
         <Section
           title="The way in"
           id="way-in"
-          aside={`${done} of ${steps.length} done, about ${Math.ceil(minutesIn)} min left`}
+          aside={goesBack ? `${doneSteps} steps done` : `${d.left.length} to go, ${range(d.time.one)} alone`}
         >
-          {done < steps.length ? (
-            <WayIn steps={steps} />
-          ) : (
-            <details>
-              <summary className="min-h-11 cursor-pointer py-2">Everything is reached. Show the steps</summary>
-              <WayIn steps={steps} />
-            </details>
+          {d.done.length > 0 && <DoneList done={d.done} open={goesBack} />}
+          {goesBack && d.done.length === 0 && (
+            <p className="text-quiet">
+              Nothing has to come off. Once a kit is chosen, its plugs and places are reached.
+            </p>
           )}
+          <ol>
+            {d.left.map((row, i) => (
+              <StepRow key={row.task.id} number={i + 1} {...row} next={row.task.id === d.next} direction="in" />
+            ))}
+          </ol>
+          {d.skipped.map((s) => (
+            <p key={s.id} className="flex flex-wrap items-center gap-x-3 border-b border-rule py-2">
+              <Mark tone="none">Left out</Mark> {s.title}: {s.reason}
+              {s.entry && (
+                <EntryButton look="quiet" body={{ kind: "undo", data: { entry: s.entry } }}>
+                  Take it in again
+                </EntryButton>
+              )}
+            </p>
+          ))}
+          <OwnSteps others={d.others} maintainer={d.maintainer} send={append} disabled={readOnly} />
         </Section>
         <Section
           title="The way back"
           id="way-back"
-          aside={back.length > 0 ? `${back.length} steps, last out first in` : "Nothing is off"}
+          aside={
+            d.back.length > 0 ? `${d.back.filter((b) => b.task.step).length} parts, hooks first` : "Nothing is off"
+          }
         >
-          {loaderData.kitPlugsLeft > 0 && back.length > 0 && (
-            <p className="mb-2 text-quiet">
-              Not yet: {loaderData.kitPlugsLeft} connections of the kit are still open, and the bench test comes first.
-            </p>
-          )}
           <ol>
-            {back.map((step, i) => (
+            {d.back.length > 0 && !d.back.some((b) => b.task.behindGate) && <Gate {...d.gate} />}
+            {d.back.map((row, i) => [
+              row.task.behindGate && !d.back[i - 1]?.task.behindGate && firstBehind(d.back) === i && (
+                <Gate key="gate" {...d.gate} />
+              ),
               <StepRow
-                key={step.id}
+                key={row.task.id}
                 number={i + 1}
-                step={step}
-                done={false}
-                next={i === 0 && done === steps.length}
-                hazards={[]}
-                confirmed={[]}
-                direction="back"
-              />
-            ))}
+                {...row}
+                next={row.task.id === d.next && goesBack}
+                direction={row.task.ritual ? "in" : "back"}
+                locked={!goesBack || (row.task.behindGate && d.gate.gate === "open")}
+              />,
+            ])}
           </ol>
         </Section>
       </div>
       <div>
-        <Trays trays={loaderData.trays} />
-        <Section title="Open plugs" id="open-plugs" aside={String(openPlugs.length)}>
-          {openPlugs.length === 0 ? (
-            <p className="text-quiet">Every factory plug is home.</p>
-          ) : (
-            <ul className="space-y-3">
-              {openPlugs.map((p) => (
-                <li key={p.port}>
-                  <p className="font-medium">{p.name}</p>
-                  {p.lost.length > 0 && (
-                    <p className="text-sm text-quiet">If forgotten: no {p.lost.join(", ").toLowerCase()}</p>
-                  )}
-                </li>
-              ))}
-            </ul>
-          )}
-        </Section>
+        <Prepare tools={d.tools} covers={d.covers} time={d.time} />
+        <Trays trays={d.trays} job={job ?? ""} />
+        <SmallParts parts={d.small} />
+        <OpenPlugs plugs={d.plugs} />
+        <LeftOver
+          kinds={kindsOut(d)}
+          search={(found) =>
+            whereItBelongs(d.plan, { deeds: d.journal.deeds, counts: new Map(d.journal.counts) }, found)
+          }
+        />
+        {doneSteps > 0 && (
+          <p className="border-t border-rule pt-4">
+            <Link
+              to={`/jobs/${job}/learned`}
+              className="inline-flex min-h-11 items-center underline underline-offset-4"
+            >
+              What the plan of the car can learn from this job
+            </Link>
+          </p>
+        )}
       </div>
     </div>
   );
 }
 
-function WayIn({ steps }: { steps: Route.ComponentProps["loaderData"]["steps"] }) {
+function firstBehind(back: { task: { behindGate: boolean } }[]): number {
+  return back.findIndex((b) => b.task.behindGate);
+}
+
+type Data = Route.ComponentProps["loaderData"];
+
+/** Kinds of fasteners that were out on this job. */
+function kindsOut(d: Data): string[] {
+  const ever = new Set(d.journal.deeds.map((x) => x.step));
+  return [
+    ...new Set(d.plan.steps.filter((s) => ever.has(s.id)).flatMap((s) => (s.fasteners ?? []).map((f) => f.kind))),
+  ];
+}
+
+/** Done steps in the order in which they were done; what is off can go back at once, a wrong tick is undone. */
+function DoneList({ done, open }: { done: Data["done"]; open: boolean }) {
   return (
-    <ol>
-      {steps.map((s, i) => (
-        <StepRow key={s.step.id} number={i + 1} {...s} direction="in" />
-      ))}
-    </ol>
+    <details open={!open && done.length < 4} className="border-b border-rule">
+      <summary className="min-h-11 cursor-pointer py-2">{done.length} done</summary>
+      <ol>
+        {done.map((t) => (
+          <li key={t.id} className="flex flex-wrap items-center gap-x-3 py-1">
+            <Mark tone={t.off || t.ritual ? "good" : "none"}>{t.off || t.ritual ? "Done" : "Back"}</Mark>
+            <span className="min-w-0 flex-1">
+              {t.title} <span className="text-sm text-quiet">{t.by}</span>
+            </span>
+            <EntryButton
+              look="quiet"
+              body={{ kind: "undo", data: { entry: t.entry } }}
+              label={`Undo the tick: ${t.title}`}
+            >
+              <RotateCcw size={16} aria-hidden="true" /> Undo
+            </EntryButton>
+          </li>
+        ))}
+      </ol>
+    </details>
   );
 }

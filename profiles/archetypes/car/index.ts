@@ -8,7 +8,7 @@ import { bodyComputer } from "./body-computer";
 import { fittings } from "./fittings";
 import { functions } from "./functions";
 import { battery, loom } from "./loom";
-import { stripSteps } from "./strip-steps";
+import { stripPlan } from "./strip-plan";
 
 const words = z.string().trim().min(1).max(600);
 
@@ -80,6 +80,7 @@ export function buildCar(l: CarLeaflet): CarProfile {
     functions: functions(l),
     assumed: [],
     usual: { key: "on", selector: "P", parkingBrake: true, paired: true },
-    stripPlan: { steps: stripSteps(l) },
+    power: { batteryAh: 60, ignitionA: 9 },
+    stripPlan: stripPlan(l),
   };
 }

@@ -1,0 +1,59 @@
+import { type FormEvent, useState } from "react";
+import type { Bench, StripView } from "~/core/strip/view";
+import { Button, Field } from "../controls";
+import { useAppend, useJob } from "../entry-form";
+import { Mark } from "../marks";
+
+/** The bench test between the way in and the way back. It is passed by tests, or on purpose with a reason. */
+export function Gate({ gate, bench, reason }: { gate: StripView["gate"]; bench: Bench; reason: string | null }) {
+  const [asked, setAsked] = useState(false);
+  const { append, busy } = useAppend();
+  const { readOnly } = useJob();
+  const pass = (e: FormEvent<HTMLFormElement>) => {
+    e.preventDefault();
+    append({ kind: "strip.gate", data: { reason: String(new FormData(e.currentTarget).get("reason") ?? "") } });
+    setAsked(false);
+  };
+  return (
+    <li className="border-b border-rule py-3">
+      <p className="flex flex-wrap items-center gap-x-3 gap-y-1">
+        <span className="font-medium">Bench test</span>
+        {gate === "passed" && <Mark tone="good">Passed</Mark>}
+        {gate === "passedOver" && <Mark tone="watch">Passed over on purpose</Mark>}
+        {gate === "open" && <Mark tone={bench.failing > 0 ? "stop" : "none"}>Comes first</Mark>}
+        <span className="num text-sm text-quiet">
+          {bench.passed} of {bench.tests} tests passed
+        </span>
+      </p>
+      {gate === "passedOver" && <p className="text-quiet">{reason}</p>}
+      {gate === "open" && !asked && (
+        <p className="text-quiet">
+          Everything loosely connected and tried in Prove before a panel goes back.{" "}
+          <button
+            type="button"
+            className="min-h-11 underline underline-offset-4"
+            disabled={readOnly}
+            onClick={() => setAsked(true)}
+          >
+            Pass it over on purpose
+          </button>
+        </p>
+      )}
+      {asked && (
+        <form onSubmit={pass} className="mt-2 flex flex-wrap items-end gap-3">
+          <div className="min-w-64 flex-1">
+            <Field
+              label="Why close without the test?"
+              hint="Stands in the record with your name and on the certificate."
+            >
+              {(ids) => <input {...ids} name="reason" required minLength={3} maxLength={500} className="field mt-1" />}
+            </Field>
+          </div>
+          <Button type="submit" disabled={busy}>
+            Close without the test
+          </Button>
+        </form>
+      )}
+    </li>
+  );
+}

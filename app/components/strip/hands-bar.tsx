@@ -1,0 +1,140 @@
+import { CloudOff, X } from "lucide-react";
+import { useState } from "react";
+import { Link } from "react-router";
+import type { Outbox } from "~/app/lib/outbox";
+import type { EntryBody } from "~/core/job/entry";
+import { isOpen } from "~/core/offline/outbox";
+import type { CarState } from "~/core/strip/car-state";
+import { Button, buttonLook, ScrollX } from "../controls";
+import { Mark } from "../marks";
+
+/** Job, connection and how far the way is. */
+export function HandsBar({
+  job,
+  outbox,
+  car,
+  done,
+  whole,
+}: {
+  job: { id: string; number: number; title: string };
+  car: CarState;
+  outbox: Outbox;
+  done: number;
+  whole: number;
+}) {
+  return (
+    <header className="border-b border-rule">
+      <div className="flex items-center gap-2 px-3 py-1">
+        <Link to={`/jobs/${job.id}/strip`} className={`${buttonLook("quiet")} px-2!`} aria-label="Leave this mode">
+          <X size={26} aria-hidden="true" />
+        </Link>
+        <p className="min-w-0 flex-1 truncate text-quiet">
+          <span className="num">{job.number}</span> {job.title}
+        </p>
+        <Connection outbox={outbox} />
+      </div>
+      <div
+        role="progressbar"
+        aria-label="Steps done"
+        aria-valuenow={done}
+        aria-valuemin={0}
+        aria-valuemax={whole}
+        className="h-1.5 bg-rule"
+      >
+        <div className="h-full bg-ink" style={{ width: `${whole === 0 ? 0 : (done / whole) * 100}%` }} />
+      </div>
+      <CarLine car={car} />
+    </header>
+  );
+}
+
+/** The car as it stands, in one line. */
+function CarLine({ car }: { car: CarState }) {
+  const screws = car.fastenersOut.reduce((n, f) => n + f.count, 0);
+  const parts = [
+    `battery ${car.battery}`,
+    `key ${car.key}`,
+    `selector ${car.selector}`,
+    `brake ${car.parkingBrake ? "set" : "not set"}`,
+    `${car.panelsOff.length} panels off`,
+    `${car.plugsOpen.length} plugs open`,
+    `${screws} screws out`,
+  ];
+  return (
+    <ScrollX label="State of the car">
+      <ul className="num flex gap-x-4 whitespace-nowrap px-4 py-1 text-sm sm:px-8">
+        {parts.map((p) => (
+          <li key={p}>{p}</li>
+        ))}
+      </ul>
+    </ScrollX>
+  );
+}
+
+function Connection({ outbox }: { outbox: Outbox }) {
+  const waiting = outbox.waiting.filter(isOpen).length;
+  const kept = waiting === 0 ? "" : `, ${waiting} kept here`;
+  return (
+    <span role="status">
+      {outbox.connection === "online" && waiting === 0 && <Mark tone="good">Saved</Mark>}
+      {outbox.connection === "online" && waiting > 0 && <Mark tone="none">Sending {waiting}</Mark>}
+      {outbox.connection === "offline" && (
+        <Mark tone="watch" icon={<CloudOff size={18} aria-hidden="true" />}>
+          No connection{kept}
+        </Mark>
+      )}
+      {outbox.connection === "signedOut" && (
+        <a href="/sign-in" className="underline">
+          <Mark tone="watch">Sign in again{kept}</Mark>
+        </a>
+      )}
+      {outbox.connection === "server" && <Mark tone="watch">Server does not answer{kept}</Mark>}
+    </span>
+  );
+}
+
+/** Entries that the server did not take: each with its reason, to be logged as it was done or thrown away. */
+export function Refused({ outbox, hazardsOf }: { outbox: Outbox; hazardsOf(body: EntryBody): string[] }) {
+  const refused = outbox.waiting.filter((w) => w.refused !== undefined);
+  const [open, setOpen] = useState(true);
+  if (refused.length === 0 && !outbox.full) return null;
+  return (
+    <section aria-label="Needs you" className="border-b border-rule bg-watch-ground px-4 py-2">
+      {outbox.full && (
+        <p>
+          <span className="font-medium">This device has no room left.</span> What is ticked stays only while this page
+          is open: keep it open until it says “Saved”, or free some space.
+        </p>
+      )}
+      {refused.length > 0 && (
+        <details open={open} onToggle={(e) => setOpen(e.currentTarget.open)}>
+          <summary className="min-h-11 cursor-pointer py-2 font-medium">
+            {refused.length} {refused.length === 1 ? "tick was" : "ticks were"} not taken
+          </summary>
+          <ul>
+            {refused.map((w) => (
+              <li key={w.id} className="flex flex-wrap items-center gap-2 py-1">
+                <span className="min-w-0 basis-64 flex-1">{w.refused}</span>
+                <Button
+                  onClick={() =>
+                    outbox.again(
+                      w.id,
+                      w.body.kind === "strip.step"
+                        ? { ...w.body, data: { ...w.body.data, confirmed: hazardsOf(w.body) } }
+                        : w.body,
+                    )
+                  }
+                >
+                  It was done so: log it
+                </Button>
+                <Button look="quiet" onClick={() => outbox.drop(w.id)}>
+                  Throw away
+                </Button>
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </section>
+  );
+}

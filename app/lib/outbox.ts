@@ -1,0 +1,161 @@
+import { del, get, set, update } from "idb-keyval";
+import { useCallback, useEffect, useRef, useState } from "react";
+import { v7 as uuid } from "uuid";
+import type { EntryBody } from "~/core/job/entry";
+import {
+  type Answer,
+  ageMs,
+  type Flushed,
+  flush,
+  forget,
+  isOpen,
+  push,
+  settle,
+  type Waiting,
+} from "~/core/offline/outbox";
+
+const RETRY_MS = 4000;
+/** One opening of the page; its monotonic clock says nothing about another one's. */
+const SESSION = typeof performance === "undefined" ? "" : `${performance.timeOrigin}`;
+const listKey = (job: string) => `outbox/${job}`;
+const photoKey = (id: string) => `photo/${id}`;
+
+export interface Outbox {
+  /** Not yet in the log as the device got it, oldest first: to be sent, sent, or refused. */
+  waiting: Waiting[];
+  connection: "online" | "offline" | "signedOut" | "server";
+  /** The device has no room left: what waits is kept only while the page is open. */
+  full: boolean;
+  add(body: EntryBody, photo?: Blob): void;
+  /** Sends a refused entry again, changed or not. */
+  again(id: string, body: EntryBody): void;
+  drop(id: string): void;
+  /** Lets go of what the server's log shows. */
+  seen(known: ReadonlySet<string>): void;
+}
+
+/**
+ * Keeps entries of a job on the device and sends them in order. What the page knows is in memory at once; the copy in
+ * the browser's database survives a reload.
+ */
+export function useOutbox(job: string): Outbox {
+  const [waiting, setWaiting] = useState<Waiting[]>([]);
+  const [connection, setConnection] = useState<Outbox["connection"]>("online");
+  const [full, setFull] = useState(false);
+  const list = useRef<Waiting[]>([]);
+  const running = useRef(false);
+
+  const change = useCallback(
+    (edit: (l: readonly Waiting[]) => Waiting[]) => {
+      list.current = edit(list.current);
+      setWaiting(list.current);
+      return update<Waiting[]>(listKey(job), (stored) => edit(stored ?? [])).then(
+        () => setFull(false),
+        () => setFull(true),
+      );
+    },
+    [job],
+  );
+
+  const run = useCallback(async () => {
+    if (running.current || !list.current.some(isOpen)) return;
+    running.current = true;
+    try {
+      const flushed = await oneTabAtATime(job, () => flush(list.current, (w) => send(job, w)));
+      for (const w of list.current) if (w.photo && flushed.taken.includes(w.id)) del(photoKey(w.photo)).catch(() => {});
+      await change((l) => settle(l, flushed));
+      setConnection(flushed.stopped ?? "online");
+    } finally {
+      running.current = false;
+    }
+    if (list.current.some(isOpen) && navigator.onLine) setTimeout(run, RETRY_MS);
+  }, [job, change]);
+
+  useEffect(() => {
+    // What an earlier opening of the page left behind goes before what was added since.
+    get<Waiting[]>(listKey(job))
+      .then((stored) => {
+        const added = list.current.filter((w) => !stored?.some((x) => x.id === w.id));
+        list.current = [...(stored ?? []), ...added];
+        setWaiting(list.current);
+      })
+      .catch(() => setFull(true))
+      .finally(run);
+    const back = () => run();
+    const gone = () => setConnection("offline");
+    window.addEventListener("online", back);
+    window.addEventListener("offline", gone);
+    return () => {
+      window.removeEventListener("online", back);
+      window.removeEventListener("offline", gone);
+    };
+  }, [job, run]);
+
+  const seen = useCallback(
+    (known: ReadonlySet<string>) => {
+      if (list.current.some((w) => known.has(w.id))) change((l) => forget(l, known));
+    },
+    [change],
+  );
+  return {
+    waiting,
+    seen,
+    connection,
+    full,
+    add(body, photo) {
+      const photoId = photo && uuid();
+      const kept = photo && photoId ? set(photoKey(photoId), photo).catch(() => setFull(true)) : Promise.resolve();
+      const withPhoto =
+        photoId && body.kind === "strip.note" ? { ...body, data: { ...body.data, photo: photoId } } : body;
+      const entry: Waiting = {
+        id: uuid(),
+        body: withPhoto,
+        at: new Date().toISOString(),
+        tick: performance.now(),
+        session: SESSION,
+        ...(photoId ? { photo: photoId } : {}),
+      };
+      change((l) => push(l, entry));
+      kept.then(run);
+    },
+    again(id, body) {
+      change((l) => l.map(({ refused: _, ...w }) => (w.id === id ? { ...w, body } : w))).then(run);
+    },
+    drop(id) {
+      change((l) => l.filter((w) => w.id !== id));
+    },
+  };
+}
+
+/** Two tabs on one job do not send at the same moment. Doubles would do no harm, but the order is kept so. */
+function oneTabAtATime(job: string, work: () => Promise<Flushed>): Promise<Flushed> {
+  return navigator.locks ? navigator.locks.request(`iteron/${job}`, work) : work();
+}
+
+async function send(job: string, waiting: Waiting): Promise<Answer> {
+  try {
+    if (waiting.photo) {
+      const photo = await get<Blob>(photoKey(waiting.photo));
+      if (photo) {
+        const answer = await fetch(`/jobs/${job}/photos?photo=${waiting.photo}`, { method: "POST", body: photo });
+        if (answer.status === 413 || answer.status === 422)
+          return { kind: "refused", message: ((await answer.json()) as { message: string }).message };
+        if (!answer.ok) return { kind: "later", why: answer.status === 401 ? "signedOut" : "server" };
+      }
+    }
+    const clock = { wallMs: Date.now(), tickMs: performance.now(), session: SESSION };
+    const body = new URLSearchParams({
+      entry: waiting.id,
+      body: JSON.stringify(waiting.body),
+      age: String(Math.round(ageMs(waiting, clock))),
+    });
+    const answer = await fetch(`/jobs/${job}/log`, { method: "POST", body, redirect: "manual" });
+    if (answer.ok) return { kind: "taken" };
+    if (answer.status === 401) return { kind: "later", why: "signedOut" };
+    if (answer.status >= 500 || answer.type === "opaqueredirect") return { kind: "later", why: "server" };
+    const refused = (await answer.json().catch(() => null)) as { message?: string } | null;
+    return { kind: "refused", message: refused?.message ?? `The server refused it (${answer.status}).` };
+  } catch {
+    return { kind: "later", why: "offline" };
+  }
+}

@@ -1,0 +1,90 @@
+import { get, set } from "idb-keyval";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import type { HandsSnapshot } from "~/app/server/hands.server";
+import type { JobEntry } from "~/core/job/entry";
+import { journalOf } from "~/core/strip/learn";
+import { stripView } from "~/core/strip/view";
+import { type Outbox, useOutbox } from "./outbox";
+
+const POLL_MS = 1000;
+const CLOCK_MS = 5000;
+const CACHE = "iteron-hands-1";
+
+/**
+ * The strip view of a job on a device: the newest snapshot of the server with everything ticked here on top of it,
+ * with or without connection.
+ */
+export function useHands(loaded: HandsSnapshot) {
+  const [snapshot, setSnapshot] = useState(loaded);
+  const [now, setNow] = useState(loaded.now);
+  const job = loaded.job.id;
+  const outbox = useOutbox(job);
+  const { seen } = outbox;
+  const version = useRef(loaded.version);
+
+  const take = useCallback(
+    (next: HandsSnapshot) => {
+      if (next.version < version.current) return;
+      version.current = next.version;
+      setSnapshot(next);
+      seen(new Set(next.entries.map((e) => e.id)));
+    },
+    [seen],
+  );
+
+  useEffect(() => {
+    keepPage();
+    // Loaded without connection the page is as old as its copy; a newer snapshot may lie on the device.
+    get<HandsSnapshot>(`snapshot/${job}`)
+      .then((kept) => take(kept && kept.version > loaded.version ? kept : loaded))
+      .catch(() => {});
+    const clock = setInterval(() => setNow(new Date().toISOString()), CLOCK_MS);
+    const poll = setInterval(async () => {
+      if (document.hidden || !navigator.onLine) return;
+      try {
+        const answer = await fetch(`/jobs/${job}/version`);
+        if (!answer.ok || Number(await answer.text()) === version.current) return;
+        const next = await fetch(`/jobs/${job}/snapshot.json`);
+        if (!next.ok) return;
+        const fresh = (await next.json()) as HandsSnapshot;
+        // First kept, then the outbox lets go of what it shows.
+        await set(`snapshot/${job}`, fresh).catch(() => {});
+        take(fresh);
+      } catch {
+        // Without connection there is nothing newer.
+      }
+    }, POLL_MS);
+    return () => {
+      clearInterval(clock);
+      clearInterval(poll);
+    };
+  }, [job, take, loaded]);
+
+  const journal = useMemo(() => {
+    const known = new Set(snapshot.entries.map((e) => e.id));
+    const own = outbox.waiting.filter((w) => w.refused === undefined && !known.has(w.id));
+    return journalOf([...snapshot.entries, ...own.map((w) => asEntry(w, snapshot.person))]);
+  }, [snapshot, outbox.waiting]);
+  const view = useMemo(() => stripView(snapshot.input, journal, now), [snapshot.input, journal, now]);
+  return { snapshot, journal, view, now, outbox };
+}
+
+function asEntry(waiting: Outbox["waiting"][number], by: string): JobEntry {
+  return { ...waiting.body, id: waiting.id, at: waiting.at, by };
+}
+
+/** Keeps this page with its scripts and fonts, so that it opens without connection, too. */
+async function keepPage(): Promise<void> {
+  if (!("serviceWorker" in navigator) || !("caches" in window)) return;
+  try {
+    await navigator.serviceWorker.register("/hands-worker.js", { scope: "/jobs/" });
+    const assets = performance
+      .getEntriesByType("resource")
+      .map((r) => r.name)
+      .filter((n) => new URL(n).pathname.startsWith("/assets/"));
+    const cache = await caches.open(CACHE);
+    await cache.addAll([window.location.href, ...new Set(assets)]);
+  } catch {
+    // The browser does not allow it here; the mode still works while the page stays open.
+  }
+}

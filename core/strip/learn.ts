@@ -1,0 +1,251 @@
+/** What closed jobs teach the strip plan: real minutes, differences, steps added and left out. */
+import type { JobEntry } from "../job/entry";
+import { effective } from "../job/state";
+import type { StripPlan, StripStep } from "../model/profile";
+import { learnMinutes } from "./estimate";
+import { emptyJournal, note, type StripBody, type StripJournal } from "./journal";
+import { ritualOf } from "./stand";
+
+/** Entries that follow each other faster than this were ticked together afterwards. */
+const TOGETHER_MS = 10_000;
+/** A longer gap is a pause, not work. */
+const LONGEST_MS = 30 * 60_000;
+
+/** The journal of a job from its entries. */
+export function journalOf(entries: readonly JobEntry[]): StripJournal {
+  const journal = emptyJournal();
+  for (const e of effective(entries))
+    if (e.kind.startsWith("strip.")) note(journal, e as StripBody & JobEntry, { at: e.at, by: e.by, entry: e.id });
+  return journal;
+}
+
+/**
+ * Real minutes of the steps of one job on the way in: from the entry before, of the same person, to the tick. Pauses
+ * over half an hour count as nothing known. Steps ticked within ten seconds of each other were done before and share
+ * their time in proportion to the plan.
+ */
+export function minutesOfJob(plan: StripPlan, entries: readonly JobEntry[]): Map<string, number> {
+  const usual = new Map(plan.steps.map((s) => [s.id, s.minutes.usual]));
+  const measured = new Map<string, number>();
+  const lastOf = new Map<string, number>();
+  const batchOf = new Map<string, { steps: string[]; ms: number }>();
+  const close = (by: string) => {
+    const batch = batchOf.get(by);
+    batchOf.delete(by);
+    if (!batch || batch.ms <= 0 || batch.ms > LONGEST_MS * batch.steps.length) return;
+    const weight = (id: string) => usual.get(id) ?? ritualOf(plan, id)?.minutes ?? 1;
+    const whole = batch.steps.reduce((n, id) => n + weight(id), 0);
+    for (const id of batch.steps) if (usual.has(id)) measured.set(id, (batch.ms / 60_000) * (weight(id) / whole));
+  };
+  for (const e of effective(entries)) {
+    const at = Date.parse(e.at);
+    const before = lastOf.get(e.by);
+    lastOf.set(e.by, at);
+    const isStep = e.kind === "strip.step" && e.data.direction === "in";
+    const gap = before === undefined ? Number.POSITIVE_INFINITY : at - before;
+    const batch = batchOf.get(e.by);
+    if (isStep && batch && gap >= 0 && gap < TOGETHER_MS) {
+      batch.steps.push(e.data.step);
+      batch.ms += gap;
+      continue;
+    }
+    close(e.by);
+    if (isStep && gap > 0 && gap <= LONGEST_MS) batchOf.set(e.by, { steps: [e.data.step], ms: gap });
+  }
+  for (const by of [...batchOf.keys()]) close(by);
+  return measured;
+}
+
+/** Minutes of all jobs by step, for estimates. */
+export function measuredMinutes(plan: StripPlan, jobs: readonly (readonly JobEntry[])[]): Record<string, number[]> {
+  const all: Record<string, number[]> = {};
+  for (const entries of jobs)
+    for (const [step, minutes] of minutesOfJob(plan, entries)) all[step] = [...(all[step] ?? []), minutes];
+  return all;
+}
+
+/** One change of the plan that the jobs speak for. */
+export interface Suggestion {
+  id: string;
+  kind: "minutes" | "tool" | "fasteners" | "added" | "leftOut";
+  step: string;
+  say: string;
+  /** Jobs that speak for it, of those in which the step occurred. */
+  jobs: number;
+  of: number;
+  /** Most of these jobs say so. */
+  usual: boolean;
+  change: (plan: StripPlan) => StripPlan;
+}
+
+/**
+ * Suggestions for a next version of a strip plan.
+ *
+ * @param jobs entries of jobs on this car, each in its order
+ */
+export function suggestChanges(plan: StripPlan, jobs: readonly (readonly JobEntry[])[]): Suggestion[] {
+  const journals = jobs.map(journalOf);
+  const measured = measuredMinutes(plan, jobs);
+  return [
+    ...plan.steps.flatMap((s) => [
+      ...minutesChange(s, measured[s.id] ?? []),
+      ...differences(s, journals),
+      ...leftOut(s, journals),
+    ]),
+    ...added(plan, journals),
+  ];
+}
+
+function minutesChange(step: StripStep, measured: readonly number[]): Suggestion[] {
+  const { low, usual, high, jobs } = learnMinutes(step.minutes, measured);
+  const next = { low: round(low), usual: round(usual), high: round(high) };
+  const same = (["low", "usual", "high"] as const).every((k) => Math.abs(next[k] - step.minutes[k]) < 0.5);
+  if (jobs === 0 || same) return [];
+  const { minutes: m } = step;
+  return [
+    {
+      id: `minutes/${step.id}`,
+      kind: "minutes",
+      step: step.id,
+      say: `${step.title}: ${next.low} to ${next.high} min, usually ${next.usual}, instead of ${m.low} to ${m.high}, usually ${m.usual}`,
+      jobs,
+      of: jobs,
+      usual: true,
+      change: (plan) => changeStep(plan, step.id, (s) => ({ ...s, minutes: next })),
+    },
+  ];
+}
+
+/** To half a minute, never under it. */
+function round(minutes: number): number {
+  return Math.max(0.5, Math.round(minutes * 2) / 2);
+}
+
+function differences(step: StripStep, journals: readonly StripJournal[]): Suggestion[] {
+  const on = journals.filter((j) => j.deeds.some((d) => d.step === step.id));
+  const suggestions: Suggestion[] = [];
+  const tell = (id: string, kind: Suggestion["kind"], say: string, jobs: number, edit: (s: StripStep) => StripStep) =>
+    suggestions.push({
+      id: `${id}/${step.id}`,
+      kind,
+      step: step.id,
+      say: `${step.title}: ${say}`,
+      jobs,
+      of: on.length,
+      usual: jobs * 2 > on.length,
+      change: (plan) => changeStep(plan, step.id, edit),
+    });
+  for (const [tool, jobs] of votes(on.map((j) => lastDiffers(j, step.id)?.tool)))
+    if (tool !== step.tool)
+      tell(`tool-${tool}`, "tool", `${tool} instead of ${step.tool ?? "no tool"}`, jobs, (s) => ({ ...s, tool }));
+  for (const [group, f] of (step.fasteners ?? []).entries()) {
+    const own = (j: StripJournal) => lastDiffers(j, step.id)?.fasteners?.find((d) => d.group === group);
+    const edit = (with_: Partial<typeof f>) => (s: StripStep) => ({
+      ...s,
+      fasteners: (s.fasteners ?? []).map((x, i) => (i === group ? { ...x, ...with_ } : x)),
+    });
+    const counted = on.map((j) => own(j)?.count ?? j.counts.get(`${step.id}/${group}`)?.out);
+    for (const [count, jobs] of votes(counted))
+      if (count !== f.count && count > 0)
+        tell(
+          `count-${group}-${count}`,
+          "fasteners",
+          `${count} × ${f.kind} instead of ${f.count}`,
+          jobs,
+          edit({ count }),
+        );
+    for (const [lengthMm, jobs] of votes(on.map((j) => own(j)?.lengthMm)))
+      if (lengthMm !== f.lengthMm)
+        tell(
+          `length-${group}-${lengthMm}`,
+          "fasteners",
+          `${f.kind} is ${lengthMm} mm long instead of ${f.lengthMm ?? "not written"}`,
+          jobs,
+          edit({ lengthMm }),
+        );
+  }
+  return suggestions;
+}
+
+function lastDiffers(journal: StripJournal, step: string) {
+  return journal.notes.findLast((n) => n.step === step && n.differs)?.differs;
+}
+
+function leftOut(step: StripStep, journals: readonly StripJournal[]): Suggestion[] {
+  const skipped = journals.filter((j) => j.skipped.has(step.id));
+  if (skipped.length === 0) return [];
+  const of = journals.filter((j) => j.skipped.has(step.id) || j.deeds.some((d) => d.step === step.id)).length;
+  return [
+    {
+      id: `leftOut/${step.id}`,
+      kind: "leftOut",
+      step: step.id,
+      say: `${step.title}: left out (${[...new Set(skipped.map((j) => j.skipped.get(step.id)))].join("; ")})`,
+      jobs: skipped.length,
+      of,
+      usual: skipped.length * 2 > of && skipped.length > 1,
+      change: (plan) => removeStep(plan, step.id),
+    },
+  ];
+}
+
+function added(plan: StripPlan, journals: readonly StripJournal[]): Suggestion[] {
+  return journals.flatMap((j) =>
+    j.added.map((a): Suggestion => {
+      const alike = journals.filter((o) => o.added.some((x) => sameTitle(x.title, a.title)));
+      return {
+        id: `added/${a.id}`,
+        kind: "added",
+        step: a.id,
+        say: `New step${a.before ? ` before “${plan.steps.find((s) => s.id === a.before)?.title ?? a.before}”` : ""}: ${a.title}`,
+        jobs: alike.length,
+        of: journals.length,
+        usual: alike.length * 2 > journals.length,
+        change: (p) => {
+          if (p.steps.some((s) => sameTitle(s.title, a.title))) return p;
+          const { before, ...rest } = a;
+          const next = p.steps.find((s) => s.id === before);
+          const step: StripStep = { ...rest, after: next?.after ?? [], minutes: { low: 1, usual: 3, high: 10 } };
+          return next
+            ? { ...p, steps: p.steps.flatMap((s) => (s === next ? [step, { ...s, after: [step.id] }] : [s])) }
+            : { ...p, steps: [...p.steps, step] };
+        },
+      };
+    }),
+  );
+}
+
+function sameTitle(a: string, b: string): boolean {
+  return a.trim().toLowerCase() === b.trim().toLowerCase();
+}
+
+/** Each value with the number of jobs that give it, most first. */
+function votes<T>(values: readonly (T | undefined)[]): [T, number][] {
+  const counts = new Map<T, number>();
+  for (const v of values) if (v !== undefined) counts.set(v, (counts.get(v) ?? 0) + 1);
+  return [...counts].sort((a, b) => b[1] - a[1]);
+}
+
+function changeStep(plan: StripPlan, id: string, edit: (step: StripStep) => StripStep): StripPlan {
+  return { ...plan, steps: plan.steps.map((s) => (s.id === id ? edit(s) : s)) };
+}
+
+/** Takes a step out; what came after it comes after what it came after. */
+function removeStep(plan: StripPlan, id: string): StripPlan {
+  const step = plan.steps.find((s) => s.id === id);
+  return {
+    ...plan,
+    steps: plan.steps
+      .filter((s) => s.id !== id)
+      .map((s) => ({ ...s, after: [...new Set(s.after.flatMap((a) => (a === id ? (step?.after ?? []) : [a])))] })),
+  };
+}
+
+/** The plan with the chosen suggestions. */
+export function applySuggestions(
+  plan: StripPlan,
+  suggestions: readonly Suggestion[],
+  chosen: readonly string[],
+): StripPlan {
+  return suggestions.filter((s) => chosen.includes(s.id)).reduce((p, s) => s.change(p), plan);
+}

@@ -1,0 +1,161 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import type { StripStep } from "../model/profile";
+import { carState } from "./car-state";
+import { needsOf } from "./graph";
+import { emptyJournal, note, type StripJournal } from "./journal";
+import { costOfOrder, EXACT_LIMIT, orderExactly, orderTasks, type Setup, type Task } from "./order";
+import { randomFrom, randomPlan } from "./random-plan";
+import type { StripBase } from "./route";
+import { allows, PARKED, type Stand } from "./stand";
+import { type StripInput, stripView } from "./view";
+
+const NOW = "2026-03-02T20:00:00Z";
+const bench = { tests: 0, passed: 0, failing: 0, kitOpen: 0 };
+const inputOf = (
+  base: Omit<StripBase, "closing" | "measured">,
+  closing: StripBase["closing"] = "proveFirst",
+): StripInput => ({
+  base: { ...base, closing, measured: {} },
+  bench,
+  tried: [],
+  home: [],
+});
+const tick = (journal: StripJournal, step: string, direction: "in" | "back") =>
+  note(
+    journal,
+    { kind: "strip.step", data: { step, direction, confirmed: [] } },
+    { at: NOW, by: "Test", entry: `${journal.deeds.length}` },
+  );
+
+const seeds = fc.integer({ min: 1, max: 1_000_000 });
+
+describe("any valid plan", () => {
+  it("is done with nothing before its prerequisite and every step in a stand that allows it", () => {
+    fc.assert(
+      fc.property(seeds, (seed) => {
+        const input = inputOf(randomPlan(seed, { steps: 24, before: 2, goals: 6 }));
+        const journal = emptyJournal();
+        const done = new Set<string>();
+        let stand: Stand = PARKED;
+        for (const task of stripView(input, journal, NOW).left) {
+          if (task.ritual) stand = { ...stand, ...task.ritual.sets };
+          if (!task.step) continue;
+          expect(task.step.after.every((a) => done.has(a))).toBe(true);
+          expect(allows(stand, needsOf(task.step))).toBe(true);
+          done.add(task.id);
+        }
+        for (const goal of input.base.goals)
+          expect(
+            input.base.plan.steps.some((s) => done.has(s.id) && s.reaches?.places?.includes(goal.place ?? "")),
+          ).toBe(true);
+        expect(stand).toMatchObject({ key: "off", selector: "P" });
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it("comes back to the state before, whatever was done and in whatever valid order", () => {
+    fc.assert(
+      fc.property(seeds, fc.constantFrom("proveFirst" as const, "upperEarly" as const), (seed, closing) => {
+        const random = randomFrom(seed + 1);
+        const { plan, goals } = randomPlan(seed, { steps: 18, before: 2, goals: 5 });
+        const levelled = plan.steps.map((s, i): StripStep => ({ ...s, level: i % 3 === 0 ? "upper" : "lower" }));
+        const input = inputOf({ plan: { ...plan, steps: levelled }, goals }, closing);
+        const journal = emptyJournal();
+        // The technician takes any step that is possible, not always the proposed one, and stops somewhere.
+        const stopAfter = Math.floor(random() * 20);
+        for (let n = 0; n < stopAfter; n++) {
+          const { left } = stripView(input, journal, NOW);
+          const ever = new Set(journal.deeds.map((d) => d.step));
+          const steps = left.filter((t) => t.step?.after.every((a) => ever.has(a)));
+          const jump = random() < 0.4 ? steps[Math.floor(random() * steps.length)] : left[0];
+          if (!jump) break;
+          tick(journal, jump.id, "in");
+        }
+        const { back } = stripView(input, journal, NOW);
+        let stand: Stand = carState(plan, journal, NOW);
+        const off = new Set(journal.deeds.map((d) => d.step));
+        for (const task of back) {
+          if (task.ritual) stand = { ...stand, ...task.ritual.sets };
+          else {
+            // Nothing that is still off stands on it.
+            const upon = levelled.filter((s) => s.after.includes(task.id) && off.has(s.id) && leavesSomething(s));
+            expect(upon.map((s) => s.id)).toEqual([]);
+            expect(allows(stand, needsOf(task.step as StripStep))).toBe(true);
+          }
+          tick(journal, task.id, task.ritual ? "in" : "back");
+          off.delete(task.id);
+        }
+        // Told step by step instead of all at once it is the same way, and it ends.
+        const again = { ...journal, deeds: journal.deeds.slice(0, journal.deeds.length - back.length) };
+        for (let ticks = 0; ticks <= 2 * back.length + 2; ticks++) {
+          const [first] = stripView(input, again, NOW).back;
+          if (!first) break;
+          expect(ticks).toBeLessThanOrEqual(2 * back.length + 1);
+          tick(again, first.id, first.ritual ? "in" : "back");
+        }
+        expect(stripView(input, again, NOW).back).toEqual([]);
+        const home = carState(plan, journal, NOW);
+        expect(home).toMatchObject({ battery: "connected", key: "off", selector: "P" });
+        expect([home.panelsOff, home.plugsOpen, home.fastenersOut]).toEqual([[], [], []]);
+      }),
+      { numRuns: 60 },
+    );
+  });
+});
+
+function leavesSomething(step: StripStep): boolean {
+  return Boolean(step.panel || step.fasteners?.length || step.opens?.length);
+}
+
+describe("the order", () => {
+  const problem = (seed: number, steps: number): [Setup, Task[]] => {
+    const { plan } = randomPlan(seed, { steps, before: 2, goals: 0 });
+    const tasks = plan.steps.map(
+      (s): Task => ({
+        id: s.id,
+        needs: needsOf(s),
+        minutes: s.minutes.usual,
+        ...(s.tool ? { tool: s.tool } : {}),
+        ...(s.side ? { side: s.side } : {}),
+        before: s.after.map((a) => plan.steps.findIndex((t) => t.id === a)),
+      }),
+    );
+    return [{ plan, stand: PARKED, end: {} }, tasks];
+  };
+
+  it("is never cheaper than the exact search and rarely much dearer", () => {
+    const ratios = [];
+    for (let seed = 1; seed <= 25; seed++) {
+      const [setup, tasks] = problem(seed, 8);
+      const found = orderTasks(setup, tasks);
+      const exact = orderExactly(setup, tasks);
+      if (!found || !exact) throw new Error("no order");
+      expect(found.cost.minutes).toBeGreaterThanOrEqual(exact.cost.minutes - 1e-9);
+      ratios.push(found.cost.minutes / exact.cost.minutes);
+    }
+    expect(Math.max(...ratios)).toBeLessThan(1.25);
+  });
+
+  it("agrees with trying every order of five steps", () => {
+    for (let seed = 100; seed < 110; seed++) {
+      const [setup, tasks] = problem(seed, 5);
+      let best = Number.POSITIVE_INFINITY;
+      const visit = (order: number[]) => {
+        if (order.length === tasks.length) best = Math.min(best, costOfOrder(setup, tasks, order)?.minutes ?? best);
+        for (let i = 0; i < tasks.length; i++) if (!order.includes(i)) visit([...order, i]);
+      };
+      visit([]);
+      expect(orderExactly(setup, tasks)?.cost.minutes).toBeCloseTo(best, 9);
+    }
+  });
+
+  it("refuses an order that breaks a prerequisite, and an exact search that would not end", () => {
+    const [setup, tasks] = problem(3, 6);
+    const late = tasks.findIndex((t) => t.before.length > 0);
+    const order = [late, ...tasks.map((_, i) => i).filter((i) => i !== late)];
+    expect(costOfOrder(setup, tasks, order)).toBeNull();
+    expect(() => orderExactly(setup, problem(3, EXACT_LIMIT + 1)[1])).toThrow(RangeError);
+  });
+});

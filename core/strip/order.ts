@@ -1,0 +1,393 @@
+/**
+ * The order of steps: nothing before its prerequisites, with the fewest rituals, tool changes and walks round the car.
+ * A sequencing problem with precedence; a beam search and moves of short blocks find a good order quickly, and an
+ * exact search over all sets of done steps tells for small plans how far from the best it is.
+ */
+import type { Side, StepNeeds, StripPlan } from "../model/profile";
+import { afterRituals, type Ritual, ritualsTo, type Stand, type StandGoal } from "./stand";
+
+export interface Task {
+  id: string;
+  needs: StepNeeds;
+  minutes: number;
+  tool?: string;
+  side?: Side;
+  /** Positions in the list of the tasks that must be done before. */
+  before: readonly number[];
+  /** It needs the battery off but not the waiting time over: taking it off early lets other steps fill the wait. */
+  early?: boolean;
+}
+
+/** Where the work stands when an order begins, and how the car shall stand at its end. */
+export interface Setup {
+  plan: StripPlan;
+  stand: Stand;
+  side?: Side;
+  /** Minutes since the battery was taken off. */
+  sinceOffMin?: number;
+  end: StandGoal;
+}
+
+/** What an order costs beside the steps themselves. */
+export interface OrderCost {
+  /** Rituals, tool changes, walks and waits, and an hour for each time the battery is connected again in between. */
+  minutes: number;
+  rituals: number;
+  toolChanges: number;
+  walks: number;
+  /** Minutes in which nothing is left to do but wait for the airbags. */
+  waitMin: number;
+}
+
+export interface Ordered {
+  order: number[];
+  cost: OrderCost;
+}
+
+/** Minutes for another tool in the hand and for a walk round the car; common practice. */
+const TOOL_MIN = 0.3;
+const WALK_MIN = 0.5;
+/** Connecting the battery with panels off and plugs open is to be avoided, not only slow. */
+const RECONNECT_MIN = 60;
+const BEAM = 6;
+/** Steps followed when moving blocks; bounds the time. */
+const MOST_STEPS = 10_000;
+const LONGEST_BLOCK = 3;
+
+interface Place {
+  stand: number;
+  tool: number;
+  side: number;
+  since: number;
+  minutes: number;
+}
+
+interface Way {
+  to: number;
+  rituals: Ritual[];
+}
+
+/** Tables of one problem: stands and needs as numbers, ways between them found once. */
+class Problem {
+  readonly n: number;
+  private readonly stands: Stand[];
+  private readonly goals: StandGoal[] = [];
+  private readonly goalOf: number[];
+  private readonly ways = new Map<number, Way | null>();
+  private readonly words: string[] = [""];
+  private readonly toolOf: number[];
+  private readonly sideOf: number[];
+  private readonly after: number[][];
+  readonly start: Place;
+  private readonly end: number;
+  private readonly wait: number;
+
+  constructor(
+    private readonly setup: Setup,
+    readonly tasks: readonly Task[],
+  ) {
+    this.n = tasks.length;
+    this.stands = [setup.stand];
+    this.goalOf = tasks.map((t) => this.goal(t.needs));
+    this.end = this.goal(setup.end);
+    this.toolOf = tasks.map((t) => this.word(t.tool));
+    this.sideOf = tasks.map((t) => this.word(t.side));
+    this.after = tasks.map(() => []);
+    for (const [i, t] of tasks.entries()) for (const b of t.before) this.after[b]?.push(i);
+    this.wait = setup.plan.batteryWaitMin ?? 0;
+    this.start = { stand: 0, tool: 0, side: this.word(setup.side), since: setup.sinceOffMin ?? 0, minutes: 0 };
+  }
+
+  /** Tasks that wait for a task. */
+  followers(task: number): readonly number[] {
+    return this.after[task] as number[];
+  }
+
+  /** True when everything costs the same from two places on. */
+  alike(a: Place, b: Place): boolean {
+    return (
+      a.stand === b.stand &&
+      a.tool === b.tool &&
+      a.side === b.side &&
+      Math.abs(Math.min(a.since, this.wait) - Math.min(b.since, this.wait)) < 1e-9
+    );
+  }
+
+  /** The place after a task, or null when no ritual leads to a stand that allows it. */
+  next(at: Place, task: number, count?: OrderCost): Place | null {
+    const way = this.way(at.stand, this.goalOf[task] as number);
+    if (!way) return null;
+    const place = this.walk(at, way, count);
+    const { needs, early } = this.tasks[task] as Task;
+    if (needs.battery === "isolated" && !early && place.since < this.wait) {
+      const idle = this.wait - place.since;
+      place.minutes += idle;
+      place.since = this.wait;
+      if (count) count.waitMin += idle;
+    }
+    this.use(place, this.toolOf[task] as number, this.sideOf[task] as number, count);
+    place.since += this.tasks[task]?.minutes ?? 0;
+    return place;
+  }
+
+  /** Minutes to bring the car to the stand asked for at the end. */
+  finish(at: Place, count?: OrderCost): number | null {
+    const way = this.way(at.stand, this.end);
+    return way ? this.walk(at, way, count).minutes : null;
+  }
+
+  private walk(at: Place, way: Way, count?: OrderCost): Place {
+    const place: Place = { stand: way.to, tool: at.tool, side: at.side, since: at.since, minutes: at.minutes };
+    for (const ritual of way.rituals) {
+      place.minutes += ritual.minutes + (ritual.id === "battery-on" ? RECONNECT_MIN : 0);
+      this.use(place, this.word(ritual.tool), this.word(ritual.side), count);
+      place.since = ritual.id === "battery-off" ? 0 : place.since + ritual.minutes;
+      if (count) count.rituals++;
+    }
+    return place;
+  }
+
+  private use(place: Place, tool: number, side: number, count?: OrderCost): void {
+    if (tool !== 0 && tool !== place.tool) {
+      place.minutes += TOOL_MIN;
+      place.tool = tool;
+      if (count) count.toolChanges++;
+    }
+    if (side !== 0 && side !== place.side) {
+      if (place.side !== 0) {
+        place.minutes += WALK_MIN;
+        if (count) count.walks++;
+      }
+      place.side = side;
+    }
+  }
+
+  private way(stand: number, goal: number): Way | null {
+    const key = stand * 64 + goal;
+    const there = this.ways.get(key);
+    if (there !== undefined) return there;
+    const from = this.stands[stand] as Stand;
+    const path = ritualsTo(this.setup.plan, from, this.goals[goal] as StandGoal);
+    const way = path && {
+      to: this.stand(afterRituals(from, path)),
+      rituals: path,
+    };
+    this.ways.set(key, way);
+    return way;
+  }
+
+  private stand(stand: Stand): number {
+    const same = this.stands.findIndex(
+      (s) =>
+        s.battery === stand.battery &&
+        s.key === stand.key &&
+        s.selector === stand.selector &&
+        s.parkingBrake === stand.parkingBrake,
+    );
+    return same >= 0 ? same : this.stands.push(stand) - 1;
+  }
+
+  private goal(goal: StandGoal): number {
+    const text = JSON.stringify([goal.battery, goal.key, goal.selector, goal.connected]);
+    const same = this.goals.findIndex((g) => JSON.stringify([g.battery, g.key, g.selector, g.connected]) === text);
+    return same >= 0 ? same : this.goals.push(goal) - 1;
+  }
+
+  private word(word: string | undefined): number {
+    if (!word) return 0;
+    const same = this.words.indexOf(word);
+    return same >= 0 ? same : this.words.push(word) - 1;
+  }
+
+  /** Places with the same name cost the same from here on. */
+  name(place: Place): string {
+    return `${place.stand}/${place.tool}/${place.side}/${Math.min(place.since, this.wait).toFixed(3)}`;
+  }
+}
+
+/** What a given order costs; null when it breaks a prerequisite or meets a step that no stand allows. */
+export function costOfOrder(setup: Setup, tasks: readonly Task[], order: readonly number[]): OrderCost | null {
+  return evaluate(new Problem(setup, tasks), order);
+}
+
+function evaluate(problem: Problem, order: readonly number[]): OrderCost | null {
+  const count: OrderCost = { minutes: 0, rituals: 0, toolChanges: 0, walks: 0, waitMin: 0 };
+  const done = new Uint8Array(problem.n);
+  let place = problem.start;
+  for (const task of order) {
+    if (problem.tasks[task]?.before.some((b) => !done[b])) return null;
+    const next = problem.next(place, task, count);
+    if (!next) return null;
+    done[task] = 1;
+    place = next;
+  }
+  const minutes = problem.finish(place, count);
+  return minutes === null ? null : { ...count, minutes };
+}
+
+/** An order that is not finished yet. */
+interface Begun extends Place {
+  /** Prerequisites not done yet, by task; -1 for a task that is done. */
+  open: Int16Array;
+  hash: number;
+  order: number[];
+}
+
+/**
+ * A good order of the tasks. Among equals the order of the list stays.
+ *
+ * @returns null when some task can never be done
+ */
+export function orderTasks(setup: Setup, tasks: readonly Task[]): Ordered | null {
+  const problem = new Problem(setup, tasks);
+  const order = beam(problem);
+  if (!order) return null;
+  const better = improve(problem, order);
+  const cost = evaluate(problem, better);
+  return cost && { order: better, cost };
+}
+
+/** Grows orders step by step and keeps the cheapest few that differ in what is done or where the work stands. */
+function beam(problem: Problem): number[] | null {
+  const keys = problem.tasks.map((_, i) => Math.imul(i + 1, 0x9e3779b1) ^ Math.imul(i + 7, 0x85ebca6b));
+  const opens = Int16Array.from(problem.tasks, (t) => t.before.length);
+  let front: Begun[] = [{ ...problem.start, open: opens, hash: 0, order: [] }];
+  for (let step = 0; step < problem.n; step++) {
+    const candidates: { from: Begun; task: number; place: Place }[] = [];
+    for (const from of front) {
+      for (let task = 0; task < problem.n; task++) {
+        if (from.open[task] !== 0) continue;
+        const place = problem.next(from, task);
+        if (place) candidates.push({ from, task, place });
+      }
+    }
+    candidates.sort((a, b) => a.place.minutes - b.place.minutes || a.task - b.task);
+    const seen = new Set<number>();
+    const next: Begun[] = [];
+    for (const c of candidates) {
+      const hash = c.from.hash ^ (keys[c.task] as number);
+      // What is done and where the work stands in one number.
+      const name = ((hash >>> 0) * 64 + c.place.stand) * 4096 + c.place.tool * 64 + c.place.side;
+      if (seen.has(name)) continue;
+      seen.add(name);
+      const open = c.from.open.slice();
+      open[c.task] = -1;
+      for (const after of problem.followers(c.task)) open[after] = (open[after] as number) - 1;
+      next.push({ ...c.place, open, hash, order: [...c.from.order, c.task] });
+      if (next.length === BEAM) break;
+    }
+    if (next.length === 0) return null;
+    front = next;
+  }
+  let best: { order: number[]; minutes: number } | null = null;
+  for (const end of front) {
+    const minutes = problem.finish(end);
+    if (minutes !== null && (!best || minutes < best.minutes - 1e-9)) best = { order: end.order, minutes };
+  }
+  return best?.order ?? null;
+}
+
+/**
+ * Moves blocks of one to three steps to other places while that saves minutes. A move is followed only until the work
+ * stands as it stood before the move; from there on everything costs the same.
+ */
+function improve(problem: Problem, first: readonly number[]): number[] {
+  let order = [...first];
+  let trail = trailOf(problem, order);
+  let left = MOST_STEPS;
+  for (let again = true; again && left > 0; ) {
+    again = false;
+    for (let size = 1; size <= LONGEST_BLOCK && !again; size++) {
+      for (let from = 0; from + size <= problem.n && !again; from++) {
+        for (let to = 0; to + size <= problem.n && !again; to++) {
+          if (to === from || left <= 0) continue;
+          const moved = order.slice();
+          moved.splice(to, 0, ...moved.splice(from, size));
+          const low = Math.min(from, to);
+          const high = Math.max(from, to) + size;
+          if (!possible(problem, moved, low, high)) continue;
+          const { saved, steps } = follow(problem, moved, trail, low, high);
+          left -= steps;
+          if (saved < 1e-9) continue;
+          order = moved;
+          trail = trailOf(problem, order);
+          again = true;
+        }
+      }
+    }
+  }
+  return order;
+}
+
+/** Where the work stands before each step of an order, and after its last. */
+function trailOf(problem: Problem, order: readonly number[]): Place[] {
+  const trail = [problem.start];
+  for (const task of order) trail.push(problem.next(trail.at(-1) as Place, task) as Place);
+  return trail;
+}
+
+/** True when no task between two positions comes before a prerequisite that lies there, too. */
+function possible(problem: Problem, order: readonly number[], low: number, high: number): boolean {
+  for (let i = low; i < high; i++) {
+    for (const before of (problem.tasks[order[i] as number] as Task).before)
+      for (let k = i + 1; k < high; k++) if (order[k] === before) return false;
+  }
+  return true;
+}
+
+function follow(problem: Problem, order: readonly number[], trail: readonly Place[], low: number, high: number) {
+  let place = trail[low] as Place;
+  for (let i = low; i < problem.n; i++) {
+    const there = trail[i] as Place;
+    if (i >= high && problem.alike(place, there)) return { saved: there.minutes - place.minutes, steps: i - low };
+    const next = problem.next(place, order[i] as number);
+    if (!next) return { saved: 0, steps: i - low };
+    place = next;
+  }
+  const before = problem.finish(trail[problem.n] as Place) ?? 0;
+  return { saved: before - (problem.finish(place) ?? before), steps: problem.n - low };
+}
+
+/** Most tasks for which all orders are searched. */
+export const EXACT_LIMIT = 14;
+
+/**
+ * The best order, found over all sets of done tasks. Time and memory double with each task.
+ *
+ * @throws {RangeError} for more than `EXACT_LIMIT` tasks
+ */
+export function orderExactly(setup: Setup, tasks: readonly Task[]): Ordered | null {
+  if (tasks.length > EXACT_LIMIT)
+    throw new RangeError(`${tasks.length} tasks: an exact search is meant for ${EXACT_LIMIT} at most.`);
+  const problem = new Problem(setup, tasks);
+  type Node = Place & { order: number[] };
+  let layer = new Map<number, Map<string, Node>>([[0, new Map([["", { ...problem.start, order: [] }]])]]);
+  for (let step = 0; step < problem.n; step++) {
+    const next = new Map<number, Map<string, Node>>();
+    for (const [mask, nodes] of layer) {
+      for (const node of nodes.values()) {
+        for (let task = 0; task < problem.n; task++) {
+          if (mask & (1 << task) || problem.tasks[task]?.before.some((b) => !(mask & (1 << b)))) continue;
+          const place = problem.next(node, task);
+          if (!place) continue;
+          const to = mask | (1 << task);
+          const there = next.get(to) ?? new Map<string, Node>();
+          next.set(to, there);
+          const name = problem.name(place);
+          const known = there.get(name);
+          if (!known || place.minutes < known.minutes - 1e-12)
+            there.set(name, { ...place, order: [...node.order, task] });
+        }
+      }
+    }
+    layer = next;
+  }
+  let best: Ordered | null = null;
+  for (const nodes of layer.values()) {
+    for (const node of nodes.values()) {
+      const cost = evaluate(problem, node.order);
+      if (cost && (!best || cost.minutes < best.cost.minutes - 1e-9)) best = { order: node.order, cost };
+    }
+  }
+  return best;
+}

@@ -1,0 +1,229 @@
+/** How the car stands, and the small rituals that change it: brake, key, selector, battery. */
+import type { Side, StepNeeds, StripPlan } from "../model/profile";
+import type { KeyState, Selector } from "../model/types";
+
+export interface Stand {
+  battery: "connected" | "isolated";
+  key: KeyState;
+  selector: Selector;
+  parkingBrake: boolean;
+}
+
+/** As a car comes into the bay. */
+export const PARKED: Stand = { battery: "connected", key: "off", selector: "P", parkingBrake: false };
+
+export interface Ritual {
+  id: string;
+  title: string;
+  detail: string;
+  minutes: number;
+  tool?: string;
+  side: Side;
+  caution?: string;
+  sets: Partial<Stand>;
+}
+
+const SHIFT_CAUTION = "On a slope without a parking brake the car rolls. Nobody in front of or behind the car.";
+
+/** Everything that changes how the car stands. The wording is generic; times are common practice. */
+function ritualList(plan: StripPlan): Ritual[] {
+  const wait = plan.batteryWaitMin;
+  const tab = plan.selectorRelease === "tab";
+  const batterySide = plan.batterySide ?? "engineBay";
+  const out = (to: Selector, id: string, name: string): Ritual => ({
+    id,
+    title: tab ? `Release tab down, selector to ${name}` : `Foot on the brake, selector to ${name}`,
+    detail: "The next panel passes the lever only there.",
+    minutes: 0.5,
+    side: "driver",
+    caution: SHIFT_CAUTION,
+    sets: { selector: to },
+  });
+  return [
+    {
+      id: "brake",
+      title: "Set the parking brake and chock a wheel",
+      detail: "Before anything else.",
+      minutes: 1,
+      side: "driver",
+      caution: "On a slope without a parking brake the car rolls.",
+      sets: { parkingBrake: true },
+    },
+    {
+      id: "key-on",
+      title: "Ignition on",
+      detail: "Engine stays off.",
+      minutes: 0.5,
+      side: "driver",
+      sets: { key: "on" },
+    },
+    {
+      id: "key-accessory",
+      title: "Key to accessory",
+      detail: "Ignition and engine stay off.",
+      minutes: 0.5,
+      side: "driver",
+      sets: { key: "accessory" },
+    },
+    out("N", "selector-out", "neutral"),
+    out("D", "selector-d", "drive"),
+    out("R", "selector-r", "reverse"),
+    {
+      id: "selector-in",
+      title: "Selector back to park",
+      detail: "Listen for the chime to stop.",
+      minutes: 0.5,
+      side: "driver",
+      sets: { selector: "P" },
+    },
+    {
+      id: "key-off",
+      title: "Ignition off, key out of the car",
+      detail: "Close the doors and let the car go to sleep.",
+      minutes: 0.5,
+      side: "driver",
+      sets: { key: "off" },
+    },
+    {
+      id: "battery-off",
+      title: "Battery negative off",
+      detail: wait
+        ? `Then ${wait} minutes before an airbag zone is touched; other steps may go on.`
+        : "Then wait as the maker says; without his figure count nothing as safe.",
+      minutes: 2,
+      tool: "10 mm spanner",
+      side: batterySide,
+      caution:
+        "Needed before any plug near an airbag. Hybrid or electric: the maker's procedure, licensed people only.",
+      sets: { battery: "isolated" },
+    },
+    {
+      id: "battery-on",
+      title: "Battery negative on again",
+      detail: "Key off, nobody near open airbag plugs, doors closed.",
+      minutes: 2,
+      tool: "10 mm spanner",
+      side: batterySide,
+      sets: { battery: "connected" },
+    },
+  ];
+}
+
+const lists = new WeakMap<StripPlan, ReadonlyMap<string, Ritual>>();
+
+/** The rituals of a plan by identifier. */
+function rituals(plan: StripPlan): ReadonlyMap<string, Ritual> {
+  let list = lists.get(plan);
+  if (!list) {
+    list = new Map(ritualList(plan).map((r) => [r.id, r]));
+    lists.set(plan, list);
+  }
+  return list;
+}
+
+/** The ritual behind the identifier of a deed: `key-on.2` is the second time of `key-on`. */
+export function ritualOf(plan: StripPlan, deed: string): Ritual | undefined {
+  return rituals(plan).get(deed.replace(/\.\d+$/, ""));
+}
+
+/** True when a step may be done as the car stands. What a step does not ask for must be at rest. */
+export function allows(stand: Stand, needs: StepNeeds): boolean {
+  return (
+    stand.parkingBrake &&
+    (needs.battery === undefined || stand.battery === needs.battery) &&
+    (needs.selector ? needs.selector.includes(stand.selector) : stand.selector === "P") &&
+    // Out of park the key may stay on: it cannot be taken out there.
+    (needs.key ? stand.key === needs.key : stand.key === "off" || needs.selector !== undefined)
+  );
+}
+
+/** What has to be true before a ritual is possible. */
+function possible(plan: StripPlan, stand: Stand, ritual: Ritual): boolean {
+  switch (ritual.id) {
+    case "brake":
+      return !stand.parkingBrake;
+    case "key-on":
+    case "key-accessory":
+      return stand.battery === "connected" && stand.key !== ritual.sets.key;
+    case "key-off":
+      return stand.key !== "off" && stand.selector === "P";
+    case "selector-in":
+      return stand.selector !== "P";
+    case "battery-off":
+      return stand.battery === "connected" && stand.key === "off";
+    case "battery-on":
+      return stand.battery === "isolated" && stand.key === "off";
+    default: {
+      const released =
+        plan.selectorRelease === "tab" ||
+        (stand.battery === "connected" && (stand.key === "on" || stand.key === "running"));
+      return stand.parkingBrake && released && stand.selector !== ritual.sets.selector;
+    }
+  }
+}
+
+/** The stand after some rituals. */
+export function afterRituals(stand: Stand, path: readonly Ritual[]): Stand {
+  return Object.assign({}, stand, ...path.map((r) => r.sets));
+}
+
+/** A goal in the space of stands: what the next step needs, and whether the battery must be on at the end. */
+export type StandGoal = StepNeeds & { connected?: boolean };
+
+function reached(stand: Stand, goal: StandGoal): boolean {
+  return allows(stand, goal) && (!goal.connected || stand.battery === "connected");
+}
+
+/**
+ * The quickest rituals from a stand to one in which a goal is met; null when no stand allows it. Shortest path over
+ * the stands with the minutes of the rituals as length; among equals the order of the list decides.
+ */
+export function ritualsTo(plan: StripPlan, from: Stand, goal: StandGoal): Ritual[] | null {
+  const known = pathCache(plan);
+  const key = `${nameOf(from)}>${goal.battery ?? ""}/${goal.key ?? ""}/${goal.selector?.join() ?? ""}/${goal.connected ?? ""}`;
+  const there = known.get(key);
+  if (there !== undefined) return there;
+  const path = shortest(plan, from, goal);
+  known.set(key, path);
+  return path;
+}
+
+const caches = new WeakMap<StripPlan, Map<string, Ritual[] | null>>();
+
+function pathCache(plan: StripPlan): Map<string, Ritual[] | null> {
+  let cache = caches.get(plan);
+  if (!cache) {
+    cache = new Map();
+    caches.set(plan, cache);
+  }
+  return cache;
+}
+
+function shortest(plan: StripPlan, from: Stand, goal: StandGoal): Ritual[] | null {
+  const open: { stand: Stand; cost: number; path: Ritual[] }[] = [{ stand: from, cost: 0, path: [] }];
+  const closed = new Set<string>();
+  while (open.length > 0) {
+    let best = 0;
+    for (let i = 1; i < open.length; i++) if ((open[i]?.cost ?? 0) < (open[best]?.cost ?? 0)) best = i;
+    const [node] = open.splice(best, 1);
+    if (!node) break;
+    if (reached(node.stand, goal)) return node.path;
+    const name = nameOf(node.stand);
+    if (closed.has(name)) continue;
+    closed.add(name);
+    for (const ritual of rituals(plan).values()) {
+      if (!possible(plan, node.stand, ritual)) continue;
+      const waits = ritual.id === "battery-off" ? (plan.batteryWaitMin ?? 0) : 0;
+      open.push({
+        stand: { ...node.stand, ...ritual.sets },
+        cost: node.cost + ritual.minutes + waits,
+        path: [...node.path, ritual],
+      });
+    }
+  }
+  return null;
+}
+
+function nameOf(stand: Stand): string {
+  return `${stand.battery}/${stand.key}/${stand.selector}/${stand.parkingBrake}`;
+}

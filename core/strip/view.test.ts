@@ -1,0 +1,275 @@
+import { beforeEach, describe, expect, it } from "vitest";
+import { demoDocuments } from "../../profiles/library";
+import { planJob, stripInput } from "../job/plan";
+import { foldJob } from "../job/state";
+import { emptyJournal, note, type StripBody, type StripJournal } from "./journal";
+import { stripView, taskHazards, taskOf } from "./view";
+import { backPoints } from "./way-back";
+
+const START = Date.parse("2026-03-02T08:00:00Z");
+const documents = demoDocuments();
+const plan = planJob(documents, { choices: null, wishes: null });
+const input = stripInput(plan, foldJob([]));
+let journal: StripJournal;
+let minute: number;
+const now = () => new Date(START + minute * 60_000).toISOString();
+const say = (body: StripBody, by = "Test") => {
+  minute += 1;
+  note(journal, body, { at: now(), by, entry: `e${minute}` });
+};
+const tick = (step: string, direction: "in" | "back" = "in") =>
+  say({ kind: "strip.step", data: { step, direction, confirmed: [] } });
+const view = (with_ = input) => stripView(with_, journal, now());
+const passed = { ...input, bench: { ...input.bench, passed: input.bench.tests, kitOpen: 0 } };
+const ids = (tasks: { id: string }[]) => tasks.map((t) => t.id);
+const wholeWayIn = () => {
+  for (const t of view().left) tick(t.id);
+};
+
+beforeEach(() => {
+  journal = emptyJournal();
+  minute = 0;
+});
+
+describe("the way in of the demonstration", () => {
+  it("inserts the rituals by itself and ends them at once", () => {
+    const order = ids(view().left);
+    expect(order.slice(order.indexOf("key-on"), order.indexOf("key-off") + 1)).toEqual([
+      "key-on",
+      "selector-out",
+      "console",
+      "selector-in",
+      "key-off",
+    ]);
+    expect(order[0]).toBe("brake");
+    expect(order.indexOf("battery-off")).toBeLessThan(order.indexOf("vents"));
+    expect(order.filter((id) => id.startsWith("battery"))).toEqual(["battery-off"]);
+  });
+
+  it("fills the waiting time with a step away from the airbags", () => {
+    const order = ids(view().left);
+    expect(order.indexOf("shroud")).toBe(order.indexOf("battery-off") + 1);
+  });
+
+  it("follows a technician who goes his own way", () => {
+    tick("brake");
+    tick("battery-off");
+    const order = ids(view().left);
+    // The console needs the ignition, so the battery must be connected for it and off again after.
+    expect(order.slice(0, order.indexOf("console") + 1)).toEqual(expect.arrayContaining(["battery-on", "key-on"]));
+    expect(order).toContain("battery-off.2");
+  });
+
+  it("leaves out what the kit does not need, and takes it in when it is wanted", () => {
+    expect(ids(view().left)).not.toContain("tailgate");
+    say({ kind: "strip.want", data: { step: "tailgate", wanted: true } });
+    expect(ids(view().left)).toContain("tailgate");
+    say({ kind: "strip.want", data: { step: "tailgate", wanted: false } });
+    expect(ids(view().left)).not.toContain("tailgate");
+  });
+
+  it("lists tools in the order of first use and what to cover, until it is done", () => {
+    expect(view().tools).toEqual(["cloth and tape", "plastic wedge", "10 mm spanner", "T20", "8 mm socket"]);
+    expect(view().covers).toEqual(["console", "dash edge"]);
+    wholeWayIn();
+    expect(view()).toMatchObject({ tools: [], covers: [], left: [] });
+  });
+
+  it("gives less time for two people than for one, and less with each step done", () => {
+    const { one, two } = view().time;
+    expect(two.usual).toBeLessThan(one.usual);
+    expect([one.low, one.usual, one.high]).toEqual([one.low, one.usual, one.high].sort((a, b) => a - b));
+    tick("brake");
+    tick("cover");
+    expect(view().time.one.usual).toBeLessThan(one.usual);
+  });
+});
+
+describe("changes on the car", () => {
+  it("puts a step of one's own before the step that needed it", () => {
+    say({
+      kind: "strip.add",
+      data: { id: "own-1", before: "radio-out", title: "Hidden clip behind the ashtray", detail: "", panel: "ashtray" },
+    });
+    const order = ids(view().left);
+    expect(order.indexOf("own-1")).toBeLessThan(order.indexOf("radio-out"));
+    expect(view().left.find((t) => t.id === "own-1")?.kind).toBe("added");
+    wholeWayIn();
+    expect(ids(view(passed).back).indexOf("radio-out")).toBeLessThan(ids(view(passed).back).indexOf("own-1"));
+  });
+
+  it("splits a step: screws first, what comes off last, minutes shared", () => {
+    const whole = view().left.find((t) => t.id === "glovebox")?.minutes.usual ?? 0;
+    say({ kind: "strip.split", data: { step: "glovebox", parts: ["Glovebox screws", "Glovebox out of its eye"] } });
+    const parts = view().left.filter((t) => t.id.startsWith("glovebox"));
+    expect(ids(parts)).toEqual(["glovebox~1", "glovebox"]);
+    expect(parts[0]?.step?.fasteners).toHaveLength(1);
+    expect(parts[1]?.step).toMatchObject({ panel: "glovebox", after: ["glovebox~1"] });
+    expect(parts.reduce((n, t) => n + t.minutes.usual, 0)).toBeCloseTo(whole, 9);
+    wholeWayIn();
+    expect(view().car.fastenersOut.filter((f) => f.step.startsWith("glovebox"))).toHaveLength(1);
+  });
+
+  it("leaves out a step with its reason, and what waited for it goes on", () => {
+    say({ kind: "strip.skip", data: { step: "console", reason: "Panel is off already" } });
+    const order = ids(view().left);
+    expect(order).not.toContain("console");
+    expect(order).not.toContain("selector-out");
+    expect(order).toContain("radio-screws");
+    expect(view().skipped).toEqual([{ id: "console", title: "Console panel out", reason: "Panel is off already" }]);
+  });
+});
+
+describe("the way back", () => {
+  it("waits for the bench test, and can pass it only on purpose", () => {
+    wholeWayIn();
+    expect(view({ ...input, bench: { ...input.bench, kitOpen: 0 } })).toMatchObject({
+      gate: "open",
+      next: { task: { id: "battery-on" } },
+    });
+    tick("battery-on");
+    const open = view({ ...input, bench: { ...input.bench, kitOpen: 0 } });
+    expect(open.next).toBeNull();
+    expect(open.back.every((t) => t.behindGate)).toBe(true);
+    say({ kind: "strip.gate", data: { reason: "Ferry leaves" } });
+    expect(view({ ...input, bench: { ...input.bench, kitOpen: 0 } })).toMatchObject({ gate: "passedOver" });
+    expect(view(passed).gate).toBe("passed");
+  });
+
+  it("has the battery off again for the airbag zone and on at the end", () => {
+    wholeWayIn();
+    tick("battery-on");
+    const order = ids(view(passed).back);
+    expect(order.indexOf("battery-off.2")).toBeLessThan(order.indexOf("vents"));
+    expect(order.at(-1)).toBe("battery-on.2");
+    expect(order.indexOf("radio-out")).toBeLessThan(order.indexOf("radio-screws"));
+    expect(order.indexOf("radio-screws")).toBeLessThan(order.indexOf("console"));
+  });
+
+  it("is followed step by step to its end, with the battery off once more and no oftener", () => {
+    wholeWayIn();
+    tick("battery-on");
+    const first = ids(view(passed).back);
+    const followed: string[] = [];
+    for (let next = view(passed).next; next && followed.length < 30; next = view(passed).next) {
+      followed.push(next.task.id);
+      tick(next.task.id, next.direction);
+    }
+    expect(followed).toEqual(first);
+    expect(followed.filter((id) => id.startsWith("battery"))).toEqual(["battery-off.2", "battery-on.2"]);
+  });
+
+  it("closes the upper dash before the test in the other school", () => {
+    wholeWayIn();
+    const early = view({ ...input, base: { ...input.base, closing: "upperEarly" } }).back;
+    expect(early.find((t) => t.id === "vents")?.behindGate).toBe(false);
+    expect(early.find((t) => t.id === "glovebox")?.behindGate).toBe(true);
+    const order = ids(early);
+    expect(order.indexOf("vents")).toBeLessThan(order.indexOf("battery-on"));
+    expect(order.indexOf("battery-on")).toBeLessThan(order.indexOf("glovebox"));
+  });
+
+  it("is made from what was really done", () => {
+    for (const id of ["brake", "cover", "key-on", "selector-out", "console"]) tick(id);
+    expect(ids(view().back)).toEqual(["console", "selector-in", "key-off"]);
+  });
+
+  it("says hooks, parts to move over, locks and clips in the order of the hands", () => {
+    const points = backPoints({
+      id: "x",
+      title: "x",
+      detail: "",
+      after: [],
+      minutes: { low: 1, usual: 1, high: 1 },
+      hooks: "Two in front",
+      transfer: ["lighter socket"],
+      blanks: ["switch cut-out"],
+      opens: [{ a: "a.b", b: "c.d", lock: "lever" }],
+      clips: { count: 6, start: "top", stay: "dash" },
+      fasteners: [{ kind: "T20 screw", count: 2, lengthMm: 16, tray: "B" }],
+    });
+    expect(points).toEqual([
+      "Move over from the old part first: lighter socket.",
+      "Blanks into open places: switch cut-out.",
+      "Plugs on, each lock shut: lever.",
+      "Hooks first: two in front.",
+      "6 clips stayed in the dash: put them back on the panel.",
+      "2 × T20 screw 16 mm from tray B.",
+    ]);
+  });
+});
+
+describe("hazards", () => {
+  const hazards = (id: string) => {
+    const v = view();
+    const task = taskOf(v, id, "in");
+    if (!task) throw new Error(`no task ${id}`);
+    return taskHazards(input, v, task, now()).map((h) => [h.id, h.level]);
+  };
+
+  it("stop an airbag zone before isolation, then until the waiting time is over", () => {
+    tick("brake");
+    expect(hazards("vents")).toEqual([["airbag", "stop"]]);
+    tick("battery-off");
+    expect(hazards("vents")).toEqual([["wait", "stop"]]);
+    minute += 9;
+    expect(hazards("vents")).toEqual([["wait", "stop"]]);
+    minute += 1;
+    expect(hazards("vents")).toEqual([]);
+  });
+
+  it("stop the selector without brake, and not the brake itself", () => {
+    tick("key-on");
+    expect(hazards("selector-out")).toEqual([["roll", "stop"]]);
+    tick("selector-out");
+    expect(view().hazards.map((h) => h.id)).toContain("roll");
+    expect(hazards("brake")).toEqual([]);
+    expect(hazards("console")).toContainEqual(["roll", "stop"]);
+  });
+
+  it("tell which rituals are missing when a step is taken out of turn", () => {
+    tick("brake");
+    const v = view();
+    const task = taskOf(v, "console", "in");
+    const [hazard] = task ? taskHazards(input, v, task, now()) : [];
+    expect(hazard).toMatchObject({ id: "stand", level: "watch" });
+    expect(hazard?.remedy).toBe("First: ignition on, foot on the brake, selector to neutral.");
+  });
+
+  it("count the battery's charge from the ignition time and the car's own figures", () => {
+    tick("key-on");
+    minute += 30;
+    // 9.5 A for half an hour are 4.75 of 62 Ah: 7.7 %, under the warning.
+    expect(view().hazards).toEqual([]);
+    minute += 2;
+    expect(view().hazards[0]).toMatchObject({ id: "charge", level: "watch" });
+    expect(view().hazards[0]?.text).toContain("5.1 of 62 Ah");
+    minute += 60;
+    expect(view().hazards[0]).toMatchObject({ id: "charge", level: "stop" });
+    say({ kind: "strip.maintainer", data: { connected: true } });
+    expect(view().hazards).toEqual([]);
+  });
+
+  it("stop everything beside an engine that runs, and forget a try that was left for long", () => {
+    const tried = { ...input, tried: [{ at: now(), key: "running" as const }] };
+    expect(view(tried).hazards).toMatchObject([{ id: "engine", level: "stop" }]);
+    // Switching it off ends the danger, so nothing stands against that.
+    const off = view(tried).left[0];
+    expect(off?.id).toBe("key-off");
+    expect(off && taskHazards(tried, view(tried), off, now())).toEqual([]);
+    minute += 40;
+    expect(view(tried).hazards).toEqual([]);
+    expect(view(tried).car.key).toBe("off");
+  });
+
+  it("keep the ignition off while an airbag plug is open", () => {
+    const steps = input.base.plan.steps.map((s) =>
+      s.id === "vents" ? { ...s, opens: s.opens?.map((o) => ({ ...o, airbag: true })) ?? [] } : s,
+    );
+    const strict = { ...input, base: { ...input.base, plan: { ...input.base.plan, steps } } };
+    tick("vents");
+    const v = view(strict);
+    const key = taskOf(v, "key-on", "in");
+    expect(key && taskHazards(strict, v, key, now())).toMatchObject([{ id: "airbag-key", level: "stop" }]);
+  });
+});

@@ -1,0 +1,154 @@
+/** The way back, from what was really done. */
+import type { StripStep } from "../model/profile";
+import { needsOf } from "./graph";
+import { offNow, type StripJournal } from "./journal";
+import { type Route, ritualCounter, ritualTask, type StripBase, stepTask, type Task, withRituals } from "./route";
+import { afterRituals, ritualsTo, type Stand, type StandGoal } from "./stand";
+
+export interface BackTask extends Task {
+  /** It belongs to the closing: the bench test must be passed, or passed over on purpose, before. */
+  behindGate: boolean;
+}
+
+const HOME: StandGoal = { connected: true };
+const LEVELS = { upper: 0, middle: 1, lower: 2 };
+
+/**
+ * Everything that is off, in the order in which it goes back, with the rituals. Nothing goes back before what stands
+ * on it; among what is possible, first what the car as it stands allows, then from top to bottom, then last out first
+ * in.
+ *
+ * With the school that closes the upper dash early its panels come before the bench test; everything else behind it.
+ * For the test the battery is connected; an airbag zone asks for it to be off again.
+ *
+ * @param testToCome the bench test is neither passed nor passed over
+ */
+export function wayBack(
+  route: Route,
+  base: StripBase,
+  journal: StripJournal,
+  from: Stand,
+  testToCome: boolean,
+): BackTask[] {
+  const off = [...offNow(journal)].reverse();
+  const steps = off.flatMap((id) => route.plan.steps.find((s) => s.id === id) ?? []).filter(leavesSomething);
+  const early = base.closing === "upperEarly" ? closedUpwards(steps) : [];
+  const late = steps.filter((s) => !early.includes(s));
+  const times = ritualCounter(journal);
+  const tasks: BackTask[] = [];
+  let stand = from;
+  const follow = (list: readonly StripStep[], end: StandGoal | null, behindGate: boolean) => {
+    const ordered = order(route, list, stand, steps);
+    for (const t of withRituals(route, base, journal, stand, ordered, end, times)) {
+      tasks.push({ ...(t.step ? backTask(t.step, base) : t), behindGate });
+      if (t.ritual) stand = { ...stand, ...t.ritual.sets };
+    }
+  };
+  follow(early, null, false);
+  // The bench test needs the battery; key and selector are moved by the tests themselves.
+  const needsPower = testToCome && stand.battery === "isolated" && steps.length > 0;
+  const test = needsPower ? ritualsTo(route.plan, stand, HOME) : [];
+  for (const ritual of test ?? []) {
+    tasks.push({ ...ritualTask(ritual, times(ritual.id)), behindGate: false });
+    stand = { ...stand, ...ritual.sets };
+  }
+  follow(late, HOME, true);
+  return tasks;
+}
+
+/** A step that only covers or looks leaves nothing to put back. */
+function leavesSomething(step: StripStep): boolean {
+  return Boolean(step.panel || step.fasteners?.length || step.opens?.length);
+}
+
+/** Panels of the upper dash, as far as nothing else that is off stands under them. */
+function closedUpwards(steps: readonly StripStep[]): StripStep[] {
+  const upper = new Set(steps.filter((s) => s.level === "upper"));
+  for (let again = true; again; ) {
+    again = false;
+    for (const s of upper) {
+      if (!steps.some((t) => t.after.includes(s.id) && !upper.has(t))) continue;
+      upper.delete(s);
+      again = true;
+    }
+  }
+  return [...upper];
+}
+
+function order(route: Route, list: readonly StripStep[], from: Stand, all: readonly StripStep[]): StripStep[] {
+  const below = stepsBelow(all);
+  const left = new Set(list);
+  const result: StripStep[] = [];
+  let stand = from;
+  while (left.size > 0) {
+    // What stands on a step goes back first; steps outside of the list are back already or come later on purpose.
+    const possible = [...left].filter((s) => ![...left].some((t) => below.get(t.id)?.has(s.id)));
+    const priced = possible.map((step) => {
+      const path = ritualsTo(route.plan, stand, needsOf(step)) ?? [];
+      return { step, path, cost: path.reduce((n, r) => n + r.minutes, 0) };
+    });
+    priced.sort(
+      (a, b) =>
+        a.cost - b.cost ||
+        LEVELS[a.step.level ?? "middle"] - LEVELS[b.step.level ?? "middle"] ||
+        list.indexOf(a.step) - list.indexOf(b.step),
+    );
+    const next = priced[0];
+    if (!next) break;
+    stand = afterRituals(stand, next.path);
+    left.delete(next.step);
+    result.push(next.step);
+  }
+  return result;
+}
+
+/** For each step the steps that had to be off before it, directly or through others that are off. */
+function stepsBelow(all: readonly StripStep[]): Map<string, Set<string>> {
+  const byId = new Map(all.map((s) => [s.id, s]));
+  const below = new Map<string, Set<string>>();
+  const visit = (step: StripStep): Set<string> => {
+    const known = below.get(step.id);
+    if (known) return known;
+    const own = new Set<string>();
+    below.set(step.id, own);
+    for (const id of step.after) {
+      const before = byId.get(id);
+      if (!before) continue;
+      own.add(id);
+      for (const deeper of visit(before)) own.add(deeper);
+    }
+    return own;
+  };
+  for (const step of all) visit(step);
+  return below;
+}
+
+/** A step in the words of the way back: hooks first, parts moved over, clips, plugs with their locks, screws. */
+function backTask(step: StripStep, base: StripBase): Task {
+  const words = step.back ?? { title: `Undo: ${lower(step.title)}`, detail: "" };
+  return { ...stepTask(step, base, []), title: words.title, detail: words.detail };
+}
+
+/** What to mind when a step goes back, in the order of the hands. */
+export function backPoints(step: StripStep): string[] {
+  return [
+    step.transfer?.length && `Move over from the old part first: ${step.transfer.join(", ")}.`,
+    step.blanks?.length && `Blanks into open places: ${step.blanks.join(", ")}.`,
+    step.opens?.length && `Plugs on, each lock shut: ${step.opens.map((o) => lockWord(o.lock)).join(", ")}.`,
+    step.hooks && `Hooks first: ${lower(step.hooks)}.`,
+    step.clips?.stay === "dash" && `${step.clips.count} clips stayed in the dash: put them back on the panel.`,
+    step.clips && step.clips.stay !== "dash" && `${step.clips.count} clips: look whether one is broken.`,
+    ...(step.fasteners ?? []).map(
+      (f) => `${f.count} × ${f.kind}${f.lengthMm ? ` ${f.lengthMm} mm` : ""} from tray ${f.tray}.`,
+    ),
+  ].filter((p) => typeof p === "string");
+}
+
+/** How a lock is called. */
+export function lockWord(lock: string | undefined): string {
+  return lock === undefined || lock === "none" ? "no lock" : lock;
+}
+
+function lower(text: string): string {
+  return text.charAt(0).toLowerCase() + text.slice(1);
+}

@@ -1,0 +1,59 @@
+/** Planning the way in: a large plan, and how far the order is from the best one on small plans. */
+import { needsOf } from "../../core/strip/graph";
+import { emptyJournal } from "../../core/strip/journal";
+import { costOfOrder, orderExactly, orderTasks, type Setup, type Task } from "../../core/strip/order";
+import { randomPlan } from "../../core/strip/random-plan";
+import { planRoute } from "../../core/strip/route";
+import { PARKED } from "../../core/strip/stand";
+import { medianMs, report } from "./report";
+
+const SMALL = 40;
+const SMALL_STEPS = 11;
+
+const large = randomPlan(11, { steps: 200, before: 2, goals: 60 });
+/** A new plan object each time, since a plan once planned is remembered. */
+const base = () => ({ plan: { ...large.plan }, goals: large.goals, closing: "proveFirst" as const, measured: {} });
+const route = planRoute(base(), emptyJournal());
+report({
+  case: `plan the way in: 200 nodes, 60 goals, ${route.steps.length} steps taken`,
+  value: medianMs(15, () => void planRoute(base(), emptyJournal())),
+  unit: "ms",
+  note: `aim: under 50; ${route.exact ? "smallest set proven" : "search for the smallest set cut off"}`,
+});
+
+const ratios: number[] = [];
+const plain: number[] = [];
+for (let seed = 1; seed <= SMALL; seed++) {
+  const { plan } = randomPlan(seed, { steps: SMALL_STEPS, before: 2, goals: 0 });
+  const tasks = plan.steps.map(
+    (s): Task => ({
+      id: s.id,
+      needs: needsOf(s),
+      minutes: s.minutes.usual,
+      ...(s.tool ? { tool: s.tool } : {}),
+      ...(s.side ? { side: s.side } : {}),
+      before: s.after.map((a) => plan.steps.findIndex((t) => t.id === a)),
+    }),
+  );
+  const setup: Setup = { plan, stand: PARKED, end: {} };
+  const best = orderExactly(setup, tasks)?.cost.minutes ?? Number.NaN;
+  ratios.push((orderTasks(setup, tasks)?.cost.minutes ?? Number.NaN) / best);
+  const asListed = tasks.map((_, i) => i);
+  plain.push((costOfOrder(setup, tasks, asListed)?.minutes ?? Number.NaN) / best);
+}
+const mean = (list: readonly number[]) => list.reduce((a, b) => a + b, 0) / list.length;
+const what = `cost of the order over the best one, ${SMALL} random plans of ${SMALL_STEPS} steps`;
+report({
+  case: `${what}, mean`,
+  value: mean(ratios),
+  unit: "ratio",
+  peer: "order of the list",
+  ratio: mean(plain) / mean(ratios),
+});
+report({
+  case: `${what}, worst`,
+  value: Math.max(...ratios),
+  unit: "ratio",
+  peer: "order of the list",
+  ratio: Math.max(...plain) / Math.max(...ratios),
+});
