@@ -1,5 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { demoDocuments } from "../../profiles/library";
+import { planJob } from "../job/plan";
 import type { StripPlan, StripStep } from "../model/profile";
 import { reaches } from "./goals";
 import { checkPlan, PlanError, withPrerequisites } from "./graph";
@@ -87,6 +89,27 @@ describe("the smallest set of steps", () => {
       }),
       { numRuns: 25 },
     );
+  });
+});
+
+describe("the plan of the car at hand", () => {
+  it("leaves out steps and plugs that only other cars of the profile have, and what waited for them moves up", () => {
+    const { car, variant, kit } = demoDocuments();
+    const steps = car.stripPlan.steps.flatMap((s) =>
+      s.id === "radio-screws"
+        ? [
+            step("bracket", ["console"], { when: { car: "gearbox", is: ["manual"] } }),
+            { ...s, after: ["vents", "bracket"], opens: [{ a: "loom.nowhere", b: "radio.main" }] },
+          ]
+        : [s],
+    );
+    const plan = planJob(
+      { car: { ...car, stripPlan: { ...car.stripPlan, steps } }, variant, kit },
+      { choices: null, wishes: null },
+    );
+    const screws = plan.strip.plan.steps.find((s) => s.id === "radio-screws");
+    expect(plan.strip.plan.steps.some((s) => s.id === "bracket")).toBe(false);
+    expect(screws).toMatchObject({ after: ["vents", "console"], opens: [] });
   });
 });
 

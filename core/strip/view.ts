@@ -56,8 +56,8 @@ export interface DoneTask {
   at: string;
   by: string;
   entry: string;
-  /** Still off, so that it can be put back. */
-  off: boolean;
+  /** It left something off, and that is back. */
+  back: boolean;
   ritual: boolean;
 }
 
@@ -165,7 +165,7 @@ function doneTasks(route: Route, journal: StripJournal): DoneTask[] {
       at: d.at,
       by: d.by,
       entry: d.entry,
-      off: reversible && off.has(d.step),
+      back: reversible && !off.has(d.step),
       ritual: !step,
     });
   }

@@ -178,6 +178,52 @@ describe("bad input", () => {
     expect(await (await get(`/jobs/${waitingJob}/version`, technician)).text()).toBe(before);
   });
 
+  it("puts a tick from a device without connection at its own time, and never in the future", async () => {
+    const tick = (step: string, age: string) =>
+      post(`/jobs/${waitingJob}/log`, technician, {
+        entry: newId(),
+        age,
+        body: JSON.stringify({ kind: "strip.step", data: { step, direction: "in", confirmed: [] } }),
+      });
+    const before = Date.now();
+    expect((await tick("brake", "3600000")).status).toBe(200);
+    expect((await tick("key-on", "-5")).status).toBe(400);
+    expect((await tick("key-on", "99999999999999")).status).toBe(200);
+    const snapshot = await (await get(`/jobs/${waitingJob}/snapshot.json`, technician)).json();
+    const at = (step: string) =>
+      Date.parse(snapshot.entries.find((e: { data: { step?: string } }) => e.data.step === step).at);
+    expect(Math.abs(before - 3_600_000 - at("brake"))).toBeLessThan(60_000);
+    // A clock from another age counts as a week at most.
+    expect(before - at("key-on")).toBeLessThan(8 * 24 * 3_600_000);
+    const stranger = await signIn("lead@mainland.example");
+    for (const page of ["hands", "snapshot.json", "trays.pdf", "learned"])
+      expect([page, (await get(`/jobs/${waitingJob}/${page}`, stranger)).status]).toEqual([page, 404]);
+  });
+
+  it("lets a plan be changed on the car only so that it can be followed", async () => {
+    const say = async (kind: string, data: object) => {
+      const answer = await append(waitingJob, technician, { kind, data } as never);
+      return [answer.status, await answer.text()];
+    };
+    const nowhere = await say("strip.skip", { step: "moonwalk", reason: "not there" });
+    expect(nowhere).toEqual([422, expect.stringContaining("no step “moonwalk”")]);
+    expect(await say("strip.skip", { step: "vents", reason: "" })).toEqual([400, expect.stringContaining("left out")]);
+    expect(await say("strip.split", { step: "brake", parts: ["one", "two"] })).toEqual([
+      422,
+      expect.stringContaining("no step “brake”"),
+    ]);
+    expect(await say("strip.count", { step: "vents", group: 3, direction: "out", count: 1 })).toEqual([
+      422,
+      expect.stringContaining("vents/3"),
+    ]);
+    expect(await say("strip.add", { id: "own-1", before: "ghost", title: "x", detail: "" })).toEqual([
+      422,
+      expect.stringContaining("“ghost”"),
+    ]);
+    expect((await say("strip.want", { step: "tailgate", wanted: true }))[0]).toBe(200);
+    expect((await say("strip.note", { step: "vents", note: "dry clips" }))[0]).toBe(200);
+  });
+
   it("shows a stale edit the other person's sheet", async () => {
     const sheet = (plate: string, more: Record<string, string>) =>
       post(`/jobs/${waitingJob}/intake.data`, technician, { identification: "", plate, entry: newId(), ...more });

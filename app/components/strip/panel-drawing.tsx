@@ -85,7 +85,14 @@ function Sign({
       <g transform={`translate(${x} ${y})`}>
         <Shape what={mark.what} />
         {tray && (
-          <text x="10" y="-7" fontSize="12" fontFamily="var(--font-mono)" fill="var(--ink)">
+          <text
+            x={mark.at[0] > 80 ? -10 : 10}
+            y="-7"
+            fontSize="14"
+            textAnchor={mark.at[0] > 80 ? "end" : "start"}
+            fontFamily="var(--font-mono)"
+            fill="var(--ink)"
+          >
             {tray}
           </text>
         )}

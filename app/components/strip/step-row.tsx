@@ -2,12 +2,14 @@ import { Check, TriangleAlert } from "lucide-react";
 import { useState } from "react";
 import type { EntryBody } from "~/core/job/entry";
 import type { Hazard } from "~/core/strip/hazards";
+import type { StripJournal } from "~/core/strip/journal";
 import type { Task } from "~/core/strip/route";
 import { Button } from "../controls";
 import { EntryButton, useJob } from "../entry-form";
 import { Mark } from "../marks";
 import { PanelDrawing } from "./panel-drawing";
 import { StepFacts } from "./step-facts";
+import { StepNotes } from "./step-notes";
 
 interface Props {
   number: number;
@@ -15,12 +17,14 @@ interface Props {
   next: boolean;
   hazards: Hazard[];
   direction: "in" | "back";
+  /** Notes of the job; those of this step are shown. */
+  notes: StripJournal["notes"];
   /** It waits for the bench test. */
   locked?: boolean;
 }
 
 /** One step with its tool, fasteners and cautions, and a large button to tick it. The next one is opened wide. */
-export function StepRow({ number, task, next, hazards, direction, locked = false }: Props) {
+export function StepRow({ number, task, next, hazards, direction, notes, locked = false }: Props) {
   const { next: jobNext } = useJob();
   const [sure, setSure] = useState(false);
   const [asked, setAsked] = useState(false);
@@ -60,6 +64,7 @@ export function StepRow({ number, task, next, hazards, direction, locked = false
             {task.caution}
           </p>
         )}
+        {wide && <StepNotes notes={notes.filter((n) => n.step === task.id)} />}
         {wide && <HazardList hazards={hazards} />}
         {wide && stops.length > 0 && <ConfirmHazards sure={sure} onChange={setSure} />}
       </div>
@@ -83,10 +88,10 @@ export function StepRow({ number, task, next, hazards, direction, locked = false
   );
 }
 
-/** “3 to 8 min, usually 4”, and on what the figure rests when closed jobs speak. */
+/** “3 to 8 min, usually 4 (2 jobs)”: how many closed jobs the figure rests on beside the plan. */
 function minutesWord({ minutes: m, kind }: Task): string {
   if (kind === "ritual" || m.low === m.high) return `${round(m.usual)} min`;
-  const from = m.jobs > 0 ? `, ${m.jobs} closed ${m.jobs === 1 ? "job" : "jobs"} counted` : "";
+  const from = m.jobs > 0 ? ` (${m.jobs} ${m.jobs === 1 ? "job" : "jobs"})` : "";
   return `${round(m.low)} to ${round(m.high)} min, usually ${round(m.usual)}${from}`;
 }
 

@@ -51,9 +51,13 @@ export function SmallParts({ parts }: { parts: SmallLine[] }) {
     <Section title="Small parts to get" id="small-parts" aside={String(parts.length)}>
       <ul className="space-y-1">
         {parts.map((p) => (
-          <li key={`${p.what}-${p.entry ?? p.step}`} className="flex flex-wrap items-center gap-x-2">
-            <span className="num font-medium">{p.count} ×</span>
-            <span className="min-w-0 flex-1">{p.what}</span>
+          <li
+            key={`${p.what}-${p.entry ?? p.step}`}
+            className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule pb-2 last:border-0"
+          >
+            <span className="basis-full">
+              <span className="num font-medium">{p.count} ×</span> {p.what}
+            </span>
             <Mark tone={p.state === "broken" ? "none" : "watch"}>
               {p.state === "broken" ? "Broken" : p.found === "counted" ? "Missing by count" : "Lost"}
             </Mark>

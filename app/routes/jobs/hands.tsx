@@ -7,6 +7,7 @@ import { DiffersDialog, type Send } from "~/app/components/strip/differs";
 import { HandsBar, Refused } from "~/app/components/strip/hands-bar";
 import { PanelDrawing } from "~/app/components/strip/panel-drawing";
 import { StepFacts } from "~/app/components/strip/step-facts";
+import { StepNotes } from "~/app/components/strip/step-notes";
 import { ConfirmHazards, HazardList } from "~/app/components/strip/step-row";
 import { useHands } from "~/app/lib/use-hands";
 import { handsSnapshot } from "~/app/server/hands.server";
@@ -14,6 +15,7 @@ import { loadJob } from "~/app/server/jobs.server";
 import { person, signedIn } from "~/app/server/session.server";
 import type { EntryBody } from "~/core/job/entry";
 import type { StripStep } from "~/core/model/profile";
+import type { StripJournal } from "~/core/strip/journal";
 import type { Task } from "~/core/strip/route";
 import { type StripView, taskHazards, taskOf } from "~/core/strip/view";
 import { backPoints } from "~/core/strip/way-back";
@@ -37,7 +39,7 @@ const SWIPE_PX = 60;
 
 /** One step at a time, for one clean hand. */
 export default function Hands({ loaderData }: Route.ComponentProps) {
-  const { snapshot, view, now, outbox } = useHands(loaderData);
+  const { snapshot, journal, view, now, outbox } = useHands(loaderData);
   const list = useMemo(() => tasksOf(view), [view]);
   const [peeked, setPeeked] = useState<string | null>(null);
   const nextId = view.next?.task.id ?? null;
@@ -77,6 +79,7 @@ export default function Hands({ loaderData }: Route.ComponentProps) {
           hazards={taskHazards(snapshot.input, view, shown.task, now)}
           readOnly={snapshot.readOnly}
           counts={(step, group) => ({ out: countOf(step, group, "out"), in: countOf(step, group, "in") })}
+          notes={journal.notes.filter((n) => n.step === shown.task.id)}
           send={outbox.add}
           last={snapshot.readOnly ? null : last}
           undo={() => last && outbox.add({ kind: "undo", data: { entry: last.entry } })}
@@ -161,6 +164,7 @@ interface OneStepProps {
   hazards: ReturnType<typeof taskHazards>;
   readOnly: boolean;
   counts(step: string, group: number): { out: number | undefined; in: number | undefined };
+  notes: StripJournal["notes"];
   send: Send & ((body: EntryBody, photo?: Blob) => void);
   onDone(): void;
   move(by: number): void;
@@ -203,7 +207,7 @@ function OneStep(p: OneStepProps) {
   useKeys({ done, move: p.move, paused: differs });
   const fasteners = task.step?.fasteners ?? [];
   return (
-    <main id="content" className="grid min-h-0 flex-1 grid-rows-[minmax(0,1fr)_auto]">
+    <main id="content" className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)] grid-rows-[minmax(0,1fr)_auto]">
       <div className="overflow-y-auto px-4 py-4 sm:px-8">
         <p className="flex flex-wrap items-baseline gap-x-3 text-lg text-quiet">
           <span className="num">
@@ -214,7 +218,7 @@ function OneStep(p: OneStepProps) {
           <span>{timeWord(task, p.sinceMin)}</span>
           {p.peeking && <span>looked at, not the next one</span>}
         </p>
-        <div className="mt-1 grid gap-x-10 lg:grid-cols-[minmax(0,1fr)_24rem]">
+        <div className="mt-1 grid grid-cols-[minmax(0,1fr)] gap-x-10 lg:grid-cols-[minmax(0,1fr)_24rem]">
           <div>
             <h1 className="text-3xl! sm:text-4xl!">{task.title}</h1>
             <div className="mt-2 text-xl">
@@ -237,6 +241,9 @@ function OneStep(p: OneStepProps) {
               )}
               {missing.length > 0 && <p className="mt-2">Still before it: {missing.join(", ")}.</p>}
               {locked && <p className="mt-2">The bench test comes first. It is done in Prove.</p>}
+            </div>
+            <div className="text-lg">
+              <StepNotes notes={p.notes} />
             </div>
             {fasteners.length > 0 && (
               <div className="mt-3 text-xl">
@@ -290,7 +297,7 @@ function OneStep(p: OneStepProps) {
           </Button>
           <Button
             look={blocked ? "plain" : "next"}
-            className="min-h-20! flex-1 px-2! text-2xl"
+            className="min-h-20! min-w-0 flex-1 px-2! text-xl sm:text-2xl"
             disabled={p.readOnly || locked}
             onClick={done}
             aria-keyshortcuts="Space"

@@ -8,6 +8,7 @@ import { LeftOver } from "~/app/components/strip/left-over";
 import { OpenPlugs } from "~/app/components/strip/open-plugs";
 import { OwnSteps } from "~/app/components/strip/own-steps";
 import { Prepare, range, Unreached } from "~/app/components/strip/prepare";
+import { StepNotes } from "~/app/components/strip/step-notes";
 import { StepRow } from "~/app/components/strip/step-row";
 import { SmallParts, Trays } from "~/app/components/strip/trays";
 import { loadJob } from "~/app/server/jobs.server";
@@ -42,6 +43,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     unreached: view.route.unreached,
     others: view.route.plan.steps.filter((s) => !chosen.has(s.id)).map((s) => ({ id: s.id, title: s.title })),
     trays: trays(view.car, state.strip),
+    notes: state.strip.notes,
     small: smallParts(view.route.plan, state.strip),
     plan: view.route.plan,
     journal: { deeds: state.strip.deeds, counts: [...state.strip.counts] },
@@ -82,7 +84,7 @@ export default function Strip({ loaderData: d }: Route.ComponentProps) {
           id="way-in"
           aside={goesBack ? `${doneSteps} steps done` : `${d.left.length} to go, ${range(d.time.one)} alone`}
         >
-          {d.done.length > 0 && <DoneList done={d.done} open={goesBack} />}
+          {d.done.length > 0 && <DoneList done={d.done} notes={d.notes} open={goesBack} />}
           {goesBack && d.done.length === 0 && (
             <p className="text-quiet">
               Nothing has to come off. Once a kit is chosen, its plugs and places are reached.
@@ -90,7 +92,14 @@ export default function Strip({ loaderData: d }: Route.ComponentProps) {
           )}
           <ol>
             {d.left.map((row, i) => (
-              <StepRow key={row.task.id} number={i + 1} {...row} next={row.task.id === d.next} direction="in" />
+              <StepRow
+                key={row.task.id}
+                number={i + 1}
+                {...row}
+                next={row.task.id === d.next}
+                notes={d.notes}
+                direction="in"
+              />
             ))}
           </ol>
           {d.skipped.map((s) => (
@@ -123,6 +132,7 @@ export default function Strip({ loaderData: d }: Route.ComponentProps) {
                 number={i + 1}
                 {...row}
                 next={row.task.id === d.next && goesBack}
+                notes={d.notes}
                 direction={row.task.ritual ? "in" : "back"}
                 locked={!goesBack || (row.task.behindGate && d.gate.gate === "open")}
               />,
@@ -171,16 +181,17 @@ function kindsOut(d: Data): string[] {
 }
 
 /** Done steps in the order in which they were done; what is off can go back at once, a wrong tick is undone. */
-function DoneList({ done, open }: { done: Data["done"]; open: boolean }) {
+function DoneList({ done, notes, open }: { done: Data["done"]; notes: Data["notes"]; open: boolean }) {
   return (
     <details open={!open && done.length < 4} className="border-b border-rule">
       <summary className="min-h-11 cursor-pointer py-2">{done.length} done</summary>
       <ol>
         {done.map((t) => (
           <li key={t.id} className="flex flex-wrap items-center gap-x-3 py-1">
-            <Mark tone={t.off || t.ritual ? "good" : "none"}>{t.off || t.ritual ? "Done" : "Back"}</Mark>
+            <Mark tone={t.back ? "none" : "good"}>{t.back ? "Back" : "Done"}</Mark>
             <span className="min-w-0 flex-1">
               {t.title} <span className="text-sm text-quiet">{t.by}</span>
+              <StepNotes notes={notes.filter((n) => n.step === t.id)} />
             </span>
             <EntryButton
               look="quiet"
