@@ -6,11 +6,13 @@ import { type Needs, needsOf } from "~/core/fit/needs";
 import { type Candidate, matingClash, offerVerdict, rankKits, type Wish } from "~/core/fit/rank";
 import { settle } from "~/core/fit/settle";
 import type { DocumentPin } from "~/core/job/entry";
+import { stripBase } from "~/core/job/plan";
 import { type ColourMeaning, colourMeanings } from "~/core/library/colours";
 import { type Choices, kitPartIds, resolveChoices } from "~/core/model/compose";
 import { CoreError } from "~/core/model/errors";
-import type { KitProfile, VariantProfile } from "~/core/model/profile";
+import type { KitProfile, Minutes, VariantProfile } from "~/core/model/profile";
 import type { FunctionSpec } from "~/core/model/types";
+import { wholeWay } from "~/core/strip/view";
 import type { Account } from "~/db/accounts";
 import { newestDocuments, profileByPin } from "~/db/profiles";
 import { database } from "./db.server";
@@ -82,6 +84,8 @@ export interface Offer {
   box: string[];
   missing: string[];
   colours: ColourMeaning[];
+  /** Minutes to open the car and to close it again. */
+  way: Minutes;
 }
 
 /** Looks at one kit closely. An impossible one has a verdict and nothing else. */
@@ -97,7 +101,8 @@ export function offerOf(job: LoadedJob, kit: KitProfile, asked: Choices, wishes:
     box: kit.box,
     colours: [],
   };
-  const none = { lines: [], missing: [], needs: { lines: [], minutes: { low: 0, usual: 0, high: 0 }, price: 0 } };
+  const nothing: Minutes = { low: 0, usual: 0, high: 0 };
+  const none = { lines: [], missing: [], way: nothing, needs: { lines: [], minutes: nothing, price: 0 } };
   try {
     const settled = settle({ car, variant, kit }, choices, job.state.wishes);
     const clash = matingClash(settled.fitted, kit);
@@ -105,10 +110,16 @@ export function offerOf(job: LoadedJob, kit: KitProfile, asked: Choices, wishes:
     const lines = ledger(settled.stock, settled.fitted, settled.settings, kitPartIds(kit));
     const firmware = firmwareOf(job.state.car.firmware, variant);
     const needs = needsOf(car, variant, kit, settled.stock, choices, firmware);
+    const way = wholeWay({ ...stripBase({ car, variant, kit }, settled.stock, choices), measured: {} });
     return {
       ...head,
       lines,
       needs,
+      way: {
+        low: way.in.low + way.back.low,
+        usual: way.in.usual + way.back.usual,
+        high: way.in.high + way.back.high,
+      },
       verdict: offerVerdict(lines, wishes, needs.lines),
       missing: settled.switches?.missing ?? [],
     };

@@ -54,7 +54,7 @@ function OfferPaper({ shop, currency, job, kit, offer }: OfferInput) {
           <Fact label="With" value={options.join("; ") || "no options"} />
           <Fact
             label="Time"
-            value={`${Math.round(offer.needs.minutes.low / 30) / 2} to ${Math.ceil(offer.needs.minutes.high / 30) / 2} hours, and the way into the dash`}
+            value={`${Math.floor((offer.needs.minutes.low + offer.way.low) / 30) / 2} to ${Math.ceil((offer.needs.minutes.high + offer.way.high) / 30) / 2} hours, the car opened and closed included`}
           />
           <Fact label="Price of kit and parts" value={money(offer.needs.price, currency)} />
         </View>

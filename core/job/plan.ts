@@ -1,6 +1,6 @@
 import type { SwitchSolution } from "../configure/switches";
 import { type Documents, settle } from "../fit/settle";
-import { conditionTest, kitPartIds, resolveChoices, sameEnds } from "../model/compose";
+import { type Choices, conditionTest, kitPartIds, resolveChoices, sameEnds } from "../model/compose";
 import type { Touched } from "../model/faults";
 import type { KitProfile, KitSetting, StripPlan, StripStep } from "../model/profile";
 import type { Disturbance, Link, Settings, System } from "../model/types";
@@ -56,11 +56,7 @@ export function planJob(
   const { stock, fitted, switches, settings } = settle(documents, state.choices ?? {}, state.wishes);
   const chosen = resolveChoices(kit, state.choices ?? {});
   const applies = conditionTest(car, stock, chosen);
-  const strip: JobPlan["strip"] = {
-    plan: forThisCar(car.stripPlan, applies, stock),
-    goals: goalsOf(car, stock, kit, chosen),
-    closing: chosen.closing === "upperEarly" ? "upperEarly" : "proveFirst",
-  };
+  const strip = stripBase(documents, stock, chosen);
   const steps = stepsOf(strip, state.strip);
   const connections = listConnections(stock, fitted, kit, steps);
   return {
@@ -81,6 +77,15 @@ export function planJob(
       bank: kit.switchBank,
       planned: settings,
     },
+  };
+}
+
+/** What the strip plan of a kit on a car follows from, with the choices taken. */
+export function stripBase({ car, kit }: Documents, stock: System, chosen: Choices): JobPlan["strip"] {
+  return {
+    plan: forThisCar(car.stripPlan, conditionTest(car, stock, chosen), stock),
+    goals: goalsOf(car, stock, kit, chosen),
+    closing: chosen.closing === "upperEarly" ? "upperEarly" : "proveFirst",
   };
 }
 

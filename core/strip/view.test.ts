@@ -3,7 +3,7 @@ import { demoDocuments } from "../../profiles/library";
 import { planJob, stripInput } from "../job/plan";
 import { foldJob } from "../job/state";
 import { emptyJournal, note, type StripBody, type StripJournal } from "./journal";
-import { stripView, taskHazards, taskOf } from "./view";
+import { stripView, taskHazards, taskOf, wholeWay } from "./view";
 import { backPoints } from "./way-back";
 
 const START = Date.parse("2026-03-02T08:00:00Z");
@@ -271,5 +271,18 @@ describe("hazards", () => {
     const v = view(strict);
     const key = taskOf(v, "key-on", "in");
     expect(key && taskHazards(strict, v, key, now())).toMatchObject([{ id: "airbag-key", level: "stop" }]);
+  });
+});
+
+describe("the whole way", () => {
+  it("is told before anything is done: in, and back with the battery on for the test and at the end", () => {
+    const way = wholeWay(input.base);
+    expect(way.in.usual).toBeCloseTo(view().time.one.usual, 6);
+    expect(way.back.low).toBeLessThan(way.back.usual);
+    expect(way.back.usual).toBeGreaterThan(20);
+    expect(wholeWay({ ...input.base, goals: [] })).toEqual({
+      in: { low: 0, usual: 0, high: 0 },
+      back: { low: 0, usual: 0, high: 0 },
+    });
   });
 });

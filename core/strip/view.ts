@@ -5,7 +5,7 @@ import { schedule } from "./critical-path";
 import { expectedMinutes } from "./estimate";
 import { needsOf } from "./graph";
 import { type Hazard, stateHazards, stepHazards, waitLeftMin } from "./hazards";
-import { everDone, offNow, type StripJournal } from "./journal";
+import { emptyJournal, everDone, note, offNow, type StripJournal } from "./journal";
 import { coverList, planRoute, type Route, type StripBase, type Task, tasksLeft, timeFor, toolList } from "./route";
 import { ritualOf } from "./stand";
 import { type BackTask, wayBack } from "./way-back";
@@ -96,6 +96,21 @@ export function stripView(input: StripInput, journal: StripJournal, now: string)
     covers: coverList(remaining),
     time: times(route, left, car, now),
   };
+}
+
+/** The time for the whole way of one person, in and back, on a car nobody has touched. */
+export function wholeWay(base: StripBase): { in: Minutes; back: Minutes } {
+  const never = "1970-01-01T00:00:00Z";
+  const journal = emptyJournal();
+  const input = { base, bench: { tests: 0, passed: 0, failing: 0, kitOpen: 0 }, tried: [], home: [] };
+  const { left, time } = stripView(input, journal, never);
+  for (const [i, task] of left.entries())
+    note(
+      journal,
+      { kind: "strip.step", data: { step: task.id, direction: "in", confirmed: [] } },
+      { at: never, by: "", entry: `${i}` },
+    );
+  return { in: time.one, back: timeFor(stripView(input, journal, never).back) };
 }
 
 /** Dangers of doing a task now. */

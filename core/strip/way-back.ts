@@ -52,7 +52,9 @@ export function wayBack(
     tasks.push({ ...ritualTask(ritual, times(ritual.id)), behindGate: false });
     stand = { ...stand, ...ritual.sets };
   }
-  follow(late, HOME, true);
+  const untouched =
+    steps.length === 0 && stand.battery === "connected" && stand.key === "off" && stand.selector === "P";
+  follow(late, untouched ? null : HOME, true);
   return tasks;
 }
 

@@ -1,5 +1,6 @@
 import { useMoney } from "~/app/lib/money";
 import type { NeedLine, Needs } from "~/core/fit/needs";
+import type { Minutes } from "~/core/model/profile";
 import { Section } from "../controls";
 import { Mark } from "../marks";
 import { hours } from "./candidates";
@@ -24,7 +25,7 @@ const KIND_WORDS: Record<NeedLine["kind"], string> = {
 };
 
 /** Everything needed besides the box, by when it is needed. */
-export function NeedsList({ needs, box }: { needs: Needs; box: string[] }) {
+export function NeedsList({ needs, way, box }: { needs: Needs; way: Minutes; box: string[] }) {
   const price = useMoney();
   return (
     <Section
@@ -32,8 +33,8 @@ export function NeedsList({ needs, box }: { needs: Needs; box: string[] }) {
       id="needs"
       aside={
         <span className="num">
-          {hours(needs.minutes.low)} to {hours(needs.minutes.high)}, usually {hours(needs.minutes.usual)} ·{" "}
-          {price(needs.price)}
+          {hours(needs.minutes.low)} to {hours(needs.minutes.high)} fitting, {hours(way.low)} to {hours(way.high)} to
+          open and close · {price(needs.price)}
         </span>
       }
     >

@@ -100,7 +100,7 @@ export function OfferView({ offer, choices, mayMakeUsual, isCurrent, confirmed, 
             lines={offer.lines}
             why={(line) => `?${address}&why=${line.functionId}/${line.situationId}#why-part`}
           />
-          <NeedsList needs={offer.needs} box={offer.box} />
+          <NeedsList needs={offer.needs} way={offer.way} box={offer.box} />
           <Colours colours={offer.colours} kit={offer.pin.slug} />
           {isCurrent && <SignOffer offer={offer} signed={signed} confirmed={confirmed} />}
         </>
