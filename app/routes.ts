@@ -26,6 +26,7 @@ export default [
       route("fit", "routes/jobs/fit.tsx"),
       route("strip", "routes/jobs/strip.tsx"),
       route("connect", "routes/jobs/connect.tsx"),
+      route("connect/feed", "routes/jobs/feed.tsx"),
       route("configure", "routes/jobs/configure.tsx"),
       route("bus", "routes/jobs/bus.tsx"),
       route("prove", "routes/jobs/prove.tsx"),

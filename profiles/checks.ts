@@ -28,6 +28,10 @@ export function checkSense(profile: CarProfile | VariantProfile | KitProfile): v
     checkLinks(profile.links);
     checkPlan(profile.stripPlan);
     unique(
+      (profile.fusePanel ?? []).map((p) => p.id),
+      (id) => `fuse position “${id}”`,
+    );
+    unique(
       (profile.questions ?? []).map((q) => q.id),
       (id) => `question “${id}”`,
     );

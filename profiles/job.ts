@@ -1,6 +1,8 @@
 /** Zod schemas of job entries and of the exported job file. */
 import { z } from "zod";
 import type { EntryBody } from "../core/job/entry";
+import { TEST_STATES } from "../core/power/feed";
+import { READINGS } from "../core/power/readings";
 import { carSchema, kitSchema, variantSchema } from "./schema";
 
 const key = z.string().min(1).max(120);
@@ -110,6 +112,12 @@ export const entryBodySchema = z.discriminatedUnion("kind", [
   body("strip.gate", z.object({ reason: reason("Write why the bench test is passed over.") })),
   body("strip.maintainer", z.object({ connected: z.boolean() })),
   body("connect.plug", z.object({ link: key, plugged: z.boolean() })),
+  body("connect.feedTest", z.object({ position: key, state: z.enum(TEST_STATES), lit: z.boolean() })),
+  body("connect.feed", z.object({ position: key.nullable() })),
+  body(
+    "connect.reading",
+    z.object({ reading: z.enum(READINGS.map((r) => r.kind)), value: z.number().min(0).max(10_000_000) }),
+  ),
   body("configure.switches", z.object({ settings: z.record(key, key) })),
   body("configure.set", z.object({ setting: key, done: z.boolean() })),
   body("configure.powerCycle", z.object({}).strict() as z.ZodType<Record<string, never>>),

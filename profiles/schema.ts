@@ -6,6 +6,7 @@ import { z } from "zod";
 import { SIGNAL_KINDS } from "../core/model/kinds";
 import type { CarProfile, KitCondition, KitProfile, StripPlan, VariantProfile } from "../core/model/profile";
 import type { Condition, Situation } from "../core/model/types";
+import { FUSE_COLOURS, FUSE_FAMILIES } from "../core/power/fuse";
 
 const id = z
   .string()
@@ -121,6 +122,15 @@ const partShape = {
     .optional(),
   facts: attributes.optional(),
   lamp: text.optional(),
+  draws: z
+    .strictObject({
+      onA: z.number().min(0).max(60),
+      peakA: z.number().min(0).max(100).optional(),
+      sleepMa: z.number().min(0).max(5000).optional(),
+      duty: z.number().min(0).max(1).optional(),
+      minimumV: z.number().min(0).max(16).optional(),
+    })
+    .optional(),
   reachMinutes: z.number().min(0).max(600).optional(),
 };
 const part = z.strictObject(partShape);
@@ -311,6 +321,22 @@ export const carSchema = z.strictObject({
   usual: someSituation,
   power: z
     .strictObject({ batteryAh: z.number().positive().max(400), ignitionA: z.number().positive().max(200) })
+    .optional(),
+  fusePanel: z
+    .array(
+      z.strictObject({
+        id,
+        circuit: text,
+        ratingA: z
+          .number()
+          .refine((a) => FUSE_COLOURS.has(a), `a blade fuse has one of ${[...FUSE_COLOURS.keys()].join(", ")} A`),
+        family: z.enum(FUSE_FAMILIES),
+        live: z.array(situationSchema.shape.key),
+        used: z.boolean(),
+        critical: z.boolean().optional(),
+      }),
+    )
+    .max(200)
     .optional(),
   stripPlan: stripPlanSchema,
 }) satisfies z.ZodType<CarProfile>;

@@ -1,3 +1,4 @@
+import { forbidden, rankFeeds } from "../power/feed";
 import { PlanError } from "../strip/graph";
 import { note, offNow, type StripBody, type StripJournal } from "../strip/journal";
 import { planRoute } from "../strip/route";
@@ -39,6 +40,10 @@ export function checkEntry(
       return checkStripEdit(plan, state, body, now);
     case "connect.plug":
       return plan.connections.some((c) => c.link === body.data.link) ? null : unknown("connection", body.data.link);
+    case "connect.feedTest":
+      return positionOf(plan, body.data.position) ? null : unknown("fuse position", body.data.position);
+    case "connect.feed":
+      return checkFeed(plan, state, body.data.position);
     case "configure.set":
       return plan.sets.some((s) => s.setting === body.data.setting) ? null : unknown("setting", body.data.setting);
     case "configure.switches":
@@ -130,6 +135,23 @@ function cannotBePlanned(plan: JobPlan, journal: StripJournal, body: StripBody):
     if (error instanceof PlanError) return `${error.problem} ${error.remedy}`;
     throw error;
   }
+}
+
+function positionOf(plan: JobPlan, id: string) {
+  return plan.documents.car.fusePanel?.find((p) => p.id === id);
+}
+
+/** A circuit on which somebody's life depends is never taken, and neither is one that the tester has ruled out. */
+function checkFeed(plan: JobPlan, state: JobState, id: string | null): string | null {
+  if (id === null) return null;
+  const position = positionOf(plan, id);
+  if (!position) return unknown("fuse position", id);
+  const never = forbidden(position);
+  if (never) return `${position.id} ${position.circuit} is never used: ${never}. Take another position.`;
+  const [judged] = rankFeeds([position], { steadyA: 0.1, peakA: 0.1 }, state.feedTests);
+  return judged?.verdict === "good"
+    ? null
+    : `${position.id} ${position.circuit}: ${judged?.reasons.at(-1)} Test it with the key on, off and the door open first.`;
 }
 
 function checkSwitches(plan: JobPlan, settings: Record<string, string>): string | null {

@@ -3,6 +3,8 @@
  * folding its entries gives; undo is an entry that takes another one out of the fold.
  */
 import type { TestAnswer } from "../diagnose/bench";
+import type { TestState } from "../power/feed";
+import type { ReadingKind } from "../power/readings";
 import type { StripBody } from "../strip/journal";
 
 export type Stage = "intake" | "fit" | "strip" | "connect" | "configure" | "bus" | "prove" | "handover";
@@ -36,6 +38,9 @@ export type EntryBody =
   | { kind: "fit.confirm"; data: { choices: Record<string, string> } }
   | StripBody
   | { kind: "connect.plug"; data: { link: string; plugged: boolean } }
+  | { kind: "connect.feedTest"; data: { position: string; state: TestState; lit: boolean } }
+  | { kind: "connect.feed"; data: { position: string | null } }
+  | { kind: "connect.reading"; data: { reading: ReadingKind; value: number } }
   | { kind: "configure.switches"; data: { settings: Record<string, string> } }
   | { kind: "configure.set"; data: { setting: string; done: boolean } }
   | { kind: "configure.powerCycle"; data: Record<string, never> }

@@ -1,3 +1,5 @@
+import type { Lit } from "../power/feed";
+import type { ReadingKind } from "../power/readings";
 import { emptyJournal, note, type StripJournal } from "../strip/journal";
 import type { CarSheet, DocumentPin, JobEntry } from "./entry";
 
@@ -28,6 +30,10 @@ export interface JobState {
   signed: Noted<{ name: string; kit: DocumentPin; choices: Record<string, string>; price: number }> | null;
   strip: StripJournal;
   plugged: ReadonlySet<string>;
+  /** Answers of the tester at the fuse panel, by position, and the position taken. */
+  feedTests: ReadonlyMap<string, Lit>;
+  feed: string | null;
+  readings: { reading: ReadingKind; value: number; at: string; by: string; entry: string }[];
   /** Settings of the kit that were made: coded, moved, loaded. */
   made: ReadonlySet<string>;
   switches: Record<string, string> | null;
@@ -87,6 +93,9 @@ function emptyDraft() {
     signed: null as JobState["signed"],
     strip: emptyJournal(),
     plugged: new Set<string>(),
+    feedTests: new Map<string, Lit>(),
+    feed: null as string | null,
+    readings: [] as JobState["readings"],
     made: new Set<string>(),
     switches: null as Record<string, string> | null,
     powerCycled: false,
@@ -148,6 +157,18 @@ function apply(draft: Draft, entry: JobEntry): void {
     case "connect.plug":
       if (entry.data.plugged) draft.plugged.add(entry.data.link);
       else draft.plugged.delete(entry.data.link);
+      return;
+    case "connect.feedTest":
+      draft.feedTests.set(entry.data.position, {
+        ...draft.feedTests.get(entry.data.position),
+        [entry.data.state]: entry.data.lit,
+      });
+      return;
+    case "connect.feed":
+      draft.feed = entry.data.position;
+      return;
+    case "connect.reading":
+      draft.readings.push({ ...entry.data, at, by, entry: entry.id });
       return;
     case "configure.switches":
       draft.powerCycled = sameRecord(draft.switches, entry.data.settings) && draft.powerCycled;

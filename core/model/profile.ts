@@ -10,6 +10,21 @@ interface DocumentHead {
   sourceNote: string;
 }
 
+/** One place of a fuse panel. */
+export interface FusePosition {
+  id: string;
+  /** What hangs on it, in the words of the fuse map. */
+  circuit: string;
+  ratingA: number;
+  family: "micro" | "mini" | "low mini" | "standard" | "maxi";
+  /** Key states in which the map says it is live; empty when it does not say. */
+  live: KeyState[];
+  /** A fuse sits in it; an unused one has a metal contact only. */
+  used: boolean;
+  /** Never to be touched, beside what its name says already. */
+  critical?: boolean;
+}
+
 /** A car as built, without its radio. */
 export interface CarProfile extends DocumentHead {
   document: "car";
@@ -31,6 +46,8 @@ export interface CarProfile extends DocumentHead {
   usual: Partial<Situation>;
   /** Figures of the battery and of what the ignition draws. */
   power?: { batteryAh: number; ignitionA: number };
+  /** Fuse map, as far as it is known. */
+  fusePanel?: FusePosition[];
   stripPlan: StripPlan;
 }
 

@@ -151,6 +151,8 @@ export interface Part {
   facts?: Attributes;
   /** Visible sign of life, for example `green lamp`. */
   lamp?: string;
+  /** What it draws: steady and at the start in ampere, asleep in milliampere, part of the time, lowest supply in volt. */
+  draws?: { onA: number; peakA?: number; sleepMa?: number; duty?: number; minimumV?: number };
   /** Minutes to reach the part with the dash open; used to price checks. */
   reachMinutes?: number;
 }

@@ -224,6 +224,17 @@ describe("bad input", () => {
     expect((await say("strip.note", { step: "vents", note: "dry clips" }))[0]).toBe(200);
   });
 
+  it("never takes a safety circuit as feed, nor one that was not tested", async () => {
+    const take = async (position: string) => {
+      const answer = await append(waitingJob, technician, { kind: "connect.feed", data: { position } });
+      return [answer.status, await answer.text()];
+    };
+    expect(await take("F1")).toEqual([422, expect.stringContaining("never used: airbag")]);
+    expect(await take("F9")).toEqual([422, expect.stringContaining("never used: lighting")]);
+    expect(await take("F3")).toEqual([422, expect.stringContaining("Test it with the key on")]);
+    expect(await take("F99")).toEqual([422, expect.stringContaining("no fuse position “F99”")]);
+  });
+
   it("shows a stale edit the other person's sheet", async () => {
     const sheet = (plate: string, more: Record<string, string>) =>
       post(`/jobs/${waitingJob}/intake.data`, technician, { identification: "", plate, entry: newId(), ...more });

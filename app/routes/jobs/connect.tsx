@@ -1,7 +1,8 @@
-import { Form, useSubmit } from "react-router";
+import { Zap } from "lucide-react";
+import { Form, Link, useSubmit } from "react-router";
 import { ConnectionList } from "~/app/components/connect/connection-list";
 import { LaneDrawing } from "~/app/components/connect/lane-drawing";
-import { Section } from "~/app/components/controls";
+import { buttonLook, Section } from "~/app/components/controls";
 import { Mark, Notice } from "~/app/components/marks";
 import { loadJob } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
@@ -75,6 +76,11 @@ export default function Connect({ loaderData }: Route.ComponentProps) {
           </Notice>
         ))
       )}
+      <p className="mt-3">
+        <Link to="feed" relative="path" className={buttonLook()}>
+          <Zap size={20} aria-hidden="true" /> Feed, wire, battery, meter readings
+        </Link>
+      </p>
       <div className="mt-5 grid grid-cols-[minmax(0,1fr)] gap-x-10 xl:grid-cols-[minmax(0,1fr)_24rem]">
         <Section
           title="Connections, in the order of plugging"

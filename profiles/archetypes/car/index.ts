@@ -7,6 +7,7 @@ import { link, pinsSchema, plugSchema, USUAL_PINS } from "../vocabulary";
 import { bodyComputer } from "./body-computer";
 import { fittings } from "./fittings";
 import { functions } from "./functions";
+import { fusePanel } from "./fuse-panel";
 import { battery, loom } from "./loom";
 import { stripPlan } from "./strip-plan";
 
@@ -81,6 +82,7 @@ export function buildCar(l: CarLeaflet): CarProfile {
     assumed: [],
     usual: { key: "on", selector: "P", parkingBrake: true, paired: true },
     power: { batteryAh: 60, ignitionA: 9 },
+    fusePanel: fusePanel(),
     stripPlan: stripPlan(l),
   };
 }

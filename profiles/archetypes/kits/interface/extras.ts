@@ -74,6 +74,7 @@ export function addCameras(l: InterfaceLeaflet, kit: KitProfile): void {
       type: "device",
       lengthM: socket === "rear" ? 6 : 4,
       reachMinutes: 8,
+      draws: { onA: 0.12, peakA: 0.3, duty: 0.1, minimumV: 8 },
       needs: [
         { at: "main.1", say: "the switched camera feed" },
         { at: "main.2", say: "ground" },

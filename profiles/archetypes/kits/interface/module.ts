@@ -103,6 +103,7 @@ export function module(l: InterfaceLeaflet): Part {
     name: l.build.startsWith("board") ? "Interface board" : "Interface module",
     type: "device",
     lamp: "green lamp",
+    draws: { onA: 0.8, peakA: 2, sleepMa: 4, minimumV: 9 },
     reachMinutes: l.build === "board inside the radio" ? 12 : 1,
     needs: busNeeds("main", MODULE_PINS),
     buses: [{ id: "car", high: "main.3", low: "main.4" }],

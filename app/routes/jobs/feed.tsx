@@ -1,0 +1,64 @@
+import { Link, useParams } from "react-router";
+import { Budget } from "~/app/components/connect/budget";
+import { FeedList } from "~/app/components/connect/feed-list";
+import { Readings } from "~/app/components/connect/readings";
+import { Section } from "~/app/components/controls";
+import { Notice } from "~/app/components/marks";
+import { loadJob } from "~/app/server/jobs.server";
+import { person } from "~/app/server/session.server";
+import { rankFeeds } from "~/core/power/feed";
+import { addedDraws, wholeLoad } from "~/core/power/job";
+import type { Route } from "./+types/feed";
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const { state, plan } = await loadJob(person(context), params.job);
+  const draws = addedDraws(plan.fitted, plan.touched.parts);
+  const load = wholeLoad(draws);
+  const panel = plan.documents.car.fusePanel ?? [];
+  return {
+    draws,
+    load,
+    candidates: rankFeeds(panel, load, state.feedTests),
+    tests: [...state.feedTests],
+    taken: state.feed,
+    readings: state.readings.toReversed(),
+    batteryAh: plan.documents.car.power?.batteryAh ?? 60,
+    car: plan.documents.car.id,
+  };
+}
+
+export default function Feed({ loaderData: d }: Route.ComponentProps) {
+  const { job } = useParams();
+  const taken = d.candidates.find((c) => c.position.id === d.taken) ?? null;
+  return (
+    <>
+      <p className="mb-2">
+        <Link to={`/jobs/${job}/connect`} className="inline-flex min-h-11 items-center underline underline-offset-4">
+          Back to the connections
+        </Link>
+      </p>
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-x-10 xl:grid-cols-2">
+        <Section
+          title="Switched feed from the fuse panel"
+          id="feeds"
+          aside={`${d.load.steadyA.toFixed(1)} A steady, ${d.load.peakA.toFixed(1)} A at the start`}
+        >
+          {d.candidates.length === 0 ? (
+            <Notice tone="none" title="This car has no fuse map yet">
+              <p>
+                Enter it in the <Link to={`/library/car/${d.car}`}>car's profile</Link>: position, circuit, rating, size
+                and when it is live.
+              </p>
+            </Notice>
+          ) : (
+            <FeedList candidates={d.candidates} tests={new Map(d.tests)} taken={d.taken} />
+          )}
+        </Section>
+        <div>
+          <Budget draws={d.draws} load={d.load} batteryAh={d.batteryAh} taken={taken} />
+          <Readings readings={d.readings} />
+        </div>
+      </div>
+    </>
+  );
+}
