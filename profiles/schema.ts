@@ -338,6 +338,21 @@ export const carSchema = z.strictObject({
     )
     .max(200)
     .optional(),
+  runs: z
+    .array(
+      z.strictObject({
+        id,
+        from: text,
+        to: text,
+        lengthM: z.number().positive().max(20),
+        zone: z.enum(["airbag", "hot", "sharp", "moving", "wet"]).optional(),
+        grommet: z.boolean().optional(),
+        bendRadiusMm: z.number().positive().max(1000).optional(),
+        say: text.optional(),
+      }),
+    )
+    .max(300)
+    .optional(),
   stripPlan: stripPlanSchema,
 }) satisfies z.ZodType<CarProfile>;
 
@@ -367,6 +382,18 @@ export const kitSchema = z.strictObject({
   unplug: z.array(z.strictObject({ a: portRef, b: portRef, why: text, when })),
   plug: z.array(z.strictObject({ ...linkShape, say: text, when })),
   reach: z.array(z.strictObject({ place: text, why: text, when })).optional(),
+  leads: z
+    .array(
+      z.strictObject({
+        part: id,
+        from: text,
+        to: text,
+        kind: z.enum(["plain", "twisted", "optical"]).optional(),
+        service: z.array(text).optional(),
+        when,
+      }),
+    )
+    .optional(),
   choices: z.array(
     z.strictObject({
       id,

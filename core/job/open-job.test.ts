@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { demoDocuments, shippedLibrary } from "../../profiles/library";
 import { observe } from "../../sim/bench";
+import { lengthsOf } from "../lengths/job";
 import { isBlank, noKit, noVariant } from "./blank";
 import { boardLine } from "./board-line";
 import { checkEntry } from "./check-entry";
@@ -221,6 +222,8 @@ describe("every kit of the library on the radio it is made for", () => {
     const way = jobStripView(plan, foldJob([]), NOW);
     expect(way.route.unreached).toEqual([]);
     expect(way.left.length).toBeGreaterThan(plan.steps.length);
+    const lengths = lengthsOf(plan.documents.car, plan.documents.kit, plan.fitted, () => true, false);
+    expect(lengths.leads.flatMap((l) => l.problem ?? [])).toEqual([]);
     const plugged = plan.connections.map(
       (x): EntryBody => ({ kind: "connect.plug", data: { link: x.link, plugged: true } }),
     );

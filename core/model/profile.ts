@@ -25,6 +25,20 @@ export interface FusePosition {
   critical?: boolean;
 }
 
+/** A piece of the way a lead can take between two places of the car. */
+export interface RunSegment {
+  id: string;
+  from: string;
+  to: string;
+  lengthM: number;
+  zone?: "airbag" | "hot" | "sharp" | "moving" | "wet";
+  /** It goes through a grommet. */
+  grommet?: boolean;
+  /** The tightest bend on it. */
+  bendRadiusMm?: number;
+  say?: string;
+}
+
 /** A car as built, without its radio. */
 export interface CarProfile extends DocumentHead {
   document: "car";
@@ -48,6 +62,8 @@ export interface CarProfile extends DocumentHead {
   power?: { batteryAh: number; ignitionA: number };
   /** Fuse map, as far as it is known. */
   fusePanel?: FusePosition[];
+  /** Ways of leads, named by the same places as the strip plan. */
+  runs?: RunSegment[];
   stripPlan: StripPlan;
 }
 
@@ -143,6 +159,18 @@ export interface KitNeed {
   when?: KitCondition;
 }
 
+/** A lead of the kit with its two ends in the car. */
+export interface KitLead {
+  /** Part of the kit whose length counts. */
+  part: string;
+  from: string;
+  to: string;
+  kind?: "plain" | "twisted" | "optical";
+  /** Places where a panel comes off again and a loop must stay. */
+  service?: string[];
+  when?: KitCondition;
+}
+
 export interface KitProfile extends DocumentHead {
   document: "kit";
   maker: string;
@@ -163,6 +191,8 @@ export interface KitProfile extends DocumentHead {
   plug: KitLink[];
   /** Places that must be reached beside the plugs: for the module, the microphone, a lead. */
   reach?: { place: string; why: string; when?: KitCondition }[];
+  /** Where its leads run. */
+  leads?: KitLead[];
   choices: Choice[];
   functions: (FunctionSpec & { when?: KitCondition })[];
   actions: Action[];

@@ -9,7 +9,7 @@ import { interfaceLeaflet } from "./kits/interface/leaflet";
 import { buildNavigation, navigationLeaflet } from "./kits/navigation";
 import { buildPassengerVideo, passengerVideoLeaflet } from "./kits/passenger-video";
 import { buildRadioSwap, radioSwapLeaflet } from "./kits/radio-swap";
-import { usualReach } from "./kits/reach";
+import { usualLeads, usualReach } from "./kits/reach";
 import { buildSocket, socketLeaflet } from "./kits/socket";
 import { buildVideoInput, videoInputLeaflet } from "./kits/video-input";
 import { buildVariant, variantLeaflet } from "./variant";
@@ -29,7 +29,8 @@ type KitLeaflet = z.infer<typeof kitLeaflet>;
 function buildKit(l: KitLeaflet): KitProfile {
   const kit = kitOf(l);
   const reach = usualReach(kit);
-  return reach.length > 0 ? { ...kit, reach } : kit;
+  const leads = usualLeads(kit);
+  return { ...kit, ...(reach.length > 0 ? { reach } : {}), ...(leads.length > 0 ? { leads } : {}) };
 }
 
 function kitOf(l: KitLeaflet): KitProfile {

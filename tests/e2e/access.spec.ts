@@ -1,7 +1,18 @@
 import { expect, type Page, test } from "@playwright/test";
 import { hydrated, noViolations, openJob, signIn } from "./helpers";
 
-const SURFACES = ["intake", "fit", "strip", "connect", "connect/feed", "configure", "bus", "prove", "handover"];
+const SURFACES = [
+  "intake",
+  "fit",
+  "strip",
+  "connect",
+  "connect/feed",
+  "connect/lengths",
+  "configure",
+  "bus",
+  "prove",
+  "handover",
+];
 
 for (const look of ["light", "dark"] as const) {
   test(`no accessibility violation and nothing wider than the screen, ${look}`, async ({ browser }) => {

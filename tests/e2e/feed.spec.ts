@@ -39,6 +39,19 @@ test("a missing accessory feed is found at the fuse panel, fused, wired and meas
   await expect(readings.getByText(/One terminator is missing/)).toBeVisible();
 });
 
+test("a lead that is too short is found at planning, with what its length is made of", async ({ page }) => {
+  await signIn(page);
+  await openJob(page, "Harbour taxi 3", "connect");
+  await page.getByRole("link", { name: /Lengths and small material.*1 lead too short/ }).click();
+  await hydrated(page);
+  await expect(page.getByText("Known before the dash is open: USB lead.")).toBeVisible();
+  const usb = page.getByRole("listitem").filter({ hasText: "USB lead" }).first();
+  await expect(usb).toContainText("Too short by 30 cm");
+  await usb.getByText("How long it must be").click();
+  await expect(usb).toContainText("Service loop at console space");
+  await expect(page.getByRole("region", { name: "Small material" })).toContainText("Ties");
+});
+
 async function answer(page: Page, name: string): Promise<void> {
   const button = page.getByRole("button", { name, exact: true });
   await button.click();

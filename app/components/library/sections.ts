@@ -6,7 +6,7 @@ const SECTIONS: Record<ProfileKind, { title: string; keys: string[] }[]> = {
     { title: "Basics", keys: ["id", "title", "maker", "work", "price", "fitMinutes", "sourceNote"] },
     { title: "Where it fits", keys: ["fits", "replaces", "firmwareFloors"] },
     { title: "Parts and contacts", keys: ["parts"] },
-    { title: "Connections", keys: ["unplug", "plug"] },
+    { title: "Connections", keys: ["unplug", "plug", "reach", "leads"] },
     { title: "Settings", keys: ["switchBank", "sets"] },
     { title: "Choices", keys: ["choices"] },
     { title: "Functions", keys: ["functions", "actions", "assumed"] },
@@ -30,6 +30,7 @@ const SECTIONS: Record<ProfileKind, { title: string; keys: string[] }[]> = {
     { title: "Connections", keys: ["links"] },
     { title: "Functions", keys: ["functions", "assumed", "usual"] },
     { title: "Strip plan", keys: ["stripPlan"] },
+    { title: "Power and ways of leads", keys: ["power", "fusePanel", "runs"] },
   ],
 };
 

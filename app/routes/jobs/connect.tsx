@@ -1,4 +1,4 @@
-import { Zap } from "lucide-react";
+import { Ruler, Zap } from "lucide-react";
 import { Form, Link, useSubmit } from "react-router";
 import { ConnectionList } from "~/app/components/connect/connection-list";
 import { LaneDrawing } from "~/app/components/connect/lane-drawing";
@@ -9,6 +9,8 @@ import { person } from "~/app/server/session.server";
 import { checkConnections } from "~/core/connect/check";
 import { lane } from "~/core/connect/lane";
 import { isFailure, openNow } from "~/core/job/plan";
+import { lengthsOf } from "~/core/lengths/job";
+import { conditionTest, resolveChoices } from "~/core/model/compose";
 import { findPort } from "~/core/model/faults";
 import { Model } from "~/core/model/outcome";
 import type { Route } from "./+types/connect";
@@ -42,8 +44,16 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     works,
     lane: test ? lane(plan.fitted, test.fn, test.situationId, plan.settings, open) : null,
     chosen: test?.id ?? "",
+    short: shortLeads(),
     failing: plan.tests.filter((t) => isFailure(state.results.get(t.id)?.value)).length,
   };
+
+  /** Leads of the kit that do not reach, known before the dash is open. */
+  function shortLeads(): number {
+    const { car, kit } = plan.documents;
+    const applies = conditionTest(car, plan.stock, resolveChoices(kit, state.choices ?? {}));
+    return lengthsOf(car, kit, plan.fitted, applies, false).leads.filter((l) => l.check?.verdict === "short").length;
+  }
 
   function looks(port: string) {
     const connector = findPort(plan.fitted, port)?.connector;
@@ -54,7 +64,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
 }
 
 export default function Connect({ loaderData }: Route.ComponentProps) {
-  const { connections, planFindings, nowFindings, works, lane: drawn, chosen } = loaderData;
+  const { connections, planFindings, nowFindings, works, lane: drawn, chosen, short } = loaderData;
   const submit = useSubmit();
   const left = connections.filter((c) => !c.plugged).length;
   const working = works.filter((w) => w.works).length;
@@ -76,9 +86,13 @@ export default function Connect({ loaderData }: Route.ComponentProps) {
           </Notice>
         ))
       )}
-      <p className="mt-3">
+      <p className="mt-3 flex flex-wrap gap-2">
         <Link to="feed" relative="path" className={buttonLook()}>
           <Zap size={20} aria-hidden="true" /> Feed, wire, battery, meter readings
+        </Link>
+        <Link to="lengths" relative="path" className={buttonLook()}>
+          <Ruler size={20} aria-hidden="true" /> Lengths and small material
+          {short > 0 && <Mark tone="stop">{short === 1 ? "1 lead too short" : `${short} leads too short`}</Mark>}
         </Link>
       </p>
       <div className="mt-5 grid grid-cols-[minmax(0,1fr)] gap-x-10 xl:grid-cols-[minmax(0,1fr)_24rem]">

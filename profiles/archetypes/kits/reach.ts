@@ -1,4 +1,4 @@
-import type { KitProfile } from "../../../core/model/profile";
+import type { KitLead, KitProfile } from "../../../core/model/profile";
 
 type Place = NonNullable<KitProfile["reach"]>[number];
 
@@ -30,4 +30,38 @@ export function usualReach(kit: KitProfile): Place[] {
     ),
   );
   return [...own, ...chosen];
+}
+
+/** Where the leads of a module in the glovebox space usually run, by the names of their parts. */
+const BY_PART: Record<string, Omit<KitLead, "part" | "when">> = {
+  videoInLead: { from: "radio shaft", to: "glovebox space" },
+  videoOutLead: { from: "glovebox space", to: "radio shaft" },
+  audioLead: { from: "radio shaft", to: "glovebox space" },
+  kitAntenna: { from: "glovebox space", to: "vent space" },
+  usbLead: { from: "glovebox space", to: "console space" },
+  frontCamera: { from: "glovebox space", to: "front grille" },
+  rearCameraAdded: { from: "glovebox space", to: "tailgate", service: ["sill"] },
+};
+const MIC_PLACES: Record<string, string> = {
+  headlining: "headlining edge",
+  pillar: "A-pillar",
+  column: "column shroud",
+  vent: "vent space",
+};
+
+/** Runs of a kit's leads, for a kit with a module. */
+export function usualLeads(kit: KitProfile): KitLead[] {
+  if (!kit.parts.some((p) => p.id === "module")) return [];
+  const own = kit.parts.flatMap((p): KitLead[] => {
+    const run = BY_PART[p.id];
+    return run ? [{ part: p.id, ...run, ...(p.when ? { when: p.when } : {}) }] : [];
+  });
+  const places = kit.choices.find((c) => c.id === "micPlace")?.options ?? [];
+  const mic = kit.parts.some((p) => p.id === "kitMic")
+    ? places.flatMap((o): KitLead[] => {
+        const to = MIC_PLACES[o.id];
+        return to ? [{ part: "kitMic", from: "glovebox space", to, when: { choice: "micPlace", is: [o.id] } }] : [];
+      })
+    : [];
+  return [...own, ...mic];
 }

@@ -1,0 +1,47 @@
+/** Lengths and small material of a job. */
+import { CoreError } from "../model/errors";
+import type { CarProfile, KitLead, KitProfile } from "../model/profile";
+import type { System } from "../model/types";
+import { type Material, materialFor } from "./material";
+import { checkLength, type LengthCheck } from "./run";
+
+export interface LeadLine {
+  lead: KitLead;
+  name: string;
+  /** Null when no way can be planned; then the problem says why. */
+  check: LengthCheck | null;
+  problem: string | null;
+}
+
+/**
+ * Every lead of the kit on its way through the car, and what it takes to fix them.
+ *
+ * @param applies which conditions of the kit hold on this job
+ */
+export function lengthsOf(
+  car: CarProfile,
+  kit: KitProfile,
+  fitted: System,
+  applies: (item: Pick<KitLead, "when">) => boolean,
+  feedTap: boolean,
+): { leads: LeadLine[]; material: Material[] } {
+  const leads = (kit.leads ?? []).filter(applies).flatMap((lead): LeadLine[] => {
+    const part = fitted.parts.find((p) => p.id === lead.part);
+    if (!part) return [];
+    try {
+      return [{ lead, name: part.name, check: checkLength(car.runs ?? [], lead, part.lengthM ?? null), problem: null }];
+    } catch (error) {
+      if (!(error instanceof CoreError)) throw error;
+      return [{ lead, name: part.name, check: null, problem: `${error.problem} ${error.remedy}` }];
+    }
+  });
+  // What does not reach comes first: it must be ordered.
+  leads.sort((a, b) => rank(a) - rank(b));
+  const checks = leads.flatMap((l) => l.check ?? []);
+  const module = fitted.parts.some((p) => p.id === "module");
+  return { leads, material: checks.length > 0 ? materialFor(checks, { feedTap, module }) : [] };
+}
+
+function rank({ check }: LeadLine): number {
+  return check === null ? 1 : check.verdict === "short" ? 0 : 2;
+}
