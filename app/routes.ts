@@ -28,6 +28,7 @@ export default [
       route("connect", "routes/jobs/connect.tsx"),
       route("connect/feed", "routes/jobs/feed.tsx"),
       route("connect/lengths", "routes/jobs/lengths.tsx"),
+      route("connect/system", "routes/jobs/system.tsx"),
       route("configure", "routes/jobs/configure.tsx"),
       route("bus", "routes/jobs/bus.tsx"),
       route("prove", "routes/jobs/prove.tsx"),

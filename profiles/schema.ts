@@ -69,6 +69,7 @@ const connector = z.strictObject({
   keying: z.string().max(40).optional(),
   colour: z.string().max(40).optional(),
   reversible: z.boolean().optional(),
+  rows: z.int().min(1).max(8).optional(),
 });
 const port = z.strictObject({
   id,

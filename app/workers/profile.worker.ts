@@ -1,6 +1,5 @@
 import { expose } from "comlink";
-import ELK, { type ElkNode } from "elkjs/lib/elk.bundled.js";
-import { type DrawingGraph, drawingGraph } from "~/core/connect/drawing";
+import { drawingGraph } from "~/core/connect/drawing";
 import { fitVerdict, type LedgerLine, ledger } from "~/core/fit/ledger";
 import { matingClash } from "~/core/fit/rank";
 import { settle } from "~/core/fit/settle";
@@ -12,6 +11,7 @@ import { type System, USUAL_SITUATION } from "~/core/model/types";
 import { buildLeaflet } from "~/profiles/archetypes";
 import { checkLeaflet, checkProfile } from "~/profiles/read";
 import type { Profile } from "~/profiles/schema";
+import { type LaidOut, layOut } from "./lay-out";
 
 /** Where a document stands while it is written. */
 export interface ProfileCheck {
@@ -20,14 +20,6 @@ export interface ProfileCheck {
   verdict: { level: "possible" | "conditions" | "impossible"; text: string } | null;
   lines: LedgerLine[];
   drawing: LaidOut | null;
-}
-
-/** Boxes and lines with their places, in pixels. */
-export interface LaidOut {
-  width: number;
-  height: number;
-  boxes: (DrawingGraph["boxes"][number] & { x: number; y: number; width: number; height: number })[];
-  lines: (DrawingGraph["lines"][number] & { points: { x: number; y: number }[] })[];
 }
 
 const NOTHING: ProfileCheck = { problem: null, verdict: null, lines: [], drawing: null };
@@ -108,43 +100,6 @@ function standing(system: System): LedgerLine[] {
       };
     }),
   );
-}
-
-const elk = new ELK();
-const BOX = { height: 44, perCharacter: 8.2, padding: 26 };
-
-async function layOut(graph: DrawingGraph): Promise<LaidOut> {
-  const wanted: ElkNode = {
-    id: "system",
-    layoutOptions: {
-      "elk.algorithm": "layered",
-      "elk.direction": "RIGHT",
-      "elk.layered.spacing.nodeNodeBetweenLayers": "56",
-      "elk.spacing.nodeNode": "18",
-      "elk.edgeRouting": "ORTHOGONAL",
-    },
-    children: graph.boxes.map((b) => ({
-      id: b.id,
-      width: Math.max(90, b.name.length * BOX.perCharacter + BOX.padding),
-      height: BOX.height,
-    })),
-    edges: graph.lines.map((l) => ({ id: l.id, sources: [l.from], targets: [l.to] })),
-  };
-  const placed = await elk.layout(wanted);
-  const at = new Map(placed.children?.map((c) => [c.id, c]));
-  const ways = new Map(placed.edges?.map((e) => [e.id, e.sections?.[0]]));
-  return {
-    width: placed.width ?? 0,
-    height: placed.height ?? 0,
-    boxes: graph.boxes.map((b) => {
-      const { x = 0, y = 0, width = 0, height = 0 } = at.get(b.id) ?? {};
-      return { ...b, x, y, width, height };
-    }),
-    lines: graph.lines.map((l) => {
-      const section = ways.get(l.id);
-      return { ...l, points: section ? [section.startPoint, ...(section.bendPoints ?? []), section.endPoint] : [] };
-    }),
-  };
 }
 
 const api = { check };

@@ -35,3 +35,10 @@ export function drawingGraph(system: System, ours: ReadonlySet<string>): Drawing
     }),
   };
 }
+
+/** The drawing with lines of some layers alone, and the boxes that these lines join. */
+export function onlyLayers(graph: DrawingGraph, layers: readonly number[]): DrawingGraph {
+  const lines = graph.lines.filter((l) => layers.includes(l.layer));
+  const joined = new Set(lines.flatMap((l) => [l.from, l.to]));
+  return { boxes: graph.boxes.filter((b) => joined.has(b.id)), lines };
+}

@@ -75,3 +75,27 @@ export const KIND_NAMES: Readonly<Record<SignalKind, string>> = {
   lineAudio: "line audio",
   speaker: "speaker",
 };
+
+/** Short letters of each kind, for drawings; the word stands beside them. */
+export const KIND_TAGS: Readonly<Record<SignalKind, string>> = {
+  battery: "B+",
+  accessory: "ACC",
+  ground: "GND",
+  can: "CAN",
+  bus: "BUS",
+  trigger: "TRG",
+  reverse: "REV",
+  lighting: "ILL",
+  keyScan: "KEY",
+  touch: "TCH",
+  opticalRing: "OPT",
+  serialVideo: "VID",
+  compositeVideo: "CVB",
+  ribbon: "RIB",
+  usb: "USB",
+  radioFrequency: "RF",
+  wireless: "AIR",
+  microphone: "MIC",
+  lineAudio: "AUX",
+  speaker: "SPK",
+};

@@ -80,6 +80,8 @@ export interface Connector {
   colour?: string;
   /** Can be pushed in both ways round. */
   reversible?: boolean;
+  /** Rows of cavities; without it as such plugs usually have them. */
+  rows?: number;
 }
 
 /** Something a part needs at a contact to work at all. `where` narrows it to a message or attribute. */

@@ -8,6 +8,7 @@ const SURFACES = [
   "connect",
   "connect/feed",
   "connect/lengths",
+  "connect/system",
   "configure",
   "bus",
   "prove",

@@ -1,3 +1,4 @@
+import { execFileSync } from "node:child_process";
 import { expect, type Page, test } from "@playwright/test";
 import { hydrated, openJob, signIn } from "./helpers";
 
@@ -50,6 +51,35 @@ test("a lead that is too short is found at planning, with what its length is mad
   await usb.getByText("How long it must be").click();
   await expect(usb).toContainText("Service loop at console space");
   await expect(page.getByRole("region", { name: "Small material" })).toContainText("Ties");
+});
+
+test("a plug is shown from both sides, and the whole system is drawn, filtered and saved as SVG", async ({
+  page,
+}, info) => {
+  await signIn(page);
+  await openJob(page, "Harbour taxi 3", "connect");
+  await page.getByRole("button", { name: "Show the plug: T-harness into the car's radio plug" }).click();
+  const face = page.getByRole("img", { name: /Car loom, radio plug, mating side: .*B\+/ });
+  await expect(face).toBeVisible();
+  await page.getByRole("button", { name: /Turn to the wires/ }).click();
+  await expect(page.getByRole("img", { name: /Car loom, radio plug, side of the wires/ })).toBeVisible();
+
+  await page.getByRole("link", { name: "Whole system drawn" }).click();
+  const drawing = page.getByRole("img", { name: /\d+ parts, \d+ connections/ });
+  await expect(drawing).toBeVisible();
+  const whole = await drawing.getAttribute("aria-label");
+  await page.getByRole("checkbox", { name: "Picture, sound, data" }).uncheck();
+  await expect(drawing).not.toHaveAttribute("aria-label", whole ?? "");
+  const saving = page.waitForEvent("download");
+  await page.getByRole("button", { name: "Save as SVG" }).click();
+  const file = info.outputPath("system.svg");
+  await (await saving).saveAs(file);
+  // Read by an independent parser: Python's XML reader.
+  const read =
+    "import sys,xml.etree.ElementTree as t; r=t.parse(sys.argv[1]).getroot(); print(r.tag, len(list(r.iter('{http://www.w3.org/2000/svg}rect'))))";
+  const [tag, rects] = execFileSync("python3", ["-c", read, file], { encoding: "utf8" }).trim().split(" ");
+  expect(tag).toBe("{http://www.w3.org/2000/svg}svg");
+  expect(Number(rects)).toBeGreaterThan(4);
 });
 
 async function answer(page: Page, name: string): Promise<void> {

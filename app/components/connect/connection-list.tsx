@@ -1,7 +1,10 @@
 import { Plug, Unplug } from "lucide-react";
+import { useState } from "react";
 import type { Connection } from "~/core/job/plan";
+import { Button } from "../controls";
 import { EntryButton, useJob } from "../entry-form";
 import { Mark } from "../marks";
+import { PlugFaces, type PlugHalf } from "./plug-faces";
 
 interface Look {
   family: string;
@@ -13,11 +16,13 @@ interface Row extends Connection {
   marked: boolean;
   plug: Look | null;
   socket: Look | null;
+  halves: PlugHalf[];
 }
 
 /** Every connection to make, with what the plug looks like, and a large button to mark it. */
 export function ConnectionList({ connections }: { connections: Row[] }) {
   const { next } = useJob();
+  const [shown, setShown] = useState<string | null>(null);
   const first = connections.find((c) => !c.plugged)?.link;
   return (
     <ol>
@@ -32,6 +37,17 @@ export function ConnectionList({ connections }: { connections: Row[] }) {
             <div>
               <p className={c.plugged ? "text-quiet" : "font-medium"}>{c.say}</p>
               <p className="num text-sm text-quiet">{lookWords(c.plug, c.socket)}</p>
+              {c.halves.length > 0 && (
+                <Button
+                  look="quiet"
+                  className="px-0! text-sm"
+                  aria-expanded={shown === c.link}
+                  aria-label={`${shown === c.link ? "Hide" : "Show"} the plug: ${c.say}`}
+                  onClick={() => setShown(shown === c.link ? null : c.link)}
+                >
+                  {shown === c.link ? "Hide the plug" : "Show the plug"}
+                </Button>
+              )}
             </div>
             {c.plugged ? (
               <div className="flex flex-wrap items-center justify-end gap-1">
@@ -54,6 +70,11 @@ export function ConnectionList({ connections }: { connections: Row[] }) {
               >
                 <Plug size={18} aria-hidden="true" /> Plugged
               </EntryButton>
+            )}
+            {shown === c.link && (
+              <div className="col-span-3">
+                <PlugFaces halves={c.halves} />
+              </div>
             )}
           </li>
         );

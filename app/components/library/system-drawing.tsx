@@ -1,4 +1,4 @@
-import type { LaidOut } from "~/app/workers/profile.worker";
+import type { LaidOut } from "~/app/workers/lay-out";
 import { ScrollX } from "../controls";
 
 const LAYER_NAMES = ["supply", "control", "picture, sound, data"];
@@ -8,14 +8,30 @@ const LAYER_DASHES = ["2 4", "8 4", undefined];
 /** A wide system is drawn smaller down to this; below it the frame scrolls. */
 const LEAST_SCALE = 0.62;
 
-/** The system as boxes and lines: devices square, leads round, the kit's parts heavy. */
-export function SystemDrawing({ drawing }: { drawing: LaidOut }) {
+/**
+ * The system as boxes and lines: devices square, leads round, new parts heavy. Without a scale it fills its frame.
+ *
+ * @param heavy what is drawn heavy, in words
+ */
+export function SystemDrawing({
+  drawing,
+  heavy = "what this document brings",
+  scale,
+}: {
+  drawing: LaidOut;
+  heavy?: string;
+  scale?: number | undefined;
+}) {
   if (drawing.boxes.length === 0) return <p className="text-quiet">Nothing is connected yet.</p>;
   return (
     <figure>
       <ScrollX label="Drawing of the system">
         <svg
-          style={{ width: "100%", minWidth: drawing.width * LEAST_SCALE, maxWidth: drawing.width + 8 }}
+          style={
+            scale === undefined
+              ? { width: "100%", minWidth: drawing.width * LEAST_SCALE, maxWidth: drawing.width + 8 }
+              : { width: drawing.width * scale, maxWidth: "none" }
+          }
           viewBox={`-4 -4 ${drawing.width + 8} ${drawing.height + 8}`}
           role="img"
           aria-label={`${drawing.boxes.length} parts, ${drawing.lines.length} connections`}
@@ -59,8 +75,8 @@ export function SystemDrawing({ drawing }: { drawing: LaidOut }) {
         </svg>
       </ScrollX>
       <figcaption className="mt-1 text-sm text-quiet">
-        Heavy: what this document brings. Square: devices, round: leads and looms. Lines: {LAYER_NAMES[0]} dotted,{" "}
-        {LAYER_NAMES[1]} dashed, {LAYER_NAMES[2]} drawn through.
+        Heavy: {heavy}. Square: devices, round: leads and looms. Lines: {LAYER_NAMES[0]} dotted, {LAYER_NAMES[1]}{" "}
+        dashed, {LAYER_NAMES[2]} drawn through.
       </figcaption>
     </figure>
   );

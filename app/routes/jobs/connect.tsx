@@ -1,4 +1,4 @@
-import { Ruler, Zap } from "lucide-react";
+import { Network, Ruler, Zap } from "lucide-react";
 import { Form, Link, useSubmit } from "react-router";
 import { ConnectionList } from "~/app/components/connect/connection-list";
 import { LaneDrawing } from "~/app/components/connect/lane-drawing";
@@ -13,6 +13,7 @@ import { lengthsOf } from "~/core/lengths/job";
 import { conditionTest, resolveChoices } from "~/core/model/compose";
 import { findPort } from "~/core/model/faults";
 import { Model } from "~/core/model/outcome";
+import { describePort } from "~/core/model/words";
 import type { Route } from "./+types/connect";
 
 export async function loader({ request, params, context }: Route.LoaderArgs) {
@@ -38,6 +39,10 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
       marked: state.plugged.has(c.link),
       plug: looks(c.a),
       socket: looks(c.b),
+      halves: [c.a, c.b].flatMap((ref) => {
+        const port = findPort(plan.fitted, ref);
+        return port?.connector ? [{ name: describePort(plan.fitted, ref), port }] : [];
+      }),
     })),
     planFindings: checkConnections(plan.stock, plan.fitted, plan.documents.kit, {}, plan.settings),
     nowFindings: checkConnections(plan.stock, plan.fitted, plan.documents.kit, open, plan.settings),
@@ -93,6 +98,9 @@ export default function Connect({ loaderData }: Route.ComponentProps) {
         <Link to="lengths" relative="path" className={buttonLook()}>
           <Ruler size={20} aria-hidden="true" /> Lengths and small material
           {short > 0 && <Mark tone="stop">{short === 1 ? "1 lead too short" : `${short} leads too short`}</Mark>}
+        </Link>
+        <Link to="system" relative="path" className={buttonLook()}>
+          <Network size={20} aria-hidden="true" /> Whole system drawn
         </Link>
       </p>
       <div className="mt-5 grid grid-cols-[minmax(0,1fr)] gap-x-10 xl:grid-cols-[minmax(0,1fr)_24rem]">

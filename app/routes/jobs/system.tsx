@@ -1,0 +1,76 @@
+import { Download, ZoomIn, ZoomOut } from "lucide-react";
+import { useRef, useState } from "react";
+import { Link, useParams } from "react-router";
+import { Button } from "~/app/components/controls";
+import { SystemDrawing } from "~/app/components/library/system-drawing";
+import { saveSvg } from "~/app/lib/save-svg";
+import { useLayout } from "~/app/lib/use-layout";
+import { loadJob } from "~/app/server/jobs.server";
+import { person } from "~/app/server/session.server";
+import { drawingGraph, onlyLayers } from "~/core/connect/drawing";
+import type { Route } from "./+types/system";
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const { plan, row } = await loadJob(person(context), params.job);
+  return { graph: drawingGraph(plan.fitted, plan.touched.parts), number: row.number };
+}
+
+const LAYERS = ["Supply", "Control", "Picture, sound, data"];
+const SCALES = [0.5, 0.75, 1, 1.35, 1.8];
+
+export default function System({ loaderData: { graph, number } }: Route.ComponentProps) {
+  const { job } = useParams();
+  const [layers, setLayers] = useState<readonly number[]>([0, 1, 2]);
+  const [zoom, setZoom] = useState(1);
+  const drawing = useLayout(onlyLayers(graph, layers));
+  const frame = useRef<HTMLDivElement>(null);
+  const save = () => {
+    const svg = frame.current?.querySelector("svg");
+    if (svg) saveSvg(svg, `system-${number}.svg`);
+  };
+  return (
+    <>
+      <p className="mb-2">
+        <Link to={`/jobs/${job}/connect`} className="inline-flex min-h-11 items-center underline underline-offset-4">
+          Back to the connections
+        </Link>
+      </p>
+      <h2>The whole system as fitted</h2>
+      <div className="my-3 flex flex-wrap items-center gap-x-5 gap-y-2">
+        {LAYERS.map((name, layer) => (
+          <label key={name} className="inline-flex min-h-11 items-center gap-2">
+            <input
+              type="checkbox"
+              className="size-5"
+              checked={layers.includes(layer)}
+              onChange={(e) =>
+                setLayers(e.currentTarget.checked ? [...layers, layer] : layers.filter((l) => l !== layer))
+              }
+            />
+            {name}
+          </label>
+        ))}
+        <span className="flex gap-1">
+          <Button aria-label="Smaller" disabled={zoom === 0} onClick={() => setZoom(zoom - 1)}>
+            <ZoomOut size={20} aria-hidden="true" />
+          </Button>
+          <Button aria-label="Larger" disabled={zoom === SCALES.length - 1} onClick={() => setZoom(zoom + 1)}>
+            <ZoomIn size={20} aria-hidden="true" />
+          </Button>
+        </span>
+        <Button onClick={save} disabled={!drawing}>
+          <Download size={18} aria-hidden="true" /> Save as SVG
+        </Button>
+      </div>
+      <div ref={frame}>
+        {drawing ? (
+          <SystemDrawing drawing={drawing} heavy="what the kit brings" scale={SCALES[zoom]} />
+        ) : (
+          <p className="text-quiet" role="status">
+            Drawing ...
+          </p>
+        )}
+      </div>
+    </>
+  );
+}
