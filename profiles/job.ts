@@ -111,7 +111,7 @@ export const entryBodySchema = z.discriminatedUnion("kind", [
   ),
   body("strip.gate", z.object({ reason: reason("Write why the bench test is passed over.") })),
   body("strip.maintainer", z.object({ connected: z.boolean() })),
-  body("connect.plug", z.object({ link: key, plugged: z.boolean() })),
+  body("connect.plug", z.object({ link: key, plugged: z.boolean(), at: key.optional() })),
   body("connect.feedTest", z.object({ position: key, state: z.enum(TEST_STATES), lit: z.boolean() })),
   body("connect.feed", z.object({ position: key.nullable() })),
   body(

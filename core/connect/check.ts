@@ -11,6 +11,7 @@ import { describeContact, describePort } from "../model/words";
 export interface Finding {
   rule:
     | "mating"
+    | "wrong-place"
     | "direction"
     | "two-drivers"
     | "factory-plug-open"

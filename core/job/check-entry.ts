@@ -1,3 +1,4 @@
+import { placesFor } from "../connect/as-plugged";
 import { forbidden, rankFeeds } from "../power/feed";
 import { PlanError } from "../strip/graph";
 import { note, offNow, type StripBody, type StripJournal } from "../strip/journal";
@@ -39,7 +40,7 @@ export function checkEntry(
     case "strip.add":
       return checkStripEdit(plan, state, body, now);
     case "connect.plug":
-      return plan.connections.some((c) => c.link === body.data.link) ? null : unknown("connection", body.data.link);
+      return checkPlug(plan, body.data);
     case "connect.feedTest":
       return positionOf(plan, body.data.position) ? null : unknown("fuse position", body.data.position);
     case "connect.feed":
@@ -135,6 +136,13 @@ function cannotBePlanned(plan: JobPlan, journal: StripJournal, body: StripBody):
     if (error instanceof PlanError) return `${error.problem} ${error.remedy}`;
     throw error;
   }
+}
+
+function checkPlug(plan: JobPlan, { link, at }: { link: string; at?: string }): string | null {
+  const connection = plan.connections.find((c) => c.link === link);
+  if (!connection) return unknown("connection", link);
+  if (at !== undefined && !placesFor(plan.fitted, connection).includes(at)) return unknown("place", at);
+  return null;
 }
 
 function positionOf(plan: JobPlan, id: string) {

@@ -37,7 +37,7 @@ export type EntryBody =
   | { kind: "fit.signed"; data: { name: string; kit: DocumentPin; choices: Record<string, string>; price: number } }
   | { kind: "fit.confirm"; data: { choices: Record<string, string> } }
   | StripBody
-  | { kind: "connect.plug"; data: { link: string; plugged: boolean } }
+  | { kind: "connect.plug"; data: { link: string; plugged: boolean; at?: string } }
   | { kind: "connect.feedTest"; data: { position: string; state: TestState; lit: boolean } }
   | { kind: "connect.feed"; data: { position: string | null } }
   | { kind: "connect.reading"; data: { reading: ReadingKind; value: number } }

@@ -1,4 +1,5 @@
 import { compareSwitches } from "../configure/switches";
+import { misplaced } from "../connect/as-plugged";
 import type { CarState } from "../strip/car-state";
 import type { Hazard } from "../strip/hazards";
 import { type StripView, stripView } from "../strip/view";
@@ -123,6 +124,9 @@ function stripIn(view: StripView): NextAction | null {
 }
 
 function connect(plan: JobPlan, state: JobState): NextAction | null {
+  const [wrong] = misplaced(plan.fitted, state.plugAt);
+  if (wrong)
+    return { stage: "connect", action: `${wrong.place} is in the wrong place`, why: `${wrong.text} ${wrong.remedy}` };
   const open = openNow(plan, state).openLinks ?? {};
   const left = plan.connections.filter((c) => c.link in open);
   const first = left[0];

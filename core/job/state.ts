@@ -30,6 +30,8 @@ export interface JobState {
   signed: Noted<{ name: string; kit: DocumentPin; choices: Record<string, string>; price: number }> | null;
   strip: StripJournal;
   plugged: ReadonlySet<string>;
+  /** Where a lead sits when that is not its planned place, by connection. */
+  plugAt: ReadonlyMap<string, string>;
   /** Answers of the tester at the fuse panel, by position, and the position taken. */
   feedTests: ReadonlyMap<string, Lit>;
   feed: string | null;
@@ -93,6 +95,7 @@ function emptyDraft() {
     signed: null as JobState["signed"],
     strip: emptyJournal(),
     plugged: new Set<string>(),
+    plugAt: new Map<string, string>(),
     feedTests: new Map<string, Lit>(),
     feed: null as string | null,
     readings: [] as JobState["readings"],
@@ -155,8 +158,10 @@ function apply(draft: Draft, entry: JobEntry): void {
       note(draft.strip, entry, { at, by, entry: entry.id });
       return;
     case "connect.plug":
+      draft.plugAt.delete(entry.data.link);
       if (entry.data.plugged) draft.plugged.add(entry.data.link);
       else draft.plugged.delete(entry.data.link);
+      if (entry.data.plugged && entry.data.at) draft.plugAt.set(entry.data.link, entry.data.at);
       return;
     case "connect.feedTest":
       draft.feedTests.set(entry.data.position, {
@@ -210,6 +215,7 @@ function apply(draft: Draft, entry: JobEntry): void {
 function forgetKit(draft: Draft): void {
   draft.strip.gate = null;
   draft.plugged = new Set();
+  draft.plugAt = new Map();
   draft.made = new Set();
   draft.switches = null;
   draft.powerCycled = false;

@@ -82,6 +82,23 @@ test("a plug is shown from both sides, and the whole system is drawn, filtered a
   expect(Number(rects)).toBeGreaterThan(4);
 });
 
+test("exchanged video leads are found before power is on, and moved", async ({ page }) => {
+  await signIn(page);
+  await openJob(page, "Harbour taxi 3", "connect");
+  await page.getByRole("button", { name: /^Into .*out.*: Video lead IN into VIDEO IN/i }).click();
+  await expect(page.getByText("Do not switch on: Video lead IN", { exact: false })).toBeVisible();
+  await page.getByRole("button", { name: /^Into .*in.*: Video lead OUT into VIDEO OUT/i }).click();
+  await expect(page.getByText(/Do not switch on/)).toHaveCount(2);
+  await expect(page.getByRole("complementary", { name: "Next action" })).toBeVisible();
+  for (const left of [1, 0]) {
+    await page
+      .getByRole("button", { name: /^It is moved/ })
+      .first()
+      .click();
+    await expect(page.getByText(/Do not switch on:/)).toHaveCount(left);
+  }
+});
+
 async function answer(page: Page, name: string): Promise<void> {
   const button = page.getByRole("button", { name, exact: true });
   await button.click();

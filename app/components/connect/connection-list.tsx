@@ -17,6 +17,10 @@ interface Row extends Connection {
   plug: Look | null;
   socket: Look | null;
   halves: PlugHalf[];
+  /** It sits in another place than planned. */
+  wrong: boolean;
+  /** Places into which the plug goes. */
+  places: { port: string; name: string; planned: boolean }[];
 }
 
 /** Every connection to make, with what the plug looks like, and a large button to mark it. */
@@ -51,7 +55,7 @@ export function ConnectionList({ connections }: { connections: Row[] }) {
             </div>
             {c.plugged ? (
               <div className="flex flex-wrap items-center justify-end gap-1">
-                <Mark tone="good">Plugged</Mark>
+                {c.wrong ? <Mark tone="stop">Wrong place</Mark> : <Mark tone="good">Plugged</Mark>}
                 {c.marked && (
                   <EntryButton
                     look="quiet"
@@ -61,6 +65,22 @@ export function ConnectionList({ connections }: { connections: Row[] }) {
                     <Unplug size={16} aria-hidden="true" /> <span className="hidden sm:inline">Unplug</span>
                   </EntryButton>
                 )}
+              </div>
+            ) : c.places.length > 1 ? (
+              <div className="flex flex-col items-stretch gap-1">
+                <span className="text-sm text-quiet">Plugged into</span>
+                {c.places.map((p) => (
+                  <EntryButton
+                    key={p.port}
+                    body={{
+                      kind: "connect.plug",
+                      data: { link: c.link, plugged: true, ...(p.planned ? {} : { at: p.port }) },
+                    }}
+                    label={p.planned ? `Plugged: ${c.say}, ${p.name}` : `Into ${p.name}: ${c.say}`}
+                  >
+                    {p.name}
+                  </EntryButton>
+                ))}
               </div>
             ) : (
               <EntryButton

@@ -3,9 +3,11 @@ import { Form, Link, useSubmit } from "react-router";
 import { ConnectionList } from "~/app/components/connect/connection-list";
 import { LaneDrawing } from "~/app/components/connect/lane-drawing";
 import { buttonLook, Section } from "~/app/components/controls";
+import { EntryButton } from "~/app/components/entry-form";
 import { Mark, Notice } from "~/app/components/marks";
 import { loadJob } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
+import { asPlugged, misplaced, placesFor } from "~/core/connect/as-plugged";
 import { checkConnections } from "~/core/connect/check";
 import { lane } from "~/core/connect/lane";
 import { isFailure, openNow } from "~/core/job/plan";
@@ -19,7 +21,8 @@ import type { Route } from "./+types/connect";
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const { state, plan } = await loadJob(person(context), params.job);
   const open = openNow(plan, state);
-  const model = new Model(plan.fitted, open, plan.settings);
+  const system = asPlugged(plan.fitted, state.plugAt);
+  const model = new Model(system, open, plan.settings);
   const works = plan.tests.map((t) => ({
     id: t.id,
     name: t.fn.name,
@@ -37,6 +40,12 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
       ...c,
       plugged: !(c.link in (open.openLinks ?? {})),
       marked: state.plugged.has(c.link),
+      wrong: state.plugAt.has(c.link),
+      places: placesFor(plan.fitted, c).map((port) => ({
+        port,
+        name: findPort(plan.fitted, port)?.label ?? port,
+        planned: port === c.b,
+      })),
       plug: looks(c.a),
       socket: looks(c.b),
       halves: [c.a, c.b].flatMap((ref) => {
@@ -45,9 +54,10 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
       }),
     })),
     planFindings: checkConnections(plan.stock, plan.fitted, plan.documents.kit, {}, plan.settings),
-    nowFindings: checkConnections(plan.stock, plan.fitted, plan.documents.kit, open, plan.settings),
+    nowFindings: checkConnections(plan.stock, system, plan.documents.kit, open, plan.settings),
+    misplaced: misplaced(plan.fitted, state.plugAt),
     works,
-    lane: test ? lane(plan.fitted, test.fn, test.situationId, plan.settings, open) : null,
+    lane: test ? lane(system, test.fn, test.situationId, plan.settings, open) : null,
     chosen: test?.id ?? "",
     short: shortLeads(),
     failing: plan.tests.filter((t) => isFailure(state.results.get(t.id)?.value)).length,
@@ -91,6 +101,22 @@ export default function Connect({ loaderData }: Route.ComponentProps) {
           </Notice>
         ))
       )}
+      {loaderData.misplaced.map((f) => (
+        <div key={f.link} className="mt-3">
+          <Notice tone="stop" title={`Do not switch on: ${f.place}`}>
+            <p>
+              {f.text} {f.remedy}
+            </p>
+            <EntryButton
+              className="mt-1"
+              body={{ kind: "connect.plug", data: { link: f.link ?? "", plugged: true } }}
+              label={`It is moved: ${f.place}`}
+            >
+              It is moved
+            </EntryButton>
+          </Notice>
+        </div>
+      ))}
       <p className="mt-3 flex flex-wrap gap-2">
         <Link to="feed" relative="path" className={buttonLook()}>
           <Zap size={20} aria-hidden="true" /> Feed, wire, battery, meter readings
