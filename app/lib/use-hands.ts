@@ -4,11 +4,11 @@ import type { HandsSnapshot } from "~/app/server/hands.server";
 import type { JobEntry } from "~/core/job/entry";
 import { journalOf } from "~/core/strip/learn";
 import { stripView } from "~/core/strip/view";
+import { keepPage } from "./kept-pages";
 import { type Outbox, useOutbox } from "./outbox";
 
 const POLL_MS = 1000;
 const CLOCK_MS = 5000;
-const CACHE = "iteron-hands-1";
 
 /**
  * The strip view of a job on a device: the newest snapshot of the server with everything ticked here on top of it,
@@ -71,20 +71,4 @@ export function useHands(loaded: HandsSnapshot) {
 
 function asEntry(waiting: Outbox["waiting"][number], by: string): JobEntry {
   return { ...waiting.body, id: waiting.id, at: waiting.at, by };
-}
-
-/** Keeps this page with its scripts and fonts, so that it opens without connection, too. */
-async function keepPage(): Promise<void> {
-  if (!("serviceWorker" in navigator) || !("caches" in window)) return;
-  try {
-    await navigator.serviceWorker.register("/hands-worker.js", { scope: "/jobs/" });
-    const assets = performance
-      .getEntriesByType("resource")
-      .map((r) => r.name)
-      .filter((n) => new URL(n).pathname.startsWith("/assets/"));
-    const cache = await caches.open(CACHE);
-    await cache.addAll([window.location.href, ...new Set(assets)]);
-  } catch {
-    // The browser does not allow it here; the mode still works while the page stays open.
-  }
 }

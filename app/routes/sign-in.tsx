@@ -1,10 +1,12 @@
 import { getFormProps, getInputProps, useForm } from "@conform-to/react";
 import { getZodConstraint, parseWithZod } from "@conform-to/zod/v4";
+import { useEffect } from "react";
 import { data, Form, redirect, useNavigation } from "react-router";
 import { z } from "zod";
 import { Button, Field } from "~/app/components/controls";
 import { Notice } from "~/app/components/marks";
 import { Wordmark } from "~/app/components/wordmark";
+import { forgetPages } from "~/app/lib/kept-pages";
 import { database, demoMode } from "~/app/server/db.server";
 import { sessionCookie } from "~/app/server/session.server";
 import { isEmpty, signIn } from "~/db/accounts";
@@ -47,6 +49,9 @@ function safeTarget(to: string | null): string {
 
 export default function SignIn({ loaderData, actionData }: Route.ComponentProps) {
   const busy = useNavigation().state !== "idle";
+  useEffect(() => {
+    forgetPages();
+  }, []);
   const [form, fields] = useForm({
     lastResult: actionData,
     constraint: getZodConstraint(schema),

@@ -99,7 +99,7 @@ function Position({
           <EntryButton
             look={taken ? "quiet" : "plain"}
             body={{ kind: "connect.feed", data: { position: taken ? null : p.id } }}
-            label={taken ? `Give ${p.id} up again` : `Take ${p.id}`}
+            label={taken ? `Give it up again: ${p.id}` : `Take ${p.id}`}
           >
             {taken ? "Give it up again" : `Take ${p.id}`}
           </EntryButton>
