@@ -10,6 +10,7 @@ export default [
   layout("routes/signed-in.tsx", [
     route("board", "routes/board.tsx"),
     route("usual", "routes/usual.ts"),
+    route("stock", "routes/stock.ts"),
     route("library", "routes/library/index.tsx"),
     route("library/new", "routes/library/new.tsx"),
     route("library/colours", "routes/library/colours.tsx"),
@@ -40,6 +41,9 @@ export default [
     route("jobs/:job/offer.pdf", "routes/jobs/offer.ts"),
     route("jobs/:job/version", "routes/jobs/version.ts"),
     route("jobs/:job/snapshot.json", "routes/jobs/snapshot.ts"),
+    route("jobs/:job/connections.csv", "routes/jobs/connections.ts"),
+    route("jobs/:job/lengths.csv", "routes/jobs/lengths-table.ts"),
+    route("jobs/:job/system.pdf", "routes/jobs/system-pdf.ts"),
     route("jobs/:job/trays.pdf", "routes/jobs/trays.ts"),
     route("jobs/:job/learned", "routes/jobs/learned.tsx"),
     route("jobs/:job/documents.json", "routes/jobs/documents.ts"),

@@ -111,7 +111,12 @@ export const entryBodySchema = z.discriminatedUnion("kind", [
   ),
   body("strip.gate", z.object({ reason: reason("Write why the bench test is passed over.") })),
   body("strip.maintainer", z.object({ connected: z.boolean() })),
-  body("connect.plug", z.object({ link: key, plugged: z.boolean(), at: key.optional() })),
+  body(
+    "connect.plug",
+    z.object({ link: key, plugged: z.boolean(), at: key.optional(), turned: z.boolean().optional() }),
+  ),
+  body("connect.place", z.object({ part: key, place: key })),
+  body("connect.task", z.object({ task: key, done: z.boolean() })),
   body("connect.feedTest", z.object({ position: key, state: z.enum(TEST_STATES), lit: z.boolean() })),
   body("connect.feed", z.object({ position: key.nullable() })),
   body(

@@ -1,4 +1,4 @@
-import { type ReactNode, useEffect } from "react";
+import { Fragment, type ReactNode, useEffect } from "react";
 import { useFetcher, useParams, useRouteLoaderData } from "react-router";
 import { toast } from "sonner";
 import type { loader as jobLoader } from "~/app/routes/jobs/layout";
@@ -35,7 +35,7 @@ export function useAppend(): { append(body: EntryBody): void; busy: boolean } {
   };
 }
 
-/** One button that appends one entry; works without client script as a plain form, too. */
+/** One button that appends its entries, most often one; works without client script as a plain form, too. */
 export function EntryButton({
   body,
   look,
@@ -45,7 +45,7 @@ export function EntryButton({
   label,
   className,
 }: {
-  body: EntryBody;
+  body: EntryBody | readonly EntryBody[];
   look?: "next" | "plain" | "quiet";
   children: ReactNode;
   disabled?: boolean;
@@ -56,15 +56,19 @@ export function EntryButton({
   const fetcher = useFetcher<Appended>();
   const params = useParams();
   const { seed, readOnly } = useJob();
-  const text = JSON.stringify(body);
+  const texts = [body].flat().map((b) => JSON.stringify(b));
   const answer = fetcher.data;
   useEffect(() => {
     if (answer && !answer.ok) toast.error(answer.message, { duration: 12_000 });
   }, [answer]);
   return (
     <fetcher.Form method="post" action={`/jobs/${params.job}/log`} className="contents">
-      <input type="hidden" name="entry" value={entryId(seed, text)} />
-      <input type="hidden" name="body" value={text} />
+      {texts.map((text) => (
+        <Fragment key={text}>
+          <input type="hidden" name="entry" value={entryId(seed, text)} />
+          <input type="hidden" name="body" value={text} />
+        </Fragment>
+      ))}
       <Button
         type="submit"
         look={look}

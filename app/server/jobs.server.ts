@@ -46,12 +46,13 @@ export async function jobRow(account: Account, jobId: string | undefined): Promi
 async function planOf(
   account: Account,
   row: JobRow,
-  state: Pinned & Pick<JobState, "choices" | "wishes" | "strip">,
+  state: Pinned & Pick<JobState, "choices" | "wishes" | "strip" | "feed" | "feedTests">,
 ): Promise<JobPlan> {
   const ids = [row.carProfile, state.variant ?? row.variantProfile, state.kit ?? row.kitProfile];
   const documents = await documentsOf(account, row, state);
   const steps = [...state.strip.wanted, ...openedSteps(documents.car.stripPlan, state.strip)];
-  const key = JSON.stringify([account.shopId, ids, state.choices, state.wishes, steps]);
+  const feed = state.feed && [state.feed, state.feedTests.get(state.feed)];
+  const key = JSON.stringify([account.shopId, ids, state.choices, state.wishes, steps, feed]);
   const kept = plans.get(key);
   if (kept) return kept;
   try {

@@ -1,10 +1,11 @@
 import { describe, expect, it } from "vitest";
 import { demoDocuments } from "../../profiles/library";
+import { planInput } from "../job/connect";
 import { openNow, planJob } from "../job/plan";
 import { foldJob } from "../job/state";
 import { Model } from "../model/outcome";
 import { asPlugged, misplaced, placesFor } from "./as-plugged";
-import { checkConnections } from "./check";
+import { checkConnections } from "./rules";
 
 const documents = demoDocuments();
 const plan = planJob(documents, { choices: null, wishes: null });
@@ -28,15 +29,15 @@ describe("a lead that can go into two places", () => {
       ["k-in-module", "module.videoOut"],
       ["k-out-module", "module.videoIn"],
     ]);
-    const system = asPlugged(plan.fitted, crossed);
-    const rules = checkConnections(plan.stock, system, documents.kit, {}, plan.settings).map((f) => f.rule);
+    const system = asPlugged(plan.fitted, { plugAt: crossed, turned: new Set() });
+    const rules = checkConnections({ ...planInput(plan, foldJob([])), system }).map((f) => f.rule);
     expect(rules).toEqual(expect.arrayContaining(["two-drivers", "direction"]));
     const picture = plan.fitted.functions.find((f) => f.id === "factoryPicture");
     if (!picture) throw new Error("no picture");
     const tried = (s: typeof system) => new Model(s, {}, plan.settings).try(picture, picture.situations[0]?.id ?? "");
     expect(tried(plan.fitted).outcome.kind).toBe("ok");
     expect(tried(system).outcome.kind).not.toBe("ok");
-    expect(asPlugged(plan.fitted, new Map())).toBe(plan.fitted);
+    expect(asPlugged(plan.fitted, { plugAt: new Map(), turned: new Set() })).toBe(plan.fitted);
   });
 
   it("is kept by the log, and moved by marking it again", () => {

@@ -1,11 +1,14 @@
 import { findPort } from "../model/faults";
-import { KIND_NAMES, layerOf } from "../model/kinds";
+import { layerOf, type SignalKind } from "../model/kinds";
 import type { System } from "../model/types";
+
+/** Strokes, not colours, tell the layers apart; content is drawn through. */
+export const LAYER_DASHES: readonly (string | undefined)[] = ["2 4", "8 4", undefined];
 
 /** A system as boxes and lines, before anybody decides where they stand. */
 export interface DrawingGraph {
   boxes: { id: string; name: string; type: "device" | "lead" | "loom"; ours: boolean }[];
-  lines: { id: string; from: string; to: string; kinds: string; layer: number; air: boolean; ours: boolean }[];
+  lines: { id: string; from: string; to: string; kinds: SignalKind[]; layer: number; air: boolean; ours: boolean }[];
 }
 
 /**
@@ -27,7 +30,7 @@ export function drawingGraph(system: System, ours: ReadonlySet<string>): Drawing
         id: l.id,
         from,
         to,
-        kinds: kinds.map((k) => KIND_NAMES[k]).join(", "),
+        kinds,
         layer: Math.max(0, ...kinds.map(layerOf)),
         air: l.air ?? false,
         ours: ours.has(from) || ours.has(to),
@@ -38,7 +41,16 @@ export function drawingGraph(system: System, ours: ReadonlySet<string>): Drawing
 
 /** The drawing with lines of some layers alone, and the boxes that these lines join. */
 export function onlyLayers(graph: DrawingGraph, layers: readonly number[]): DrawingGraph {
-  const lines = graph.lines.filter((l) => layers.includes(l.layer));
+  return onlyLines(graph, (l) => layers.includes(l.layer));
+}
+
+/** The drawing with lines that carry one kind of signal alone. */
+export function onlyKind(graph: DrawingGraph, kind: SignalKind): DrawingGraph {
+  return onlyLines(graph, (l) => l.kinds.includes(kind));
+}
+
+function onlyLines(graph: DrawingGraph, keep: (line: DrawingGraph["lines"][number]) => boolean): DrawingGraph {
+  const lines = graph.lines.filter(keep);
   const joined = new Set(lines.flatMap((l) => [l.from, l.to]));
   return { boxes: graph.boxes.filter((b) => joined.has(b.id)), lines };
 }

@@ -32,6 +32,8 @@ export interface Lane {
   situationId: string;
   works: boolean;
   stations: Station[];
+  /** Two senders: the first station that both reach, and who they are. */
+  doubled: { at: number; senders: string[] } | null;
   /** Index of the first station that is not reached, -1 when all are. */
   breakAt: number;
   reasons: string[];
@@ -59,11 +61,13 @@ export function lane(system: System, fn: FunctionSpec, situationId: string, plan
   const arrived = (hop: Hop) => real.arrivals(hop.ref, hop.side).length > 0;
   const chosen = (works ? undefined : ways.find((w) => !w.hops.every(arrived))) ?? ways[0];
   const stations = toStations(system, chosen?.hops ?? [], arrived);
+  const origins = (hop: Hop) => new Set(real.arrivals(hop.ref, hop.side).map((a) => a.signal.origin));
   return {
     functionId: fn.id,
     situationId,
     works,
     stations,
+    doubled: tried.outcome.kind === "doubled" ? meeting(system, stations, chosen?.hops ?? [], origins) : null,
     breakAt: works ? -1 : stations.findIndex((s) => !s.reached),
     reasons: reasons(tried.outcome),
     ends: describeContact(system, chosen?.ends ?? ""),
@@ -115,6 +119,20 @@ function possibleWay(evaluation: Evaluation, ref: ContactRef, where: Attributes)
     }
   }
   return [];
+}
+
+/** The first station that two senders reach, with the names of the parts that send. */
+function meeting(
+  system: System,
+  stations: readonly Station[],
+  hops: readonly Hop[],
+  origins: (hop: Hop) => ReadonlySet<string>,
+): Lane["doubled"] {
+  const hop = hops.find((h) => origins(h).size > 1);
+  if (!hop) return null;
+  const sender = (origin: string) => system.parts.find((p) => p.id === origin.split("/")[0])?.name ?? origin;
+  const at = stations.findIndex((s) => s.part === hop.ref.split(".")[0]);
+  return { at, senders: [...new Set([...origins(hop)].map(sender))] };
 }
 
 /** The first control contact, other than a bus, that a condition waits for. */

@@ -1,4 +1,7 @@
 import { placesFor } from "../connect/as-plugged";
+import { connectionPlan } from "../connect/connection-plan";
+import { isReversible } from "../connect/rules/plugs";
+import { movable, placement } from "../lengths/placement";
 import { forbidden, rankFeeds } from "../power/feed";
 import { PlanError } from "../strip/graph";
 import { note, offNow, type StripBody, type StripJournal } from "../strip/journal";
@@ -6,7 +9,7 @@ import { planRoute } from "../strip/route";
 import { ritualOf } from "../strip/stand";
 import { stripView, taskHazards, taskOf } from "../strip/view";
 import type { EntryBody, JobEntry } from "./entry";
-import { isFailure, type JobPlan, stripInput } from "./plan";
+import { awaitsFeed, isFailure, type JobPlan, stripInput } from "./plan";
 import type { JobState } from "./state";
 
 /**
@@ -40,7 +43,13 @@ export function checkEntry(
     case "strip.add":
       return checkStripEdit(plan, state, body, now);
     case "connect.plug":
-      return checkPlug(plan, body.data);
+      return checkPlug(plan, state, body.data);
+    case "connect.place":
+      return checkPlace(plan, state, body.data);
+    case "connect.task":
+      return connectionPlan(plan.base, plan.connections).some((t) => t.id === body.data.task)
+        ? null
+        : unknown("task", body.data.task);
     case "connect.feedTest":
       return positionOf(plan, body.data.position) ? null : unknown("fuse position", body.data.position);
     case "connect.feed":
@@ -138,11 +147,29 @@ function cannotBePlanned(plan: JobPlan, journal: StripJournal, body: StripBody):
   }
 }
 
-function checkPlug(plan: JobPlan, { link, at }: { link: string; at?: string }): string | null {
+function checkPlug(
+  plan: JobPlan,
+  state: JobState,
+  { link, at, plugged, turned }: { link: string; at?: string; plugged: boolean; turned?: boolean },
+): string | null {
   const connection = plan.connections.find((c) => c.link === link);
   if (!connection) return unknown("connection", link);
+  if (plugged && awaitsFeed(plan, state, connection))
+    return `${connection.say}: take a fuse position first, in Connect under Feed. The tester says which one may be used.`;
+  if (turned && !isReversible(plan.fitted, connection))
+    return `${connection.say}: this plug goes in one way only. Look at its keying again.`;
   if (at !== undefined && !placesFor(plan.fitted, connection).includes(at)) return unknown("place", at);
   return null;
+}
+
+function checkPlace(plan: JobPlan, state: JobState, { part, place }: { part: string; place: string }): string | null {
+  const { car, kit } = plan.documents;
+  if (!movable(plan.fitted, placement(kit, plan.applies, state.placed)).some((p) => p.id === part))
+    return unknown("part that can lie elsewhere", part);
+  const known = [...(car.places ?? []).map((p) => p.name), ...(car.runs ?? []).flatMap((r) => [r.from, r.to])];
+  return known.includes(place)
+    ? null
+    : `This car has no place “${place}”. Choose one of ${[...new Set(known)].join(", ")}.`;
 }
 
 function positionOf(plan: JobPlan, id: string) {

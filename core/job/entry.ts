@@ -37,7 +37,11 @@ export type EntryBody =
   | { kind: "fit.signed"; data: { name: string; kit: DocumentPin; choices: Record<string, string>; price: number } }
   | { kind: "fit.confirm"; data: { choices: Record<string, string> } }
   | StripBody
-  | { kind: "connect.plug"; data: { link: string; plugged: boolean; at?: string } }
+  | { kind: "connect.plug"; data: { link: string; plugged: boolean; at?: string; turned?: boolean } }
+  /** A part of the kit lies elsewhere than its profile says. */
+  | { kind: "connect.place"; data: { part: string; place: string } }
+  /** Something beside the plugs is done: an end parked, a wire insulated. */
+  | { kind: "connect.task"; data: { task: string; done: boolean } }
   | { kind: "connect.feedTest"; data: { position: string; state: TestState; lit: boolean } }
   | { kind: "connect.feed"; data: { position: string | null } }
   | { kind: "connect.reading"; data: { reading: ReadingKind; value: number } }

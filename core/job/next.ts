@@ -1,12 +1,12 @@
 import { compareSwitches } from "../configure/switches";
-import { misplaced } from "../connect/as-plugged";
 import type { CarState } from "../strip/car-state";
 import type { Hazard } from "../strip/hazards";
 import { type StripView, stripView } from "../strip/view";
 import { decodeIdentification } from "../vehicle/identification";
 import { isBlank } from "./blank";
+import { checkNow } from "./connect";
 import type { Stage } from "./entry";
-import { isFailure, type JobPlan, openNow, stripInput } from "./plan";
+import { awaitsFeed, isFailure, type JobPlan, openNow, stripInput } from "./plan";
 import type { JobState } from "./state";
 
 /** The one thing to do now, and why. */
@@ -124,12 +124,24 @@ function stripIn(view: StripView): NextAction | null {
 }
 
 function connect(plan: JobPlan, state: JobState): NextAction | null {
-  const [wrong] = misplaced(plan.fitted, state.plugAt);
-  if (wrong)
-    return { stage: "connect", action: `${wrong.place} is in the wrong place`, why: `${wrong.text} ${wrong.remedy}` };
+  const move = plan.sets.find((s) => s.moves?.length && !state.made.has(s.setting));
+  if (move)
+    return {
+      stage: "connect",
+      action: move.say,
+      why: "Contacts are moved before their plug goes in; after it the plug comes out again.",
+    };
+  const [wrong] = checkNow(plan, state).filter((f) => f.level === "stop");
+  if (wrong) return { stage: "connect", action: `Put right: ${wrong.place}`, why: `${wrong.text} ${wrong.remedy}` };
   const open = openNow(plan, state).openLinks ?? {};
   const left = plan.connections.filter((c) => c.link in open);
   const first = left[0];
+  if (first && awaitsFeed(plan, state, first))
+    return {
+      stage: "connect",
+      action: "Find a switched feed at the fuse panel",
+      why: "The tester decides which position may be used; Connect, Feed asks the questions.",
+    };
   return first
     ? {
         stage: "connect",

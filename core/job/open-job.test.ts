@@ -176,7 +176,7 @@ describe("settings beside the switch bank", () => {
     );
     const log = [sheet, ...tried, chosen(ring.id), ...stripped, ...plugged];
     expect(nextAction(plan, foldJob(entries(...log)), NOW)).toMatchObject({
-      stage: "configure",
+      stage: "connect",
       action: expect.stringContaining("optical contacts"),
     });
     expect(handoverReport(plan, foldJob(entries(...log)), NOW).openPoints.join()).toContain(
@@ -222,7 +222,7 @@ describe("every kit of the library on the radio it is made for", () => {
     const way = jobStripView(plan, foldJob([]), NOW);
     expect(way.route.unreached).toEqual([]);
     expect(way.left.length).toBeGreaterThan(plan.steps.length);
-    const lengths = lengthsOf(plan.documents.car, plan.documents.kit, plan.fitted, () => true, false);
+    const lengths = lengthsOf(plan.documents.car, plan.documents.kit, plan.fitted, () => true, new Map(), false);
     expect(lengths.leads.flatMap((l) => l.problem ?? [])).toEqual([]);
     const plugged = plan.connections.map(
       (x): EntryBody => ({ kind: "connect.plug", data: { link: x.link, plugged: true } }),

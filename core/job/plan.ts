@@ -1,10 +1,13 @@
 import type { SwitchSolution } from "../configure/switches";
+import { type Connection, orderConnections, type PlanBase } from "../connect/connection-plan";
 import { type Documents, settle } from "../fit/settle";
+import { placement, settingsByPlace } from "../lengths/placement";
 import { type Choices, conditionTest, kitPartIds, resolveChoices, sameEnds } from "../model/compose";
 import type { Touched } from "../model/faults";
-import type { KitProfile, KitSetting, StripPlan, StripStep } from "../model/profile";
+import type { CarProfile, KitProfile, KitSetting, StripPlan, StripStep } from "../model/profile";
 import type { Disturbance, Link, Settings, System } from "../model/types";
 import { describePort } from "../model/words";
+import { isFeedLink, withFeed } from "../power/feed-link";
 import { type Test, testList } from "../prove/tests";
 import { goalsOf } from "../strip/goals";
 import { emptyJournal, everDone, type StripJournal } from "../strip/journal";
@@ -12,16 +15,7 @@ import { planRoute, type StripBase } from "../strip/route";
 import type { StripInput } from "../strip/view";
 import type { JobState } from "./state";
 
-export type { Documents };
-
-/** A connection the technician has to make, in the order of plugging. */
-export interface Connection {
-  link: string;
-  say: string;
-  kind: "kit" | "factory";
-  a: string;
-  b: string;
-}
+export type { Connection, Documents };
 
 /** Everything that follows from the documents and the choices of a job, before anything was done. */
 export interface JobPlan {
@@ -29,6 +23,9 @@ export interface JobPlan {
   stock: System;
   fitted: System;
   switches: SwitchSolution | null;
+  /** Options taken, and which conditions of the kit hold with them. */
+  chosen: Choices;
+  applies: ReturnType<typeof conditionTest>;
   /** Settings as they are to stand. */
   settings: Settings;
   /** What has to be coded, moved, loaded or chosen in a menu beside the switch bank. */
@@ -37,8 +34,11 @@ export interface JobPlan {
   baseline: Test[];
   /** What the strip plan of the job follows from. */
   strip: Omit<StripBase, "measured">;
+  /** What the order of the connections follows from. */
+  base: PlanBase;
   /** Steps of the way in without what was added on the car. */
   steps: StripStep[];
+  /** In the order of plugging. */
   connections: Connection[];
   touched: Touched;
 }
@@ -50,22 +50,29 @@ export interface JobPlan {
  */
 export function planJob(
   documents: Documents,
-  state: Pick<JobState, "choices" | "wishes"> & { strip?: StripJournal },
+  state: Pick<JobState, "choices" | "wishes"> &
+    Partial<Pick<JobState, "feed" | "feedTests">> & { strip?: StripJournal },
 ): JobPlan {
   const { car, kit } = documents;
-  const { stock, fitted, switches, settings } = settle(documents, state.choices ?? {}, state.wishes);
+  const { stock, fitted: composed, switches, settings } = settle(documents, state.choices ?? {}, state.wishes);
+  const fitted = fedFrom(car, composed, state);
   const chosen = resolveChoices(kit, state.choices ?? {});
   const applies = conditionTest(car, stock, chosen);
   const strip = stripBase(documents, stock, chosen);
   const steps = stepsOf(strip, state.strip);
-  const connections = listConnections(stock, fitted, kit, steps);
+  const sets = kit.sets.filter(applies);
+  const base: PlanBase = { car, kit, stock, fitted, applies, sets, strip: strip.plan, steps };
+  const connections = orderConnections(base, listConnections(stock, fitted, kit, steps));
   return {
     documents,
     stock,
     fitted,
     switches,
+    chosen,
+    applies,
     settings,
-    sets: kit.sets.filter(applies),
+    sets,
+    base,
     tests: testList(fitted, settings),
     baseline: testList(stock, {}),
     strip,
@@ -78,6 +85,13 @@ export function planJob(
       planned: settings,
     },
   };
+}
+
+/** The system with the fuse position that was taken, where the kit wants one. */
+function fedFrom(car: CarProfile, system: System, state: Partial<Pick<JobState, "feed" | "feedTests">>): System {
+  const position = car.fusePanel?.find((p) => p.id === state.feed);
+  if (!position || !system.links.some(isFeedLink)) return system;
+  return withFeed(system, position, state.feedTests?.get(position.id) ?? {});
 }
 
 /** What the strip plan of a kit on a car follows from, with the choices taken. */
@@ -134,16 +148,20 @@ function listConnections(stock: System, fitted: System, kit: KitProfile, steps: 
 
 /**
  * What is not done yet: kit connections not marked, factory plugs opened by the steps done and not back, settings that
- * were not made and so stand as delivered.
+ * were not made and so stand as delivered, parts that lie on metal.
  */
-export function openNow(plan: JobPlan, state: Pick<JobState, "plugged" | "strip" | "made">): Disturbance {
+export function openNow(
+  plan: JobPlan,
+  state: Pick<JobState, "plugged" | "strip" | "made" | "placed" | "feed">,
+): Disturbance {
   const openLinks: Record<string, string> = {};
   for (const c of plan.connections) {
+    if (awaitsFeed(plan, state, c)) openLinks[c.link] = "No fuse position is taken yet.";
     if (state.plugged.has(c.link)) continue;
     if (c.kind === "kit" || openedByDeeds(plan, state, c))
       openLinks[c.link] = `${describePort(plan.fitted, c.a)} – ${describePort(plan.fitted, c.b)} is not plugged.`;
   }
-  const settings: Record<string, string> = {};
+  const settings: Record<string, string> = { ...settingsOfPlaces(plan, state) };
   for (const { setting } of plan.sets) {
     const [partId, settingId] = setting.split(".");
     const part = plan.fitted.parts.find((p) => p.id === partId);
@@ -151,6 +169,17 @@ export function openNow(plan: JobPlan, state: Pick<JobState, "plugged" | "strip"
     if (!state.made.has(setting) && initial !== undefined) settings[setting] = initial;
   }
   return { openLinks, settings };
+}
+
+/** True for a connection to the fuse panel while no position of it is taken. A car without a fuse map cannot tell. */
+export function awaitsFeed(plan: JobPlan, { feed }: Pick<JobState, "feed">, c: Connection): boolean {
+  return isFeedLink(c) && feed === null && (plan.documents.car.fusePanel?.length ?? 0) > 0;
+}
+
+/** Settings that follow from where the parts of the kit lie. */
+export function settingsOfPlaces(plan: JobPlan, { placed }: Pick<JobState, "placed">): Settings {
+  const { car, kit } = plan.documents;
+  return settingsByPlace(car, plan.fitted, placement(kit, plan.applies, placed));
 }
 
 /** True while the step that opened this factory connection is done and the connection was not plugged again. */
@@ -166,7 +195,7 @@ function openedByDeeds(plan: JobPlan, state: Pick<JobState, "strip">, ends: Pick
 /** What the Strip surface computes from, beside the log. */
 export function stripInput(
   plan: JobPlan,
-  state: Pick<JobState, "plugged" | "strip" | "made" | "results" | "tries">,
+  state: Pick<JobState, "plugged" | "strip" | "made" | "placed" | "feed" | "results" | "tries">,
   measured: Record<string, number[]> = {},
 ): StripInput {
   const open = openNow(plan, state).openLinks ?? {};

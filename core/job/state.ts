@@ -32,6 +32,12 @@ export interface JobState {
   plugged: ReadonlySet<string>;
   /** Where a lead sits when that is not its planned place, by connection. */
   plugAt: ReadonlyMap<string, string>;
+  /** Connections whose plug sits the other way round. */
+  turned: ReadonlySet<string>;
+  /** Where parts of the kit lie, when not where its profile says. */
+  placed: ReadonlyMap<string, string>;
+  /** Ends parked and wires insulated. */
+  tasks: ReadonlySet<string>;
   /** Answers of the tester at the fuse panel, by position, and the position taken. */
   feedTests: ReadonlyMap<string, Lit>;
   feed: string | null;
@@ -96,6 +102,9 @@ function emptyDraft() {
     strip: emptyJournal(),
     plugged: new Set<string>(),
     plugAt: new Map<string, string>(),
+    turned: new Set<string>(),
+    placed: new Map<string, string>(),
+    tasks: new Set<string>(),
     feedTests: new Map<string, Lit>(),
     feed: null as string | null,
     readings: [] as JobState["readings"],
@@ -159,9 +168,18 @@ function apply(draft: Draft, entry: JobEntry): void {
       return;
     case "connect.plug":
       draft.plugAt.delete(entry.data.link);
+      draft.turned.delete(entry.data.link);
       if (entry.data.plugged) draft.plugged.add(entry.data.link);
       else draft.plugged.delete(entry.data.link);
       if (entry.data.plugged && entry.data.at) draft.plugAt.set(entry.data.link, entry.data.at);
+      if (entry.data.plugged && entry.data.turned) draft.turned.add(entry.data.link);
+      return;
+    case "connect.place":
+      draft.placed.set(entry.data.part, entry.data.place);
+      return;
+    case "connect.task":
+      if (entry.data.done) draft.tasks.add(entry.data.task);
+      else draft.tasks.delete(entry.data.task);
       return;
     case "connect.feedTest":
       draft.feedTests.set(entry.data.position, {
@@ -216,6 +234,9 @@ function forgetKit(draft: Draft): void {
   draft.strip.gate = null;
   draft.plugged = new Set();
   draft.plugAt = new Map();
+  draft.turned = new Set();
+  draft.placed = new Map();
+  draft.tasks = new Set();
   draft.made = new Set();
   draft.switches = null;
   draft.powerCycled = false;

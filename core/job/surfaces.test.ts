@@ -2,14 +2,16 @@
 import { describe, expect, it } from "vitest";
 import { demoDocuments } from "../../profiles/library";
 import { compareSwitches } from "../configure/switches";
-import { checkConnections } from "../connect/check";
 import { lane } from "../connect/lane";
+import { type CheckInput, checkConnections } from "../connect/rules";
 import { fitVerdict, ledger } from "../fit/ledger";
 import { ComposeError } from "../model/errors";
 import { mates } from "../model/mating";
 import { Model } from "../model/outcome";
 import { orderCost, orderTests } from "../prove/tests";
+import { planInput } from "./connect";
 import { planJob } from "./plan";
+import { foldJob } from "./state";
 
 const documents = demoDocuments();
 const plan = planJob(documents, { choices: null, wishes: null });
@@ -60,22 +62,25 @@ describe("fit", () => {
 });
 
 describe("connect", () => {
+  const rulesOf = (change: Partial<CheckInput>) =>
+    checkConnections({ ...planInput(plan, foldJob([])), ...change }).filter((f) => f.level !== "note");
+
   it("has nothing to say about the plan as it is meant", () => {
-    expect(checkConnections(plan.stock, plan.fitted, documents.kit, {}, plan.settings)).toEqual([]);
+    expect(rulesOf({})).toEqual([]);
   });
 
   it("finds exchanged video leads by tracing conductors", () => {
     const exchanged = structuredClone(plan.fitted);
     const [i, o] = ["k-in-module", "k-out-module"].map((id) => exchanged.links.find((l) => l.id === id));
     if (i && o) [i.b, o.b] = [o.b, i.b];
-    const rules = checkConnections(plan.stock, exchanged, documents.kit, {}, plan.settings).map((f) => f.rule);
+    const rules = rulesOf({ system: exchanged }).map((f) => f.rule);
     expect(rules).toContain("two-drivers");
     expect(rules).toContain("direction");
   });
 
   it("names a forgotten factory plug and what stops without it", () => {
     const forgotten = { ...plan.fitted, links: plan.fitted.links.filter((l) => l.id !== "loom-vents") };
-    const [finding] = checkConnections(plan.stock, forgotten, documents.kit, {}, plan.settings);
+    const [finding] = rulesOf({ system: forgotten });
     expect(finding).toMatchObject({ rule: "factory-plug-open", level: "watch" });
     expect(finding?.text).toContain("Hazard switch");
   });
@@ -83,7 +88,7 @@ describe("connect", () => {
   it("names the missing supply, ground and bus of the module while its plug is open", () => {
     const open = { openLinks: { "k-module": "not plugged" } };
     const rules = new Set(
-      checkConnections(plan.stock, plan.fitted, documents.kit, open, plan.settings)
+      rulesOf({ open })
         .filter((f) => f.place.startsWith("Interface module"))
         .map((f) => f.rule),
     );
@@ -105,9 +110,7 @@ describe("connect", () => {
     const wrong = structuredClone(plan.fitted);
     const link = wrong.links.find((l) => l.id === "k-antenna");
     if (link) link.a = "antenna.coax";
-    expect(checkConnections(plan.stock, wrong, documents.kit, {}, plan.settings).some((f) => f.rule === "mating")).toBe(
-      true,
-    );
+    expect(rulesOf({ system: wrong }).some((f) => f.rule === "mating")).toBe(true);
   });
 
   it("draws a lane with the break at the open lead", () => {

@@ -3,6 +3,7 @@ import { CoreError } from "../model/errors";
 import type { CarProfile, KitLead, KitProfile } from "../model/profile";
 import type { System } from "../model/types";
 import { type Material, materialFor } from "./material";
+import { placement } from "./placement";
 import { checkLength, type LengthCheck } from "./run";
 
 export interface LeadLine {
@@ -17,15 +18,17 @@ export interface LeadLine {
  * Every lead of the kit on its way through the car, and what it takes to fix them.
  *
  * @param applies which conditions of the kit hold on this job
+ * @param moved place by part, where the technician put it elsewhere than its profile says
  */
 export function lengthsOf(
   car: CarProfile,
   kit: KitProfile,
   fitted: System,
   applies: (item: Pick<KitLead, "when">) => boolean,
+  moved: ReadonlyMap<string, string>,
   feedTap: boolean,
 ): { leads: LeadLine[]; material: Material[] } {
-  const leads = (kit.leads ?? []).filter(applies).flatMap((lead): LeadLine[] => {
+  const leads = placement(kit, applies, moved).leads.flatMap((lead): LeadLine[] => {
     const part = fitted.parts.find((p) => p.id === lead.part);
     if (!part) return [];
     try {

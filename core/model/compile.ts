@@ -1,6 +1,7 @@
 import { busPair, compileCondition, dependsOn, type Guard } from "./condition";
 import { ModelError } from "./errors";
 import { layerOf } from "./kinds";
+import { matedContacts } from "./mating";
 import { signalKey } from "./signal";
 import type { Attributes, Condition, Contact, ContactRef, Disturbance, Part, Port, System } from "./types";
 
@@ -186,15 +187,14 @@ function linkEdges(system: System, d: Disturbance, indexOf: ReadonlyMap<string, 
     const reversed = (link.reversed ?? false) !== (d.reversedLinks?.includes(link.id) ?? false);
     const blocked = d.openLinks?.[link.id] ?? "";
     let pairs = 0;
-    portA.contacts.forEach((contactA, position) => {
-      const idB = reversed ? portB.contacts[portB.contacts.length - 1 - position]?.id : contactA.id;
-      const to = idB === undefined ? undefined : indexOf.get(`${b}.${idB}`);
+    for (const [contactA, contactB] of matedContacts(portA, portB, reversed)) {
+      const to = contactB && indexOf.get(`${b}.${contactB.id}`);
       const from = indexOf.get(`${link.a}.${contactA.id}`);
-      if (to === undefined || from === undefined) return;
+      if (to === undefined || from === undefined) continue;
       pairs++;
       const common = { kind: "link" as const, owner: link.id, guard: null, blocked, settleMs: 0 };
       edges.push({ ...common, from: 2 * from + 1, to: 2 * to }, { ...common, from: 2 * to + 1, to: 2 * from });
-    });
+    }
     if (pairs === 0) {
       throw new ModelError(
         `link ${link.id}`,

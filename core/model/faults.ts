@@ -139,7 +139,7 @@ function exchangeFaults(system: System): Fault[] {
 }
 
 /** Two connections can be exchanged when they sit on one part and each lead end also mates with the other's place. */
-function exchangeable(system: System, one: Link, two: Link): boolean {
+export function exchangeable(system: System, one: Link, two: Link): boolean {
   const [a1, b1, a2, b2] = [one.a, one.b, two.a, two.b].map((p) => findPort(system, p));
   if (!a1 || !b1 || !a2 || !b2) return false;
   const samePlace = one.b.split(".")[0] === two.b.split(".")[0];

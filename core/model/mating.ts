@@ -1,8 +1,19 @@
-import type { Port } from "./types";
+import type { Contact, Port } from "./types";
 
 export interface MatingProblem {
   rule: "no-connector" | "family" | "ways" | "gender" | "keying";
   text: string;
+}
+
+/**
+ * Contacts that touch when two halves are mated: those of one identifier; with the plug turned over, first and last in
+ * the order of the profile. Undefined where the far half has none.
+ */
+export function matedContacts(a: Port, b: Port, reversed: boolean): [Contact, Contact | undefined][] {
+  return a.contacts.map((contact, position) => [
+    contact,
+    reversed ? b.contacts[b.contacts.length - 1 - position] : b.contacts.find((c) => c.id === contact.id),
+  ]);
 }
 
 /** Whether two connector halves go together: null when they do, else the first rule that forbids it. */

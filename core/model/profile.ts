@@ -1,5 +1,17 @@
 /** The documents a system is composed from. `profiles/` holds their Zod schemas and the shipped library. */
-import type { Action, AssumedState, FunctionSpec, KeyState, Link, Part, PortRef, Selector, Situation } from "./types";
+import type {
+  Action,
+  AssumedState,
+  ContactRef,
+  FunctionSpec,
+  KeyState,
+  Link,
+  LockKind,
+  Part,
+  PortRef,
+  Selector,
+  Situation,
+} from "./types";
 
 interface DocumentHead {
   /** Stable identifier, equal across versions. */
@@ -39,6 +51,17 @@ export interface RunSegment {
   say?: string;
 }
 
+/** What a place is like in which something of the kit may lie. */
+export interface CarPlace {
+  name: string;
+  surface: "plastic" | "metal";
+  /** Air moves there, so that a warm module does not get hot. */
+  airy: boolean;
+  /** A hand reaches it with every panel closed. */
+  byHand: boolean;
+  hot?: boolean;
+}
+
 /** A car as built, without its radio. */
 export interface CarProfile extends DocumentHead {
   document: "car";
@@ -64,6 +87,7 @@ export interface CarProfile extends DocumentHead {
   fusePanel?: FusePosition[];
   /** Ways of leads, named by the same places as the strip plan. */
   runs?: RunSegment[];
+  places?: CarPlace[];
   stripPlan: StripPlan;
 }
 
@@ -144,7 +168,16 @@ export interface KitSetting {
   means: SettingMeans;
   say: string;
   minutes: number;
+  /** Contacts that change their cavity for it. */
+  moves?: PinMove[];
   when?: KitCondition;
+}
+
+/** A contact that is taken out of one cavity and pushed into another; `cut` when its wire is cut for it. */
+export interface PinMove {
+  from: ContactRef;
+  to: ContactRef;
+  cut?: boolean;
 }
 
 export type NeedKind = "part" | "material" | "tool" | "programming" | "wire" | "drilling" | "licence" | "person";
@@ -190,7 +223,7 @@ export interface KitProfile extends DocumentHead {
   /** Connections to make, in the order of plugging. */
   plug: KitLink[];
   /** Places that must be reached beside the plugs: for the module, the microphone, a lead. */
-  reach?: { place: string; why: string; when?: KitCondition }[];
+  reach?: { place: string; why: string; holds?: string; when?: KitCondition }[];
   /** Where its leads run. */
   leads?: KitLead[];
   choices: Choice[];
@@ -263,7 +296,7 @@ export interface Fastener {
 export interface PlugBehind {
   a: PortRef;
   b: PortRef;
-  lock?: "tongue" | "lever" | "slide" | "screw" | "none";
+  lock?: LockKind;
   /** How it opens, when the lock alone does not say it. */
   how?: string;
   /** An airbag plug: ignition stays off while it is open. */

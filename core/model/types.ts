@@ -82,7 +82,12 @@ export interface Connector {
   reversible?: boolean;
   /** Rows of cavities; without it as such plugs usually have them. */
   rows?: number;
+  /** What holds it, and how it opens where the lock alone does not say it. */
+  lock?: LockKind;
+  opens?: string;
 }
+
+export type LockKind = "tongue" | "lever" | "slide" | "screw" | "none";
 
 /** Something a part needs at a contact to work at all. `where` narrows it to a message or attribute. */
 export interface Need {
@@ -94,6 +99,10 @@ export interface Need {
 /** A conducting connection inside a part, both ways, without any condition: a wire, a splice, a straight-through lead. */
 export interface Join {
   contacts: string[];
+  /** Cross-section of the wire. */
+  mm2?: number;
+  /** A fuse of this rating sits in it. */
+  fuseA?: number;
 }
 
 export interface Source {
@@ -127,12 +136,18 @@ export interface Setting {
   label: string;
   values: string[];
   initial: string;
+  /** Not set by hand: the first value on plastic, the second on metal, by where the part lies. */
+  follows?: "surface";
 }
 
 export interface BusPair {
   id: string;
   high: string;
   low: string;
+  /** Resistance across the pair inside the part. */
+  terminatorOhm?: number;
+  /** Bit rate in kbit/s. */
+  kbit?: number;
 }
 
 export interface Part {
@@ -141,6 +156,8 @@ export interface Part {
   /** A lead only conducts; a device needs supply and decides. */
   type: "device" | "lead" | "loom";
   lengthM?: number;
+  /** Its bus wires are a twisted pair. */
+  twisted?: boolean;
   ports: Port[];
   needs?: Need[];
   joins?: Join[];

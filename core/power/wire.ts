@@ -50,6 +50,14 @@ const WIRE_SIZES: readonly WireSize[] = [
   { areaMm2: 4, mostFuseA: 30 },
 ];
 
+/** The largest fuse that protects a cross-section; thinner than the thinnest in use in proportion. */
+export function mostFuseA(areaMm2: number): number {
+  positive("cross-section", areaMm2, 200);
+  const thinnest = WIRE_SIZES[0] as WireSize;
+  const size = WIRE_SIZES.findLast((s) => s.areaMm2 <= areaMm2);
+  return size?.mostFuseA ?? (thinnest.mostFuseA * areaMm2) / thinnest.areaMm2;
+}
+
 export interface Run {
   /** Largest steady current. */
   currentA: number;

@@ -1,10 +1,12 @@
 /** Archetypes over everything their leaflets can say: what they build is sound, and a kit made for a car fits it. */
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { checkConnections } from "../../core/connect/check";
+import { checkConnections } from "../../core/connect/rules";
 import { ledger } from "../../core/fit/ledger";
 import { rankKits } from "../../core/fit/rank";
 import { settle } from "../../core/fit/settle";
+import { planInput } from "../../core/job/connect";
+import { planJob } from "../../core/job/plan";
 import { composeStock, kitPartIds } from "../../core/model/compose";
 import { Model } from "../../core/model/outcome";
 import type { CarProfile, KitProfile, VariantProfile } from "../../core/model/profile";
@@ -160,14 +162,17 @@ describe("radios of every kind in cars of every kind", () => {
         const car = makeCar(choice);
         const variant = makeRadio(car, { ...f, satellite: false, videoIn: false });
         const kit = makeKit(choice, f, i);
-        const settled = settle({ car, variant, kit }, i.frontCamera ? { frontCamera: "fitted" } : {}, null);
+        const choices: Record<string, string> = i.frontCamera ? { frontCamera: "fitted" } : {};
+        const settled = settle({ car, variant, kit }, choices, null);
         const lines = ledger(settled.stock, settled.fitted, settled.settings, kitPartIds(kit));
         const of = (verdict: string) => lines.filter((l) => l.verdict === verdict).map((l) => l.functionId);
         expect(of("never")).toEqual([]);
         // Only the pairing may be given up, and only where the leaflet says so.
         const mayLose = i.deletesPairing && i.soundPath === "line" ? ["handsFree"] : [];
         expect(of("lost").filter((id) => !mayLose.includes(id))).toEqual([]);
-        const findings = checkConnections(settled.stock, settled.fitted, kit, {}, settled.settings);
+        const findings = checkConnections(
+          planInput(planJob({ car, variant, kit }, { choices, wishes: null }), { placed: new Map() }),
+        ).filter((x) => x.level !== "note");
         expect(findings.map((x) => `${x.rule} ${x.place}`)).toEqual([]);
         const [best] = rankKits({ car, variant, kits: [kit], wishes: [], firmware: "" });
         expect(best?.verdict.level).not.toBe("impossible");

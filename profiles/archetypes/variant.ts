@@ -61,5 +61,6 @@ function placeOf(car: CarProfile): RadioPlace {
     satelliteAntenna: Boolean(part("satelliteAntenna")),
     reverseWire: plug?.contacts.some((c) => c.kind === "reverse") ?? false,
     bus: plug?.contacts.some((c) => c.kind === "can") ?? false,
+    endsBus: plug?.contacts.some((c) => c.kind === "can") ?? false,
   };
 }

@@ -22,6 +22,7 @@ export const plugSchema = z.strictObject({
   ways: z.int().min(1).max(200).describe("Ways"),
   keying: z.string().trim().max(40).optional().describe("Code letter"),
   colour: z.string().trim().max(40).optional().describe("Colour of the housing"),
+  lock: z.enum(["tongue", "lever", "slide", "screw", "none"]).optional().describe("Lock"),
 });
 export type Plug = z.infer<typeof plugSchema>;
 

@@ -1,7 +1,8 @@
 /** What each mark in Connect sets off on the largest shipped system, and the layout of a large drawing. */
 import { layOut } from "../../app/workers/lay-out";
-import { checkConnections } from "../../core/connect/check";
+import { checkNow, checkPlan } from "../../core/job/connect";
 import { planJob } from "../../core/job/plan";
+import { foldJob } from "../../core/job/state";
 import { CoreError } from "../../core/model/errors";
 import { Model } from "../../core/model/outcome";
 import { shippedLibrary } from "../../profiles/library";
@@ -33,13 +34,15 @@ function largest() {
 }
 
 const { plan, contacts } = largest();
+const state = foldJob([]);
 const tries = plan.fitted.functions
   .flatMap((fn) => fn.situations.map((s) => ({ fn, situation: s.id })))
   .slice(0, SITUATIONS);
 report({
   case: `check and try the largest shipped system (${plan.fitted.parts.length} parts, ${contacts} contacts) in ${tries.length} situations`,
   value: medianMs(15, () => {
-    checkConnections(plan.stock, plan.fitted, plan.documents.kit, {}, plan.settings);
+    checkPlan(plan, state, kits);
+    checkNow(plan, state);
     const model = new Model(plan.fitted, {}, plan.settings);
     for (const t of tries) model.try(t.fn, t.situation);
   }),
@@ -59,7 +62,7 @@ const graph = {
     id: `l${i}`,
     from: `p${i % PARTS}`,
     to: `p${(i * 7 + 3) % PARTS}`,
-    kinds: "bus",
+    kinds: ["bus" as const],
     layer: i % 3,
     air: false,
     ours: false,

@@ -1,10 +1,11 @@
 import { Plug, Unplug } from "lucide-react";
 import { useState } from "react";
-import type { Connection } from "~/core/job/plan";
+import type { Connection, SupplyState } from "~/core/connect/connection-plan";
 import { Button } from "../controls";
 import { EntryButton, useJob } from "../entry-form";
 import { Mark } from "../marks";
 import { PlugFaces, type PlugHalf } from "./plug-faces";
+import { SupplyMark } from "./supply-mark";
 
 interface Look {
   family: string;
@@ -12,12 +13,15 @@ interface Look {
   colour: string;
 }
 interface Row extends Connection {
+  why: string;
+  supply: SupplyState;
+  reversible: boolean;
   plugged: boolean;
   marked: boolean;
   plug: Look | null;
   socket: Look | null;
   halves: PlugHalf[];
-  /** It sits in another place than planned. */
+  /** It sits in another place than planned, or turned over. */
   wrong: boolean;
   /** Places into which the plug goes. */
   places: { port: string; name: string; planned: boolean }[];
@@ -41,6 +45,8 @@ export function ConnectionList({ connections }: { connections: Row[] }) {
             <div>
               <p className={c.plugged ? "text-quiet" : "font-medium"}>{c.say}</p>
               <p className="num text-sm text-quiet">{lookWords(c.plug, c.socket)}</p>
+              {!c.plugged && c.why && <p className="text-sm text-quiet">{c.why}</p>}
+              {!c.plugged && c.supply !== "keyOff" && <SupplyMark supply={c.supply} />}
               {c.halves.length > 0 && (
                 <Button
                   look="quiet"
@@ -66,7 +72,7 @@ export function ConnectionList({ connections }: { connections: Row[] }) {
                   </EntryButton>
                 )}
               </div>
-            ) : c.places.length > 1 ? (
+            ) : c.places.length > 1 || c.reversible ? (
               <div className="flex flex-col items-stretch gap-1">
                 <span className="text-sm text-quiet">Plugged into</span>
                 {c.places.map((p) => (
@@ -81,6 +87,15 @@ export function ConnectionList({ connections }: { connections: Row[] }) {
                     {p.name}
                   </EntryButton>
                 ))}
+                {c.reversible && (
+                  <EntryButton
+                    look="quiet"
+                    body={{ kind: "connect.plug", data: { link: c.link, plugged: true, turned: true } }}
+                    label={`Turned over: ${c.say}`}
+                  >
+                    Turned over
+                  </EntryButton>
+                )}
               </div>
             ) : (
               <EntryButton

@@ -10,7 +10,7 @@ export function LaneDrawing({ lane }: { lane: Lane }) {
           <li key={`${s.part} ${s.enters}`} className="relative flex gap-3 sm:block sm:w-36 sm:pt-1">
             <StationSign
               station={s}
-              isBreak={i === lane.breakAt}
+              isBreak={i === lane.breakAt || i === lane.doubled?.at}
               first={i === 0}
               last={i === lane.stations.length - 1}
             />
@@ -20,6 +20,11 @@ export function LaneDrawing({ lane }: { lane: Lane }) {
                 {i > 0 && <span className="block">in: {s.enters}</span>}
                 {i < lane.stations.length - 1 && <span className="block">out: {s.leaves}</span>}
               </p>
+              {i === lane.doubled?.at && (
+                <p className="mt-0.5 font-medium text-stop">
+                  Two senders meet here: {lane.doubled.senders.join(" and ")}
+                </p>
+              )}
               {i === lane.breakAt && <p className="mt-0.5 font-medium text-stop">Stops here</p>}
             </div>
           </li>
@@ -28,7 +33,7 @@ export function LaneDrawing({ lane }: { lane: Lane }) {
       {lane.works ? (
         <Notice tone="good" title="The signal arrives." />
       ) : (
-        <Notice tone="watch" title="Why it stops">
+        <Notice tone="watch" title={lane.doubled ? "Why it is not clear" : "Why it stops"}>
           <ol className="list-decimal pl-5">
             {lane.reasons.map((r) => (
               <li key={r}>{r}</li>

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { type FaceSide, faceOf } from "~/core/connect/face";
 import { KIND_NAMES } from "~/core/model/kinds";
 import type { Port } from "~/core/model/types";
+import { lockWord } from "~/core/strip/way-back";
 import { Button, ScrollX } from "../controls";
 import { WireLook } from "../library/wire-look";
 
@@ -12,6 +13,8 @@ const CELL = 44;
 export interface PlugHalf {
   name: string;
   port: Port;
+  /** Contacts that change their cavity, by cavity: where they go, or come from. */
+  moves: Record<string, string>;
 }
 
 /** Both halves of a connection as faces with their cavities, and every contact in words. */
@@ -33,7 +36,7 @@ export function PlugFaces({ halves }: { halves: PlugHalf[] }) {
   );
 }
 
-function Half({ half: { name, port }, side }: { half: PlugHalf; side: FaceSide }) {
+function Half({ half: { name, port, moves }, side }: { half: PlugHalf; side: FaceSide }) {
   const face = faceOf(port, side);
   const { connector } = port;
   if (!face || !connector) return <p className="text-quiet">{name}: no plug, a place inside.</p>;
@@ -48,6 +51,7 @@ function Half({ half: { name, port }, side }: { half: PlugHalf; side: FaceSide }
             `${connector.family}, ${connector.ways} ways, ${connector.gender}`,
             connector.keying && `keying ${connector.keying}`,
             connector.colour,
+            connector.lock && (connector.opens ?? lockWord(connector.lock)),
             connector.reversible && "goes in both ways round: mind it",
             side === "mating" ? "from the mating side" : "from the wires",
           ]
@@ -91,6 +95,14 @@ function Half({ half: { name, port }, side }: { half: PlugHalf; side: FaceSide }
                 strokeWidth={c.contact ? 1.75 : 1}
                 strokeDasharray={c.layer >= 0 ? DASHES[c.layer] : undefined}
               />
+              {moves[c.id] && (
+                <path
+                  d={moves[c.id]?.startsWith("goes") ? "M31 13l8-8M39 11V5h-6" : "M39 5l-8 8M31 7v6h6"}
+                  fill="none"
+                  stroke="var(--accent)"
+                  strokeWidth={2.5}
+                />
+              )}
               <text
                 x={CELL / 2}
                 y={17}
@@ -123,7 +135,10 @@ function Half({ half: { name, port }, side }: { half: PlugHalf; side: FaceSide }
               <li key={id} className="flex flex-wrap items-center gap-x-3 border-b border-rule py-0.5 text-sm">
                 <span className="num w-8 text-right">{id}</span>
                 <span className="num w-10 font-medium">{tag}</span>
-                <span className="min-w-0 flex-1">{contact.label ?? KIND_NAMES[contact.kind]}</span>
+                <span className="min-w-0 flex-1">
+                  {contact.label ?? KIND_NAMES[contact.kind]}
+                  {moves[id] && <strong className="block font-medium">It {moves[id]}</strong>}
+                </span>
                 {contact.wire && (
                   <span className="inline-flex items-center gap-2">
                     <WireLook {...contact.wire} />

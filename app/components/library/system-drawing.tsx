@@ -1,9 +1,9 @@
 import type { LaidOut } from "~/app/workers/lay-out";
+import { LAYER_DASHES } from "~/core/connect/drawing";
+import { KIND_NAMES } from "~/core/model/kinds";
 import { ScrollX } from "../controls";
 
 const LAYER_NAMES = ["supply", "control", "picture, sound, data"];
-/** Strokes, not colours, tell the layers apart. */
-const LAYER_DASHES = ["2 4", "8 4", undefined];
 
 /** A wide system is drawn smaller down to this; below it the frame scrolls. */
 const LEAST_SCALE = 0.62;
@@ -46,7 +46,7 @@ export function SystemDrawing({
               strokeWidth={l.ours ? 2 : 1.25}
               strokeDasharray={l.air ? "1 6" : LAYER_DASHES[l.layer]}
             >
-              <title>{l.kinds}</title>
+              <title>{l.kinds.map((k) => KIND_NAMES[k]).join(", ")}</title>
             </polyline>
           ))}
           {drawing.boxes.map((b) => (

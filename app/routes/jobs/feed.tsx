@@ -1,4 +1,5 @@
-import { Link, useParams } from "react-router";
+import { Link } from "react-router";
+import { BackToConnections } from "~/app/components/connect/back-link";
 import { Budget } from "~/app/components/connect/budget";
 import { FeedList } from "~/app/components/connect/feed-list";
 import { Readings } from "~/app/components/connect/readings";
@@ -28,15 +29,10 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 }
 
 export default function Feed({ loaderData: d }: Route.ComponentProps) {
-  const { job } = useParams();
   const taken = d.candidates.find((c) => c.position.id === d.taken) ?? null;
   return (
     <>
-      <p className="mb-2">
-        <Link to={`/jobs/${job}/connect`} className="inline-flex min-h-11 items-center underline underline-offset-4">
-          Back to the connections
-        </Link>
-      </p>
+      <BackToConnections />
       <div className="grid grid-cols-[minmax(0,1fr)] gap-x-10 xl:grid-cols-2">
         <Section
           title="Switched feed from the fuse panel"

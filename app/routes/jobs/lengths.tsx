@@ -1,17 +1,42 @@
+import { Download } from "lucide-react";
 import { Link, useParams } from "react-router";
-import { Section } from "~/app/components/controls";
+import { BackToConnections } from "~/app/components/connect/back-link";
+import { Findings } from "~/app/components/connect/findings";
+import { MaterialList } from "~/app/components/connect/material-list";
+import { Places } from "~/app/components/connect/places";
+import { buttonLook, Section } from "~/app/components/controls";
 import { Mark, Notice, type Tone } from "~/app/components/marks";
+import { database } from "~/app/server/db.server";
 import { loadJob } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
+import { checkConnections } from "~/core/connect/rules";
+import { PLACE_RULES } from "~/core/connect/rules/places";
+import { planInput } from "~/core/job/connect";
 import { type LeadLine, lengthsOf } from "~/core/lengths/job";
-import { conditionTest, resolveChoices } from "~/core/model/compose";
+import { movable, placement } from "~/core/lengths/placement";
+import { stockOf } from "~/db/stock";
 import type { Route } from "./+types/lengths";
 
 export async function loader({ params, context }: Route.LoaderArgs) {
-  const { plan, state } = await loadJob(person(context), params.job);
+  const account = person(context);
+  const { plan, state } = await loadJob(account, params.job);
   const { car, kit } = plan.documents;
-  const applies = conditionTest(car, plan.stock, resolveChoices(kit, state.choices ?? {}));
-  return { ...lengthsOf(car, kit, plan.fitted, applies, state.feed !== null), box: kit.box, car: car.id };
+  const placing = placement(kit, plan.applies, state.placed);
+  return {
+    ...lengthsOf(car, kit, plan.fitted, plan.applies, state.placed, state.feed !== null),
+    box: kit.box,
+    stock: await stockOf(database(), account.shopId),
+    car: car.id,
+    places: [
+      ...new Set([...(car.places ?? []).map((p) => p.name), ...(car.runs ?? []).flatMap((r) => [r.from, r.to])]),
+    ],
+    parts: movable(plan.fitted, placing).map((p) => ({
+      id: p.id,
+      name: p.name,
+      place: placing.places.get(p.id) ?? "",
+    })),
+    findings: checkConnections(planInput(plan, state)).filter((f) => PLACE_RULES.has(f.rule)),
+  };
 }
 
 const MARKS: Record<"fits" | "short" | "unknown" | "none", { tone: Tone; word: string }> = {
@@ -21,52 +46,50 @@ const MARKS: Record<"fits" | "short" | "unknown" | "none", { tone: Tone; word: s
   none: { tone: "watch", word: "No way" },
 };
 
-export default function Lengths({ loaderData: { leads, material, box, car } }: Route.ComponentProps) {
+export default function Lengths({ loaderData }: Route.ComponentProps) {
+  const { leads, material, box, stock, car, places, parts, findings } = loaderData;
   const { job } = useParams();
   const short = leads.filter((l) => l.check?.verdict === "short");
   return (
     <>
-      <p className="mb-2">
-        <Link to={`/jobs/${job}/connect`} className="inline-flex min-h-11 items-center underline underline-offset-4">
-          Back to the connections
-        </Link>
-      </p>
+      <BackToConnections />
       {short.length > 0 && (
         <Notice tone="stop" title={`${short.length === 1 ? "One lead is" : `${short.length} leads are`} too short`}>
           <p>Known before the dash is open: {short.map((l) => l.name).join(", ")}.</p>
         </Notice>
       )}
-      <div className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-x-10 xl:grid-cols-[minmax(0,1fr)_22rem]">
-        <Section title="Leads on their way" id="leads" aside="The shortest way that keeps off the airbags">
-          {leads.length === 0 && (
-            <Notice tone="none" title="The kit does not say where its leads run">
-              <p>Enter the two ends of each lead in the kit, and the ways in the car, in the library.</p>
-            </Notice>
+      <div className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-x-10 xl:grid-cols-[minmax(0,1fr)_26rem]">
+        <div>
+          {parts.length > 0 && (
+            <Section title="Where it lies" id="places" aside="Lengths and warnings follow">
+              <Places parts={parts} places={places} />
+              {findings.length > 0 && (
+                <div className="mt-3">
+                  <Findings findings={findings} />
+                </div>
+              )}
+            </Section>
           )}
-          <ul>
-            {leads.map((l) => (
-              <Lead key={`${l.lead.part}-${l.lead.to}`} line={l} />
-            ))}
-          </ul>
-        </Section>
+          <Section title="Leads on their way" id="leads" aside="The shortest way that keeps off the airbags">
+            {leads.length === 0 && (
+              <Notice tone="none" title="The kit does not say where its leads run">
+                <p>Enter the two ends of each lead in the kit, and the ways in the car, in the library.</p>
+              </Notice>
+            )}
+            <ul>
+              {leads.map((l) => (
+                <Lead key={`${l.lead.part}-${l.lead.to}`} line={l} />
+              ))}
+            </ul>
+            {leads.length > 0 && (
+              <a href={`/jobs/${job}/lengths.csv`} className={buttonLook("quiet")}>
+                <Download size={18} aria-hidden="true" /> Lengths and material as CSV
+              </a>
+            )}
+          </Section>
+        </div>
         <Section title="Small material" id="material">
-          <ul>
-            {material.map((m) => {
-              const inBox = box.some((b) => b.toLowerCase().includes(m.what.toLowerCase().split(" ").at(-1) ?? ""));
-              return (
-                <li key={m.what} className="border-b border-rule py-2">
-                  <p className="flex flex-wrap items-center gap-x-3">
-                    <span className="num text-lg font-medium">
-                      {m.unit === "m" ? `${m.amount.toFixed(1)} m` : m.amount}
-                    </span>
-                    <span className="min-w-0 flex-1">{m.what}</span>
-                    <Mark tone={inBox ? "good" : "watch"}>{inBox ? "In the box" : "Not in the box"}</Mark>
-                  </p>
-                  <p className="text-sm text-quiet">{m.from}</p>
-                </li>
-              );
-            })}
-          </ul>
+          <MaterialList material={material} box={box} stock={stock} />
           <p className="mt-2 text-sm text-quiet">
             Ties every 150 to 200 mm: common practice. Ways and lengths stand in the{" "}
             <Link to={`/library/car/${car}`} className="underline">

@@ -5,6 +5,9 @@ import { person } from "~/app/server/session.server";
 import { entryBodySchema } from "~/profiles/job";
 import type { Route } from "./+types/log";
 
+/** One press of a button never means more than this. */
+const MOST_AT_ONCE = 20;
+
 const schema = z.object({
   entry: z.uuid(),
   /** Milliseconds since it happened, from a device that was without connection. */
@@ -23,10 +26,16 @@ const schema = z.object({
     .pipe(entryBodySchema),
 });
 
-/** Appends one entry to the log of a job: what every button of the surfaces does. */
+/** Appends entries to the log of a job, in their order: what every button of the surfaces does. Most bring one. */
 export async function action({ request, params, context }: Route.ActionArgs) {
   const account = person(context);
-  const parsed = schema.safeParse(Object.fromEntries(await request.formData()));
+  const form = await request.formData();
+  const bodies = form.getAll("body");
+  const parsed = z
+    .array(schema)
+    .min(1)
+    .max(MOST_AT_ONCE)
+    .safeParse(form.getAll("entry").map((entry, i) => ({ entry, body: bodies[i], age: form.get("age") ?? undefined })));
   if (!parsed.success) {
     const [issue] = parsed.error.issues;
     return data(
@@ -38,12 +47,15 @@ export async function action({ request, params, context }: Route.ActionArgs) {
       { status: 400 },
     );
   }
-  const { entry, body, age } = parsed.data;
-  const result = await append(account, params.job, { id: entry, body, ...(age === undefined ? {} : { ageMs: age }) });
-  if (!result.ok) return data(result, { status: result.status });
+  let repeated = true;
+  for (const { entry, body, age } of parsed.data) {
+    const result = await append(account, params.job, { id: entry, body, ...(age === undefined ? {} : { ageMs: age }) });
+    if (!result.ok) return data(result, { status: result.status });
+    repeated &&= result.repeated;
+  }
   const page = request.headers.get("referer");
   const withoutScript = request.headers.get("sec-fetch-dest") === "document";
-  return withoutScript && page ? redirect(new URL(page).pathname) : result;
+  return withoutScript && page ? redirect(new URL(page).pathname) : { ok: true as const, repeated };
 }
 
 export function loader({ params }: Route.LoaderArgs) {

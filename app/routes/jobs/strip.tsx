@@ -14,7 +14,7 @@ import { SmallParts, Trays } from "~/app/components/strip/trays";
 import { loadJob } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
 import { stripInputOf } from "~/app/server/strip.server";
-import { functionsLostWithout } from "~/core/connect/check";
+import { functionsLostWithout } from "~/core/connect/rules/factory";
 import { sameEnds } from "~/core/model/compose";
 import { describePort } from "~/core/model/words";
 import { smallParts, trays, whereItBelongs } from "~/core/strip/fasteners";

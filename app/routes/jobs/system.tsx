@@ -1,13 +1,15 @@
-import { Download, ZoomIn, ZoomOut } from "lucide-react";
+import { Download, FileText, ZoomIn, ZoomOut } from "lucide-react";
 import { useRef, useState } from "react";
-import { Link, useParams } from "react-router";
-import { Button } from "~/app/components/controls";
+import { useParams } from "react-router";
+import { BackToConnections } from "~/app/components/connect/back-link";
+import { Button, buttonLook } from "~/app/components/controls";
 import { SystemDrawing } from "~/app/components/library/system-drawing";
 import { saveSvg } from "~/app/lib/save-svg";
 import { useLayout } from "~/app/lib/use-layout";
 import { loadJob } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
-import { drawingGraph, onlyLayers } from "~/core/connect/drawing";
+import { drawingGraph, onlyKind, onlyLayers } from "~/core/connect/drawing";
+import { KIND_NAMES, SIGNAL_KINDS, type SignalKind } from "~/core/model/kinds";
 import type { Route } from "./+types/system";
 
 export async function loader({ params, context }: Route.LoaderArgs) {
@@ -19,10 +21,13 @@ const LAYERS = ["Supply", "Control", "Picture, sound, data"];
 const SCALES = [0.5, 0.75, 1, 1.35, 1.8];
 
 export default function System({ loaderData: { graph, number } }: Route.ComponentProps) {
-  const { job } = useParams();
   const [layers, setLayers] = useState<readonly number[]>([0, 1, 2]);
   const [zoom, setZoom] = useState(1);
-  const drawing = useLayout(onlyLayers(graph, layers));
+  const [kind, setKind] = useState<SignalKind | "">("");
+  const { job } = useParams();
+  const shown = onlyLayers(graph, layers);
+  const drawing = useLayout(kind ? onlyKind(shown, kind) : shown);
+  const kinds = SIGNAL_KINDS.filter((k) => graph.lines.some((l) => l.kinds.includes(k)));
   const frame = useRef<HTMLDivElement>(null);
   const save = () => {
     const svg = frame.current?.querySelector("svg");
@@ -30,11 +35,7 @@ export default function System({ loaderData: { graph, number } }: Route.Componen
   };
   return (
     <>
-      <p className="mb-2">
-        <Link to={`/jobs/${job}/connect`} className="inline-flex min-h-11 items-center underline underline-offset-4">
-          Back to the connections
-        </Link>
-      </p>
+      <BackToConnections />
       <h2>The whole system as fitted</h2>
       <div className="my-3 flex flex-wrap items-center gap-x-5 gap-y-2">
         {LAYERS.map((name, layer) => (
@@ -50,6 +51,17 @@ export default function System({ loaderData: { graph, number } }: Route.Componen
             {name}
           </label>
         ))}
+        <label className="inline-flex min-h-11 items-center gap-2">
+          Only
+          <select className="field" value={kind} onChange={(e) => setKind(e.currentTarget.value as SignalKind | "")}>
+            <option value="">every kind</option>
+            {kinds.map((k) => (
+              <option key={k} value={k}>
+                {KIND_NAMES[k]}
+              </option>
+            ))}
+          </select>
+        </label>
         <span className="flex gap-1">
           <Button aria-label="Smaller" disabled={zoom === 0} onClick={() => setZoom(zoom - 1)}>
             <ZoomOut size={20} aria-hidden="true" />
@@ -61,6 +73,12 @@ export default function System({ loaderData: { graph, number } }: Route.Componen
         <Button onClick={save} disabled={!drawing}>
           <Download size={18} aria-hidden="true" /> Save as SVG
         </Button>
+        <a
+          className={buttonLook()}
+          href={`/jobs/${job}/system.pdf?layers=${[...layers].sort().join("")}${kind && `&kind=${kind}`}`}
+        >
+          <FileText size={18} aria-hidden="true" /> Open as PDF
+        </a>
       </div>
       <div ref={frame}>
         {drawing ? (

@@ -22,7 +22,16 @@ export function bodyComputer(l: CarLeaflet): Part {
     type: "device",
     reachMinutes: 10,
     needs: supplyNeeds("main", { battery: "1", ground: "2" }),
-    buses: [{ id: "comfort", high: "main.3", low: "main.4" }],
+    // An older car without the bus at the radio has a slow one, with both ends inside: two of 120 ohm side by side.
+    buses: [
+      {
+        id: "comfort",
+        high: "main.3",
+        low: "main.4",
+        kbit: l.busAtRadio ? 125 : 50,
+        terminatorOhm: l.busAtRadio ? 120 : 60,
+      },
+    ],
     messages: [
       { bus: "comfort", name: "keyOn", when: awake },
       // A manual gearbox does not report reverse on the bus; the reverse lamp does.

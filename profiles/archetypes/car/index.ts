@@ -9,7 +9,7 @@ import { fittings } from "./fittings";
 import { functions } from "./functions";
 import { fusePanel } from "./fuse-panel";
 import { battery, loom } from "./loom";
-import { runs } from "./runs";
+import { places, runs } from "./runs";
 import { stripPlan } from "./strip-plan";
 
 const words = z.string().trim().min(1).max(600);
@@ -85,6 +85,7 @@ export function buildCar(l: CarLeaflet): CarProfile {
     power: { batteryAh: 60, ignitionA: 9 },
     fusePanel: fusePanel(),
     runs: runs(),
+    places: places(),
     stripPlan: stripPlan(l),
   };
 }

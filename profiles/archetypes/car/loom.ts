@@ -1,4 +1,4 @@
-import type { Part, Port } from "../../../core/model/types";
+import type { Join, Part, Port } from "../../../core/model/types";
 import { FEMALE, gives, half, port, SPEAKER_BLOCK, speakerContacts, wire } from "../vocabulary";
 import type { CarLeaflet } from "./index";
 import {
@@ -44,7 +44,7 @@ export function loom(l: CarLeaflet): Part {
       wire("7", "keyScan", "hazard switch"),
       wire("8", "accessory"),
     ]),
-    port("radio", "radio plug", half(l.radioPlug, FEMALE), [
+    port("radio", "radio plug", half({ lock: "lever", ...l.radioPlug }, FEMALE), [
       ...(l.sound === "ring" ? RING_WIRES() : speakerContacts("wire")),
       ...(l.busAtRadio ? [wire(pins.high, "can", "bus high"), wire(pins.low, "can", "bus low")] : []),
       wire(pins.mic, "microphone"),
@@ -72,15 +72,19 @@ export function loom(l: CarLeaflet): Part {
       wire("L", "can", "bus low"),
     ]),
   ];
-  const joins = [
-    { contacts: ["posts.30", "body.1", `radio.${pins.battery}`, "screen.1"] },
-    { contacts: ["posts.31", "body.2", `radio.${pins.ground}`, "screen.2", "reverseLamp.2", "socket12.2"] },
+  const joins: Join[] = [
+    { contacts: ["posts.30", "body.1", `radio.${pins.battery}`, "screen.1"], mm2: 1.5, fuseA: 15 },
+    { contacts: ["posts.31", "body.2", `radio.${pins.ground}`, "screen.2", "reverseLamp.2", "socket12.2"], mm2: 1.5 },
     { contacts: ["body.3", "busTap.H", ...(l.busAtRadio ? [`radio.${pins.high}`] : [])] },
     { contacts: ["body.4", "busTap.L", ...(l.busAtRadio ? [`radio.${pins.low}`] : [])] },
     { contacts: ["body.6", "reverseLamp.1", ...(l.gearbox === "manual" ? [`radio.${pins.reverse}`] : [])] },
     { contacts: ["body.7", "vents.1"] },
     { contacts: ["mic.1", `radio.${pins.mic}`] },
-    { contacts: ["body.8", "socket12.1", "fusePanel.1", ...(l.key === "wire" ? [`radio.${pins.accessory}`] : [])] },
+    {
+      contacts: ["body.8", "socket12.1", "fusePanel.1", ...(l.key === "wire" ? [`radio.${pins.accessory}`] : [])],
+      mm2: 1.5,
+      fuseA: 15,
+    },
   ];
   const add = (p: Port, ...more: string[][]) => {
     ports.push(p);

@@ -1,6 +1,8 @@
 /** Housings and contacts that every car has in common here. */
 import { wire } from "../vocabulary";
 
+const TONGUE = "tongue" as const;
+
 /** Ring contacts: light out of the radio, light back into it, and the sound that travels with the light. */
 export const RING_WIRES = () => [
   wire("ro", "opticalRing", "ring, from the radio"),
@@ -8,16 +10,16 @@ export const RING_WIRES = () => [
   wire("s", "lineAudio", "sound on the ring"),
 ];
 
-export const BUS_TAP = { family: "Bus pair 2", ways: 2 };
-export const BODY = { family: "Body 8", ways: 8 };
-export const SUPPLY = { family: "Supply 4", ways: 4, colour: "white" };
-export const MIC = { family: "Mic 2", ways: 2 };
-export const SWITCH = { family: "Switch 6", ways: 6, colour: "grey" };
-export const WHEEL = { family: "Wheel 4", ways: 4 };
-export const CAMERA = { family: "Camera 4", ways: 4, keying: "B" };
-export const PICTURE = { family: "Picture 2", ways: 2, colour: "yellow" };
-export const AMPLIFIER = { family: "Ring 8", ways: 8, keying: "O" };
-export const CLIMATE = { family: "Climate 10", ways: 10 };
+export const BUS_TAP = { family: "Bus pair 2", ways: 2, lock: TONGUE };
+export const BODY = { family: "Body 8", ways: 8, lock: TONGUE };
+export const SUPPLY = { family: "Supply 4", ways: 4, colour: "white", lock: TONGUE };
+export const MIC = { family: "Mic 2", ways: 2, lock: TONGUE };
+export const SWITCH = { family: "Switch 6", ways: 6, colour: "grey", lock: TONGUE };
+export const WHEEL = { family: "Wheel 4", ways: 4, lock: TONGUE };
+export const CAMERA = { family: "Camera 4", ways: 4, keying: "B", lock: TONGUE };
+export const PICTURE = { family: "Picture 2", ways: 2, colour: "yellow", lock: TONGUE };
+export const AMPLIFIER = { family: "Ring 8", ways: 8, keying: "O", lock: "slide" as const };
+export const CLIMATE = { family: "Climate 10", ways: 10, lock: TONGUE };
 export const ZONES = [
   { id: "L", label: "left zone", press: "warmerLeft" },
   { id: "R", label: "right zone", press: "warmerRight" },

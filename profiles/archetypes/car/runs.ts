@@ -1,4 +1,4 @@
-import type { RunSegment } from "../../../core/model/profile";
+import type { CarPlace, RunSegment } from "../../../core/model/profile";
 
 /** Ways of leads in such cars, measured by nobody: the shop replaces them by its own tape measure. */
 export function runs(): RunSegment[] {
@@ -19,6 +19,30 @@ export function runs(): RunSegment[] {
     run("engine bay", "front grille", 1.3, { zone: "hot" }),
   ].map((r, i) => ({ id: `r${i + 1}`, ...r }));
 }
+
+/** What the places of such cars are like. */
+export function places(): CarPlace[] {
+  return [
+    place("glovebox space", "plastic", { airy: true }),
+    place("radio shaft", "metal", {}),
+    place("vent space", "plastic", { airy: true }),
+    place("column shroud", "plastic", { byHand: true }),
+    place("console space", "plastic", { byHand: true }),
+    place("knee space", "metal", { airy: true, byHand: true }),
+    place("A-pillar", "metal", {}),
+    place("headlining edge", "metal", { byHand: true }),
+    place("sill", "metal", {}),
+    place("engine bay", "metal", { airy: true, hot: true }),
+  ];
+}
+
+const place = (name: string, surface: CarPlace["surface"], more: Partial<CarPlace>): CarPlace => ({
+  name,
+  surface,
+  airy: false,
+  byHand: false,
+  ...more,
+});
 
 const run = (from: string, to: string, lengthM: number, more: Partial<RunSegment> = {}): Omit<RunSegment, "id"> => ({
   from,

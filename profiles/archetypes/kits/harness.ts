@@ -39,6 +39,7 @@ export function tHarness(
     name: "T-harness",
     type: "lead",
     lengthM: 0.35,
+    twisted: true,
     reachMinutes: 1,
     ports: [
       port("car", "car end", half(l.radioPlug, MALE), contacts),
@@ -54,8 +55,8 @@ export function tHarness(
       ...straight,
       { contacts: [`car.${pins.high}`, `radio.${pins.high}`, "module.3"] },
       { contacts: [`car.${pins.low}`, `radio.${pins.low}`, "module.4"] },
-      { contacts: [`car.${pins.battery}`, `radio.${pins.battery}`, "module.1"] },
-      { contacts: [`car.${pins.ground}`, `radio.${pins.ground}`, "module.2"] },
+      { contacts: [`car.${pins.battery}`, `radio.${pins.battery}`, "module.1"], mm2: 1.5 },
+      { contacts: [`car.${pins.ground}`, `radio.${pins.ground}`, "module.2"], mm2: 1.5 },
     ],
     ...(ring
       ? {
@@ -91,4 +92,5 @@ export const RING_SETTING = {
   means: "contacts" as const,
   say: "Move the two optical contacts from the car's plug into the harness plug; fibre not tighter than 25 mm radius",
   minutes: 6,
+  moves: ["ro", "ri"].map((c) => ({ from: `loom.radio.${c}`, to: `harness.car.${c}` })),
 };

@@ -158,6 +158,7 @@ export function buildNavigation(l: z.infer<typeof navigationLeaflet>): KitProfil
       means: "contacts",
       say: "Premium amplifier: cut the two speech wires and pin them into the premium cavities of the radio plug",
       minutes: 20,
+      moves: [{ from: "speechLead.radio.std", to: "speechLead.radio.prem", cut: true }],
       when: premium,
     },
   ];

@@ -23,7 +23,9 @@ const BY_CHOICE: Record<string, Record<string, Omit<Place, "when">[]>> = {
 /** Places that a kit asks to be reached, from its module and its choices. */
 export function usualReach(kit: KitProfile): Place[] {
   const module = kit.parts.find((p) => p.type === "device" && p.id === "module");
-  const own: Place[] = module ? [{ place: "glovebox space", why: `${module.name} lies there in moving air` }] : [];
+  const own: Place[] = module
+    ? [{ place: "glovebox space", why: `${module.name} lies there in moving air`, holds: module.id }]
+    : [];
   const chosen = kit.choices.flatMap((c) =>
     c.options.flatMap((o) =>
       (BY_CHOICE[c.id]?.[o.id] ?? []).map((p): Place => ({ ...p, when: { choice: c.id, is: [o.id] } })),

@@ -120,7 +120,18 @@ export function radio(f: RadioFeatures, place: RadioPlace, camera: boolean): Par
       place.key === "bus"
         ? busNeeds("main", pins)
         : [...supplyNeeds("main", pins), { at: `main.${pins.accessory}`, say: "the accessory feed" }],
-    ...(place.bus ? { buses: [{ id: "car", high: `main.${pins.high}`, low: `main.${pins.low}` }] } : {}),
+    ...(place.bus
+      ? {
+          buses: [
+            {
+              id: "car",
+              high: `main.${pins.high}`,
+              low: `main.${pins.low}`,
+              ...(place.endsBus ? { terminatorOhm: 120 } : {}),
+            },
+          ],
+        }
+      : {}),
     settings: [
       ...(f.mirroring === "after update"
         ? [{ id: "mirroring", label: "Mirroring in the firmware", values: ["locked", "open"], initial: "locked" }]

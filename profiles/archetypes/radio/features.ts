@@ -47,6 +47,8 @@ export interface RadioPlace {
   satelliteAntenna: boolean;
   /** The plug carries the bus pair. */
   bus: boolean;
+  /** One end of the bus pair lies in the radio. */
+  endsBus: boolean;
   /** The plug carries a reverse wire, as with a manual gearbox. */
   reverseWire: boolean;
 }

@@ -112,7 +112,15 @@ export function addPhone(kit: KitProfile): void {
       type: "device",
       lengthM: 1.5,
       reachMinutes: 2,
-      settings: [{ id: "place", label: "Antenna place", values: ["on plastic", "on metal"], initial: "on plastic" }],
+      settings: [
+        {
+          id: "place",
+          label: "Antenna place",
+          values: ["on plastic", "on metal"],
+          initial: "on plastic",
+          follows: "surface",
+        },
+      ],
       ports: [
         port("air", "air", null, [takes("1", "wireless")]),
         port("coax", "plug", half({ family: "Screw coax", ways: 1 }, MALE), [gives("1", "radioFrequency")]),

@@ -8,13 +8,16 @@ import type { RadioSwapLeaflet } from "./index";
 export function addBusWires(l: RadioSwapLeaflet, kit: KitProfile): void {
   const plug = { family: "Bus pair 2", ways: 2 };
   const by = (id: string) => ({ choice: "bus", is: [id] });
-  const pair = lead(
-    "busPair",
-    "Twisted bus pair from the body computer",
-    3,
-    port("body", "body computer end", half(plug, MALE), [wire("H", "can"), wire("L", "can")]),
-    port("radio", "radio end", half(plug, MALE), [wire("H", "can"), wire("L", "can")]),
-  );
+  const pair = {
+    ...lead(
+      "busPair",
+      "Twisted bus pair from the body computer",
+      3,
+      port("body", "body computer end", half(plug, MALE), [wire("H", "can"), wire("L", "can")]),
+      port("radio", "radio end", half(plug, MALE), [wire("H", "can"), wire("L", "can")]),
+    ),
+    twisted: true,
+  };
   const adapter: Part = {
     id: "busAdapter",
     name: "Small bus adapter",
@@ -138,6 +141,7 @@ export function addBusModule(kit: KitProfile): void {
         port("fuse", "fuse end", half({ family: "Blade fuse", ways: 1 }, MALE), [wire("1", "accessory")]),
         port("radio", "radio end", half(ACCESSORY, MALE), [wire("1", "accessory")]),
       ),
+      joins: [{ contacts: ["fuse.1", "radio.1"], mm2: 0.75, fuseA: 5 }],
       when: by("fuse"),
     },
   );

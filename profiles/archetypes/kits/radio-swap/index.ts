@@ -50,6 +50,7 @@ export function buildRadioSwap(l: RadioSwapLeaflet): KitProfile {
     wheelKeys: l.wheelKeys,
     satelliteAntenna: l.satellite,
     bus: !aftermarket,
+    endsBus: l.from === "higher level" || l.from === "bigger module and screen",
     reverseWire: false,
   });
   kit.replaces = [

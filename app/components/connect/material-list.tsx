@@ -1,0 +1,87 @@
+import { useState } from "react";
+import { useFetcher } from "react-router";
+import type { action } from "~/app/routes/stock";
+import type { Material } from "~/core/lengths/material";
+import { type Supply, supplies } from "~/core/lengths/stock";
+import { Button } from "../controls";
+import { useJob } from "../entry-form";
+import { Mark } from "../marks";
+
+const amount = (n: number, unit: Material["unit"]) => (unit === "m" ? `${n.toFixed(1)} m` : String(Math.ceil(n)));
+
+/** Small material counted, against what lies in the box and on the shelf; the shelf can be counted here. */
+export function MaterialList({
+  material,
+  box,
+  stock,
+}: {
+  material: Material[];
+  box: string[];
+  stock: Record<string, number>;
+}) {
+  return (
+    <ul>
+      {supplies(material, box, stock).map((s) => (
+        <Line key={s.what} supply={s} />
+      ))}
+    </ul>
+  );
+}
+
+function Line({ supply: s }: { supply: Supply }) {
+  const [counting, setCounting] = useState(false);
+  const { readOnly } = useJob();
+  return (
+    <li className="border-b border-rule py-2">
+      <p className="flex flex-wrap items-center gap-x-3">
+        <span className="num text-lg font-medium">{amount(s.needed, s.unit)}</span>
+        <span className="min-w-0 flex-1">{s.what}</span>
+        {s.verdict === "box" ? (
+          <Mark tone="good">In the box</Mark>
+        ) : s.verdict === "shelf" ? (
+          <Mark tone="good">On the shelf</Mark>
+        ) : (
+          <Mark tone="watch">{amount(s.missing, s.unit)} missing</Mark>
+        )}
+      </p>
+      <p className="text-sm text-quiet">{s.from}</p>
+      <div className="flex flex-wrap items-center gap-x-3 text-sm">
+        <span className="num">
+          box {amount(s.inBox, s.unit)}, shelf {amount(s.onShelf, s.unit)}
+        </span>
+        {!readOnly && (
+          <Button
+            look="quiet"
+            className="px-1! text-sm"
+            aria-expanded={counting}
+            aria-label={`Count the shelf: ${s.what}`}
+            onClick={() => setCounting(!counting)}
+          >
+            Count the shelf
+          </Button>
+        )}
+      </div>
+      {counting && <Count supply={s} done={() => setCounting(false)} />}
+    </li>
+  );
+}
+
+function Count({ supply: s, done }: { supply: Supply; done(): void }) {
+  const fetcher = useFetcher<typeof action>();
+  return (
+    <fetcher.Form method="post" action="/stock" onSubmit={done} className="flex items-end gap-2 pb-1">
+      <input type="hidden" name="what" value={s.what} />
+      <label className="block">
+        <span className="text-sm">On the shelf, {s.unit}</span>
+        <input
+          name="amount"
+          className="field num mt-1 w-28"
+          inputMode="decimal"
+          defaultValue={s.onShelf || ""}
+          required
+        />
+      </label>
+      <Button type="submit">Keep</Button>
+    </fetcher.Form>
+  );
+}

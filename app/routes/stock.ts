@@ -1,0 +1,32 @@
+import { data } from "react-router";
+import { z } from "zod";
+import { database } from "~/app/server/db.server";
+import { person, requireRole, WRITERS } from "~/app/server/session.server";
+import { countStock } from "~/db/stock";
+import type { Route } from "./+types/stock";
+
+const schema = z.object({
+  what: z.string().trim().min(1).max(80),
+  amount: z
+    .string()
+    .transform((t) => Number(t.replace(",", ".")))
+    .pipe(z.number().min(0).max(100_000)),
+});
+
+/** Notes how much of a material was counted on the shelf. */
+export async function action({ request, context }: Route.ActionArgs) {
+  const account = person(context);
+  requireRole(account, WRITERS);
+  const parsed = schema.safeParse(Object.fromEntries(await request.formData()));
+  if (!parsed.success)
+    return data(
+      { ok: false as const, message: "Write how much there is as a number, like 12 or 3,5." },
+      { status: 400 },
+    );
+  await countStock(database(), account.shopId, { ...parsed.data, by: account.name });
+  return { ok: true as const };
+}
+
+export function loader() {
+  throw data(null, { status: 404 });
+}

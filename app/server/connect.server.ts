@@ -1,0 +1,144 @@
+/** What the Connect surface shows of a job. */
+import { asPlugged, placesFor } from "~/core/connect/as-plugged";
+import { type ConnectTask, connectionPlan, staysInBox } from "~/core/connect/connection-plan";
+import { lane } from "~/core/connect/lane";
+import { isReversible } from "~/core/connect/rules/plugs";
+import { checkNow, checkPlan } from "~/core/job/connect";
+import { type Connection, isFailure, openNow } from "~/core/job/plan";
+import { lengthsOf } from "~/core/lengths/job";
+import { findPort } from "~/core/model/faults";
+import { Model } from "~/core/model/outcome";
+import type { PinMove } from "~/core/model/profile";
+import type { FunctionSpec, Situation } from "~/core/model/types";
+import { describeContact, describePort } from "~/core/model/words";
+import type { Account } from "~/db/accounts";
+import { libraryKits } from "./fit.server";
+import type { LoadedJob } from "./jobs.server";
+
+/** Fields of the situation that can be changed under a lane; the others follow from the function. */
+export type Asked = Partial<
+  Pick<Situation, "key" | "selector" | "lights" | "source" | "pictureMode" | "phone" | "paired">
+>;
+
+/**
+ * @param wanted test whose lane is drawn; the first that does not work when empty
+ * @param asked situation in which it is drawn, where that is not the one of the test
+ */
+export async function connectView(account: Account, { state, plan }: LoadedJob, wanted: string | null, asked: Asked) {
+  const open = openNow(plan, state);
+  const openLinks = open.openLinks ?? {};
+  const system = asPlugged(plan.fitted, state);
+  const model = new Model(system, open, plan.settings);
+  const works = plan.tests.map((t) => ({
+    id: t.id,
+    name: t.fn.name,
+    label: t.label,
+    works: model.try(t.fn, t.situationId).outcome.kind === "ok",
+  }));
+  const failing = plan.tests.filter((t) => isFailure(state.results.get(t.id)?.value));
+  const test =
+    plan.tests.find((t) => t.id === wanted) ??
+    failing[0] ??
+    plan.tests.find((t) => works.some((w) => w.id === t.id && !w.works)) ??
+    plan.tests[0];
+  const tasks = connectionPlan(plan.base, plan.connections);
+  const moves = plan.sets.flatMap((s) => s.moves ?? []);
+  const changed = Object.keys(asked).length > 0;
+  return {
+    before: tasks.filter((t) => t.kind !== "plug").map((t) => ({ ...t, done: isDone(t) })),
+    connections: plan.connections.map((c) =>
+      row(
+        c,
+        tasks.find((t) => t.link === c.link),
+      ),
+    ),
+    stays: staysInBox(plan.base),
+    planFindings: checkPlan(plan, state, await libraryKits(account)),
+    nowFindings: checkNow(plan, state),
+    works,
+    lane: test
+      ? lane(
+          system,
+          changed ? inSituation(test.fn, test.situationId, asked) : test.fn,
+          test.situationId,
+          plan.settings,
+          open,
+        )
+      : null,
+    chosen: test?.id ?? "",
+    situation: test
+      ? model.try(changed ? inSituation(test.fn, test.situationId, asked) : test.fn, test.situationId).situation
+      : null,
+    short: shortLeads(),
+    failing: failing.length,
+  };
+
+  function isDone(t: ConnectTask): boolean {
+    if (t.setting) return state.made.has(t.setting);
+    if (t.kind === "park") return state.tasks.has(t.id);
+    const [, a, b] = t.id.split(" ");
+    // Off is what a step of Strip took off, or what something else is plugged into already.
+    const taken = plan.connections.some((c) => state.plugged.has(c.link) && [c.a, c.b].some((p) => p === a || p === b));
+    const step = plan.steps.find((s) => s.opens?.some((o) => (o.a === a && o.b === b) || (o.a === b && o.b === a)));
+    const deed = step && state.strip.deeds.some((d) => d.step === step.id && d.direction === "in");
+    return taken || Boolean(deed) || state.tasks.has(t.id);
+  }
+
+  function row(c: Connection, task: ConnectTask | undefined) {
+    return {
+      ...c,
+      why: task?.why ?? "",
+      supply: task?.supply ?? "keyOff",
+      plugged: !(c.link in openLinks),
+      marked: state.plugged.has(c.link),
+      wrong: state.plugAt.has(c.link) || state.turned.has(c.link),
+      reversible: isReversible(plan.fitted, c),
+      places: placesFor(plan.fitted, c).map((port) => ({
+        port,
+        name: findPort(plan.fitted, port)?.label ?? port,
+        planned: port === c.b,
+      })),
+      plug: looks(c.a),
+      socket: looks(c.b),
+      halves: [c.a, c.b].flatMap((ref) => {
+        const port = findPort(plan.fitted, ref);
+        return port?.connector ? [{ name: describePort(plan.fitted, ref), port, moves: movesAt(ref) }] : [];
+      }),
+    };
+  }
+
+  /** Contacts that come into a housing or leave it, by cavity. */
+  function movesAt(port: string): Record<string, string> {
+    const told = (m: PinMove): [string, string][] => [
+      [m.from, `goes to ${describeContact(plan.fitted, m.to)}`],
+      [m.to, `comes from ${describeContact(plan.fitted, m.from)}`],
+    ];
+    return Object.fromEntries(
+      moves
+        .flatMap(told)
+        .filter(([ref]) => ref.startsWith(`${port}.`))
+        .map(([ref, words]) => [ref.slice(port.length + 1), words]),
+    );
+  }
+
+  /** Leads of the kit that do not reach, known before the dash is open. */
+  function shortLeads(): number {
+    const { leads } = lengthsOf(plan.documents.car, plan.documents.kit, plan.fitted, plan.applies, state.placed, false);
+    return leads.filter((l) => l.check?.verdict === "short").length;
+  }
+
+  function looks(port: string) {
+    const connector = findPort(plan.fitted, port)?.connector;
+    return connector
+      ? { family: connector.family, keying: connector.keying ?? "", colour: connector.colour ?? "" }
+      : null;
+  }
+}
+
+/** A function as it would be tried in a situation of one's own. */
+function inSituation(fn: FunctionSpec, situationId: string, asked: Asked): FunctionSpec {
+  return {
+    ...fn,
+    situations: fn.situations.map((s) => (s.id === situationId ? { ...s, set: { ...s.set, ...asked } } : s)),
+  };
+}

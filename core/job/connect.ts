@@ -1,0 +1,76 @@
+/** The connections of a job, checked as they are planned and as they are plugged. */
+import { asPlugged, misplaced } from "../connect/as-plugged";
+import { type CheckInput, checkConnections, type Finding } from "../connect/rules";
+import { withRemedies } from "../connect/rules/remedy";
+import type { KitProfile } from "../model/profile";
+import type { Settings } from "../model/types";
+import { type JobPlan, openNow, settingsOfPlaces } from "./plan";
+import type { JobState } from "./state";
+
+type Plugged = Pick<JobState, "plugged" | "strip" | "made" | "plugAt" | "turned" | "placed" | "feed">;
+
+/** What the rules look at when the plan itself is checked: everything plugged and set as planned. */
+export function planInput(
+  plan: JobPlan,
+  state: Pick<JobState, "placed">,
+  otherKits: readonly KitProfile[] = [],
+): CheckInput {
+  return {
+    car: plan.documents.car,
+    kit: plan.documents.kit,
+    stock: plan.stock,
+    system: plan.fitted,
+    open: { settings: settingsOfPlaces(plan, state) },
+    settings: plan.settings,
+    choices: plan.chosen,
+    applies: plan.applies,
+    placed: state.placed,
+    otherKits,
+  };
+}
+
+/** Findings of the plan, each with its remedy where there is only one. */
+export function checkPlan(plan: JobPlan, state: Pick<JobState, "placed">, otherKits: readonly KitProfile[]): Finding[] {
+  const input = planInput(plan, state, otherKits);
+  return withRemedies(checkConnections(input), input, plan.documents.variant, plan.sets);
+}
+
+/**
+ * Findings of the car as it is plugged now: leads in the wrong place, and what the rules find with them where they sit.
+ * What only waits for a plug or a setting that comes later is not a fault: such a finding goes away with everything
+ * plugged.
+ */
+export function checkNow(plan: JobPlan, state: Plugged): Finding[] {
+  const open = { ...openNow(plan, state), settings: settingsDue(plan, state) };
+  const input: CheckInput = { ...planInput(plan, state), system: asPlugged(plan.fitted, state), open };
+  const key = (f: Finding) => `${f.rule} ${f.place}`;
+  const stays = new Set(checkConnections({ ...input, open: { settings: open.settings } }).map(key));
+  const planned = new Set(checkConnections(planInput(plan, state)).map(key));
+  const wrong = misplaced(plan.fitted, state.plugAt);
+  const moved = new Set(
+    wrong.flatMap((f) => f.fix?.entries.map((e) => (e.kind === "connect.plug" ? e.data.link : "")) ?? []),
+  );
+  const found = checkConnections(input).filter(
+    (f) => f.level !== "note" && stays.has(key(f)) && !planned.has(key(f)) && !moved.has(f.link ?? ""),
+  );
+  return withRemedies([...wrong, ...found], input, plan.documents.variant, plan.sets);
+}
+
+/**
+ * Settings as they stand where it is too late for the plan: contacts that were to be moved before their plug went in.
+ * Coding and menus come later and count as planned here.
+ */
+function settingsDue(plan: JobPlan, state: Pick<JobState, "plugged" | "made" | "placed">): Settings {
+  const settings: Record<string, string> = { ...settingsOfPlaces(plan, state) };
+  for (const { setting, means, moves } of plan.sets) {
+    if (means !== "contacts" || state.made.has(setting)) continue;
+    const ports = new Set(
+      (moves ?? []).flatMap((m) => [m.from, m.to]).map((ref) => ref.split(".").slice(0, 2).join(".")),
+    );
+    const late = plan.connections.some((c) => state.plugged.has(c.link) && (ports.has(c.a) || ports.has(c.b)));
+    const [part, id] = setting.split(".");
+    const initial = plan.fitted.parts.find((p) => p.id === part)?.settings?.find((s) => s.id === id)?.initial;
+    if (late && initial !== undefined) settings[setting] = initial;
+  }
+  return settings;
+}

@@ -1,0 +1,43 @@
+import type { Material } from "./material";
+
+/** How much of a material there is: in the box of the kit, on the shop's shelf. */
+export interface Supply {
+  what: string;
+  needed: number;
+  unit: Material["unit"];
+  from: string;
+  inBox: number;
+  onShelf: number;
+  verdict: "box" | "shelf" | "short";
+  /** What is missing when both are used up. */
+  missing: number;
+}
+
+/**
+ * What the box and the shelf give of each material. A line of the box that names it counts with the number it says
+ * ("Ties, 10 pieces", "Foam tape, 2 m"), or as enough when it says none.
+ */
+export function supplies(
+  material: readonly Material[],
+  box: readonly string[],
+  shelf: Readonly<Record<string, number>>,
+): Supply[] {
+  return material.map((m) => {
+    const needed = m.unit === "pieces" ? Math.ceil(m.amount) : m.amount;
+    const inBox = box.filter((line) => names(line, m.what)).reduce((n, line) => n + amountIn(line, needed), 0);
+    const onShelf = shelf[m.what] ?? 0;
+    const missing = Math.max(0, needed - inBox - onShelf);
+    const verdict = inBox >= needed ? "box" : missing > 1e-9 ? "short" : "shelf";
+    return { what: m.what, needed, unit: m.unit, from: m.from, inBox, onShelf, verdict, missing };
+  });
+}
+
+/** A line names a material when it begins with its name; "Double-sided tape for the module" does, "Foil tape" does not. */
+function names(line: string, what: string): boolean {
+  return line.toLowerCase().startsWith(what.toLowerCase());
+}
+
+function amountIn(line: string, otherwise: number): number {
+  const number = /(\d+(?:[.,]\d+)?)\s*(?:pieces|m\b)/.exec(line)?.[1];
+  return number === undefined ? otherwise : Number(number.replace(",", "."));
+}

@@ -1,0 +1,85 @@
+/** A kit: what it brings, opens, plugs and sets, and on what its choices depend. */
+import { z } from "zod";
+import type { KitProfile } from "../../core/model/profile";
+import { action, assumed, functionShape, kitCondition, linkShape, partShape, someSituation, when } from "./system";
+import { contactRef, head, id, minutes, portRef, text, version } from "./words";
+
+export const kitSchema = z.strictObject({
+  document: z.literal("kit"),
+  ...head,
+  maker: text,
+  work: text,
+  price: z.number().min(0).max(1_000_000),
+  fitMinutes: z.strictObject({ low: minutes, usual: minutes, high: minutes }),
+  fits: z.array(z.strictObject({ condition: kitCondition, why: text })),
+  replaces: z.array(z.strictObject({ part: id, why: text, ifPresent: z.boolean().optional() })),
+  parts: z.array(z.strictObject({ ...partShape, when })).min(1),
+  unplug: z.array(z.strictObject({ a: portRef, b: portRef, why: text, when })),
+  plug: z.array(z.strictObject({ ...linkShape, say: text, when })),
+  reach: z.array(z.strictObject({ place: text, why: text, holds: id.optional(), when })).optional(),
+  leads: z
+    .array(
+      z.strictObject({
+        part: id,
+        from: text,
+        to: text,
+        kind: z.enum(["plain", "twisted", "optical"]).optional(),
+        service: z.array(text).optional(),
+        when,
+      }),
+    )
+    .optional(),
+  choices: z.array(
+    z.strictObject({
+      id,
+      label: text,
+      kind: z.enum(["offer", "school"]),
+      usual: id,
+      options: z
+        .array(
+          z.strictObject({
+            id,
+            label: text,
+            why: text,
+            assume: someSituation.optional(),
+            price: z.number().min(-100_000).max(100_000).optional(),
+            minutes: z.number().min(-600).max(600).optional(),
+          }),
+        )
+        .min(1),
+    }),
+  ),
+  functions: z.array(z.strictObject({ ...functionShape, when })),
+  actions: z.array(action),
+  assumed: z.array(assumed),
+  switchBank: z
+    .strictObject({ part: id, label: text, switches: z.array(id).min(1).max(10), off: z.string(), on: z.string() })
+    .optional(),
+  sets: z.array(
+    z.strictObject({
+      setting: portRef,
+      value: z.string().max(60),
+      means: z.enum(["coding", "gateway", "menu", "programmingPlug", "firmware", "contacts", "programming"]),
+      say: text,
+      minutes: z.number().min(0).max(600),
+      moves: z
+        .array(z.strictObject({ from: contactRef, to: contactRef, cut: z.boolean().optional() }))
+        .max(40)
+        .optional(),
+      when,
+    }),
+  ),
+  firmwareFloors: z.array(z.strictObject({ part: id, atLeast: version, why: text, when })),
+  box: z.array(text),
+  needs: z.array(
+    z.strictObject({
+      kind: z.enum(["part", "material", "tool", "programming", "wire", "drilling", "licence", "person"]),
+      say: text,
+      why: text.optional(),
+      minutes: z.number().min(0).max(600).optional(),
+      price: z.number().min(0).max(1_000_000).optional(),
+      when,
+    }),
+  ),
+  card: z.array(text),
+}) satisfies z.ZodType<KitProfile>;

@@ -1,0 +1,190 @@
+/** Parts, connections, conditions and functions: the vocabulary of the behaviour model. */
+import { z } from "zod";
+import { SIGNAL_KINDS } from "../../core/model/kinds";
+import type { KitCondition } from "../../core/model/profile";
+import type { Condition, Situation } from "../../core/model/types";
+import { attributes, contactRef, id, place, portRef, text } from "./words";
+
+export const situationSchema = z.strictObject({
+  key: z.enum(["off", "accessory", "on", "cranking", "running"]),
+  selector: z.enum(["P", "R", "N", "D"]),
+  parkingBrake: z.boolean(),
+  lights: z.boolean(),
+  source: z.enum(["radio", "lineIn", "bluetooth", "usb"]),
+  pictureMode: z.enum(["factory", "phone"]),
+  speedKmh: z.number().min(0).max(300),
+  phone: z.enum(["none", "wired", "wireless", "rememberedWired"]),
+  paired: z.boolean(),
+  pressed: z.string().max(60),
+  heldS: z.number().min(0).max(60),
+  leftReverse: z.boolean(),
+}) satisfies z.ZodType<Situation>;
+export const someSituation = situationSchema.partial();
+const field = z.enum(Object.keys(situationSchema.shape) as [keyof Situation, ...(keyof Situation)[]]);
+
+const conditionSchema: z.ZodType<Condition> = z.lazy(() =>
+  z.union([
+    z.strictObject({ all: z.array(conditionSchema).min(1) }),
+    z.strictObject({ any: z.array(conditionSchema).min(1) }),
+    z.strictObject({ not: conditionSchema }),
+    z.strictObject({ situation: field, is: z.array(z.union([z.string(), z.number(), z.boolean()])).min(1) }),
+    z.strictObject({ situation: field, atMost: z.number() }),
+    z.strictObject({ situation: field, atLeast: z.number() }),
+    z.strictObject({ setting: id, is: z.array(z.string()).min(1) }),
+    z.strictObject({ present: place, where: attributes.optional() }),
+    z.strictObject({ hears: id, bus: id }),
+  ]),
+);
+
+const contact = z.strictObject({
+  id,
+  kind: z.enum(SIGNAL_KINDS),
+  direction: z.enum(["in", "out", "wire"]),
+  label: text.optional(),
+  wire: z.strictObject({ base: text, tracer: text.optional() }).optional(),
+});
+export const lock = z.enum(["tongue", "lever", "slide", "screw", "none"]);
+const connector = z.strictObject({
+  family: text,
+  ways: z.int().min(1).max(200),
+  gender: z.enum(["male", "female"]),
+  keying: z.string().max(40).optional(),
+  colour: z.string().max(40).optional(),
+  reversible: z.boolean().optional(),
+  rows: z.int().min(1).max(8).optional(),
+  lock: lock.optional(),
+  opens: text.optional(),
+});
+const port = z.strictObject({
+  id,
+  label: text,
+  connector: connector.optional(),
+  inside: z.boolean().optional(),
+  contacts: z.array(contact).min(1).max(200),
+});
+export const kitCondition = z.union([
+  z.strictObject({ choice: id, is: z.array(id).min(1) }),
+  z.strictObject({ car: z.enum(["gearbox", "driveSide"]), is: z.array(id).min(1) }),
+  z.strictObject({ fact: portRef, is: z.array(z.string().max(60)).min(1) }),
+]) satisfies z.ZodType<KitCondition>;
+export const when = kitCondition.optional();
+
+export const partShape = {
+  id,
+  name: text,
+  type: z.enum(["device", "lead", "loom"]),
+  lengthM: z.number().positive().max(50).optional(),
+  twisted: z.boolean().optional(),
+  ports: z.array(port).min(1),
+  needs: z.array(z.strictObject({ at: place, where: attributes.optional(), say: text })).optional(),
+  joins: z
+    .array(
+      z.strictObject({
+        contacts: z.array(place).min(2),
+        mm2: z.number().min(0.05).max(120).optional(),
+        fuseA: z.number().positive().max(500).optional(),
+      }),
+    )
+    .optional(),
+  sources: z
+    .array(
+      z.strictObject({
+        id,
+        at: z.array(place).min(1),
+        attributes: attributes.optional(),
+        when: conditionSchema.optional(),
+        settleMs: z.number().min(0).optional(),
+      }),
+    )
+    .optional(),
+  messages: z.array(z.strictObject({ bus: id, name: id, when: conditionSchema.optional() })).optional(),
+  buses: z
+    .array(
+      z.strictObject({
+        id,
+        high: place,
+        low: place,
+        terminatorOhm: z.number().min(10).max(100_000).optional(),
+        kbit: z.number().min(5).max(8000).optional(),
+      }),
+    )
+    .optional(),
+  routes: z
+    .array(
+      z.strictObject({
+        id,
+        from: place,
+        to: place,
+        when: conditionSchema.optional(),
+        set: attributes.optional(),
+        settleMs: z.number().min(0).optional(),
+      }),
+    )
+    .optional(),
+  settings: z
+    .array(
+      z.strictObject({
+        id,
+        label: text,
+        values: z.array(z.string()).min(2),
+        initial: z.string(),
+        follows: z.literal("surface").optional(),
+      }),
+    )
+    .optional(),
+  facts: attributes.optional(),
+  lamp: text.optional(),
+  draws: z
+    .strictObject({
+      onA: z.number().min(0).max(60),
+      peakA: z.number().min(0).max(100).optional(),
+      sleepMa: z.number().min(0).max(5000).optional(),
+      duty: z.number().min(0).max(1).optional(),
+      minimumV: z.number().min(0).max(16).optional(),
+    })
+    .optional(),
+  reachMinutes: z.number().min(0).max(600).optional(),
+};
+export const part = z.strictObject(partShape);
+export const linkShape = { id, a: portRef, b: portRef, reversed: z.boolean().optional(), air: z.boolean().optional() };
+export const link = z.strictObject(linkShape);
+
+export const functionShape = {
+  id,
+  name: text,
+  say: text,
+  who: z.enum(["customer", "law", "shop"]),
+  observe: z
+    .array(
+      z.strictObject({
+        at: contactRef,
+        where: z.record(z.string(), z.union([z.string(), z.strictObject({ fact: portRef })])),
+      }),
+    )
+    .min(1),
+  situations: z.array(z.strictObject({ id, label: text, set: someSituation, actions: z.array(id).optional() })).min(1),
+  withinMs: z.number().positive().optional(),
+  minutes: z.number().positive().max(240),
+  caution: text.optional(),
+};
+export const functionSpec = z.strictObject(functionShape);
+export const assumed = z.strictObject({
+  id,
+  title: text,
+  cause: text,
+  remedy: text,
+  normal: z.boolean(),
+  where: someSituation,
+  set: someSituation,
+  weight: z.number().positive().max(100),
+  minutes: z.number().positive().max(240),
+});
+export const action = z.strictObject({
+  id,
+  say: text,
+  part: id,
+  press: text,
+  holdS: z.strictObject({ min: z.number().min(0), max: z.number().positive() }),
+  when: conditionSchema,
+  set: someSituation,
+});
