@@ -44,9 +44,11 @@ export function checkNow(plan: JobPlan, state: Plugged): Finding[] {
   const open = { ...openNow(plan, state), settings: settingsDue(plan, state) };
   const input: CheckInput = { ...planInput(plan, state), system: asPlugged(plan.fitted, state), open };
   const key = (f: Finding) => `${f.rule} ${f.place}`;
-  const stays = new Set(checkConnections({ ...input, open: { settings: open.settings } }).map(key));
+  const closed = checkConnections({ ...input, open: { settings: open.settings } });
+  const stays = new Set(closed.map(key));
   const planned = new Set(checkConnections(planInput(plan, state)).map(key));
-  const wrong = misplaced(plan.fitted, state.plugAt);
+  const danger = [...new Set(closed.flatMap((f) => (f.damages && !planned.has(key(f)) ? [f.damages] : [])))].join(", ");
+  const wrong = misplaced(plan.fitted, state.plugAt).map((f) => (danger ? { ...f, damages: danger } : f));
   const moved = new Set(
     wrong.flatMap((f) => f.fix?.entries.map((e) => (e.kind === "connect.plug" ? e.data.link : "")) ?? []),
   );

@@ -62,6 +62,7 @@ export function nextAction(
       why: "Certificate and export stay available.",
     };
   return (
+    putRight(plan, state) ??
     intake(plan, state, Number(now.slice(0, 4))) ??
     choose(plan, state) ??
     stripIn(view) ??
@@ -74,6 +75,14 @@ export function nextAction(
       why: "All tests passed and everything is back in place.",
     }
   );
+}
+
+/** A wrong connection that stops the job comes before everything else: somebody may switch on. */
+function putRight(plan: JobPlan, state: JobState): NextAction | null {
+  const [wrong] = state.plugged.size > 0 ? checkNow(plan, state).filter((f) => f.level === "stop") : [];
+  return wrong
+    ? { stage: "connect", action: `Put right: ${wrong.place}`, why: `${wrong.text} ${wrong.remedy}` }
+    : null;
 }
 
 function intake(plan: JobPlan, state: JobState, thisYear: number): NextAction | null {
@@ -131,8 +140,6 @@ function connect(plan: JobPlan, state: JobState): NextAction | null {
       action: move.say,
       why: "Contacts are moved before their plug goes in; after it the plug comes out again.",
     };
-  const [wrong] = checkNow(plan, state).filter((f) => f.level === "stop");
-  if (wrong) return { stage: "connect", action: `Put right: ${wrong.place}`, why: `${wrong.text} ${wrong.remedy}` };
   const open = openNow(plan, state).openLinks ?? {};
   const left = plan.connections.filter((c) => c.link in open);
   const first = left[0];

@@ -24,9 +24,9 @@ export function BeforePlugging({ tasks }: { tasks: (ConnectTask & { done: boolea
   return (
     <ol>
       {tasks.map((t) => (
-        <li key={t.id} className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule py-2.5">
-          <span className="w-24 shrink-0 font-medium">{WORDS[t.kind]}</span>
-          <div className="min-w-0 flex-1 basis-52">
+        <li key={t.id} className="flex items-center gap-x-3 border-b border-rule py-2.5">
+          <div className="min-w-0 flex-1">
+            <p className="text-sm text-quiet">{WORDS[t.kind]}</p>
             <p className={t.done ? "text-quiet" : "font-medium"}>{t.say}</p>
             <p className="text-sm text-quiet">{t.why}</p>
             {!t.done && <SupplyMark supply={t.supply} />}

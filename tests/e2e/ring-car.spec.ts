@@ -1,0 +1,147 @@
+/** A manual car with an optical ring gets mirroring and a camera; its mistakes are found before power is on. */
+import { execFileSync } from "node:child_process";
+import { writeFileSync } from "node:fs";
+import { expect, type Page, test } from "@playwright/test";
+import { hydrated, noViolations, signIn } from "./helpers";
+
+test.describe.configure({ mode: "serial" });
+
+let job = "";
+
+test("the plan says what is unplugged, moved, parked and left in the box", async ({ page }) => {
+  await signIn(page);
+  await page.getByRole("link", { name: "New job" }).click();
+  await page.getByLabel("Job", { exact: true }).fill("Ferry office 2: mirroring and rear camera");
+  await page.getByLabel("Car", { exact: true }).selectOption({ label: "Kestrane Halden, 2012 to 2017, manual" });
+  await page.getByLabel("Radio variant").selectOption({ label: "Radio K1, screen 800x480, line input" });
+  await page.getByLabel("Kit", { exact: true }).selectOption({ label: "Orvanto OM-8 Ring" });
+  await page.getByRole("button", { name: "Open the job" }).click();
+  await expect(page).toHaveURL(/intake$/);
+  job = page.url().replace(/\/intake$/, "");
+
+  await page.goto(`${job}/fit`);
+  await hydrated(page);
+  const camera = page.getByRole("group", { name: "Added rear camera" });
+  await camera.getByLabel("Fitted").check();
+  await page.getByRole("button", { name: "Confirm kit and choices" }).click();
+  await page.goto(`${job}/connect`);
+  await hydrated(page);
+  await expect(page.getByText("The plan holds together")).toBeVisible();
+  const before = page.getByRole("region", { name: "Before the kit goes in" });
+  await expect(before).toContainText("Move the two optical contacts from the car's plug into the harness plug");
+  await expect(before).toContainText("Car loom, radio plug out of Radio K1, main plug");
+  await expect(page.getByRole("region", { name: "Stays in the box" })).toContainText("Front camera");
+  await expect(page.getByRole("region", { name: "Connections, in the order of plugging" })).toContainText(
+    "Reverse wire to the reverse lamp plug",
+  );
+  await noViolations(page);
+});
+
+test("the contact to move is marked on the face of both plugs, with where it goes", async ({ page }) => {
+  await signIn(page);
+  await page.goto(`${job}/connect`);
+  await hydrated(page);
+  await page.getByRole("button", { name: "Show the plug: T-harness into the car's radio plug" }).click();
+  await expect(page.getByText(/It goes to T-harness, car end, contact ro/)).toBeVisible();
+  await expect(page.getByText(/It comes from Car loom, radio plug, contact ro/)).toBeVisible();
+});
+
+test("three planted mistakes are found before power is on and put right by their one remedy", async ({ page }) => {
+  await signIn(page);
+  await page.goto(`${job}/connect`);
+  await hydrated(page);
+  // The optical contacts stay in the old plug, the video leads are exchanged, the microphone is in the wrong jack.
+  await press(page, "Plugged: T-harness into the car's radio plug");
+  await press(page, "Plugged: T-harness into the radio");
+  await press(page, "Into VIDEO OUT: Video lead IN into VIDEO IN");
+  await press(page, "Into VIDEO IN: Video lead OUT into VIDEO OUT");
+  await press(page, "Into AUDIO jack: Added microphone into the MIC jack");
+  await expect(page.getByRole("button", { name: "Plugged: T-harness into the module" }).first()).toBeVisible();
+
+  const wrong = page.getByRole("region", { name: "Do not switch on" });
+  for (const rule of ["exchanged-pair", "wrong-place", "ring-open"]) await expect(wrong).toContainText(`Rule ${rule}`);
+  await expect(page.getByRole("complementary", { name: "Next action" })).toContainText("Put right");
+  await noViolations(page);
+  for (const remedy of [
+    /^They are exchanged/,
+    /^It is moved: Added microphone/,
+    /^Done: Move the two optical contacts/,
+  ]) {
+    const button = wrong.getByRole("button", { name: remedy });
+    await button.click();
+    await expect(button).toHaveCount(0);
+  }
+  await expect(wrong).toHaveCount(0);
+});
+
+test("a lane is drawn in any situation", async ({ page }) => {
+  await signIn(page);
+  await page.goto(`${job}/connect`);
+  await hydrated(page);
+  const lane = page.getByRole("region", { name: "Lane of a function" });
+  await lane.getByLabel("Function").selectOption({ label: "Added rear camera, reverse – not yet" });
+  await expect(page).toHaveURL(/lane=/);
+  await expect(lane.getByLabel("Selector")).toHaveValue("R");
+  await lane.getByLabel("Selector").selectOption("D");
+  await expect(page).toHaveURL(/selector=D/);
+  await expect(lane).toContainText("Why it stops");
+});
+
+test("places change what is warned of, and the material is counted against the shelf", async ({ page }) => {
+  await signIn(page);
+  await page.goto(`${job}/connect/lengths`);
+  await hydrated(page);
+  const places = page.getByRole("region", { name: "Where it lies" });
+  await places.getByLabel("Module antenna").selectOption("radio shaft");
+  await expect(places).toContainText("The antenna lies on metal");
+  await places.getByRole("button", { name: /^It lies at the / }).click();
+  await expect(places).not.toContainText("The antenna lies on metal");
+
+  const material = page.getByRole("region", { name: "Small material" });
+  await material.getByRole("button", { name: "Count the shelf: Fabric tape" }).click();
+  await material.getByLabel(/^On the shelf/).fill("12,5");
+  await material.getByRole("button", { name: "Keep" }).click();
+  await expect(material).toContainText("shelf 12.5 m");
+  await expect(material.getByRole("listitem").filter({ hasText: "Fabric tape" })).toContainText("On the shelf");
+});
+
+test("exports open in other programs", async ({ page }, info) => {
+  await signIn(page);
+  // CSV, read back by Python's own reader.
+  const read =
+    "import sys,csv; r=list(csv.DictReader(open(sys.argv[1],newline='',encoding='utf-8'))); print(len(r), r[0]['connection'])";
+  const csv = async (path: string) => {
+    const response = await page.request.get(`${job}/${path}`);
+    expect(response.headers()["content-type"]).toContain("text/csv");
+    const file = info.outputPath(path);
+    writeFileSync(file, await response.body());
+    return file;
+  };
+  const [rows, ...first] = execFileSync("python3", ["-c", read, await csv("connections.csv")], { encoding: "utf8" })
+    .trim()
+    .split(" ");
+  expect(Number(rows)).toBeGreaterThan(30);
+  expect(first.join(" ")).toMatch(/T-harness|Reverse|Video/);
+  const total =
+    "import sys,csv; print(sum(float(r['needed']) for r in csv.DictReader(open(sys.argv[1],newline='')) if r['unit']=='m' and r['needed']))";
+  expect(
+    Number(execFileSync("python3", ["-c", total, await csv("lengths.csv")], { encoding: "utf8" })),
+  ).toBeGreaterThan(5);
+
+  // PDF, its text extracted by poppler.
+  const pdf = info.outputPath("system.pdf");
+  const response = await page.request.get(`${job}/system.pdf?kind=opticalRing`);
+  writeFileSync(pdf, await response.body());
+  const text = execFileSync("pdftotext", [pdf, "-"], { encoding: "utf8" });
+  expect(text).toContain("Only what carries optical ring.");
+  expect(text).toContain("Amplifier on the optical ring");
+  expect(text).not.toContain("Added microphone");
+});
+
+async function press(page: Page, name: string): Promise<void> {
+  const button = page
+    .getByRole("button", { name: new RegExp(`^${name.replace(/[.*+?^${}()|[\]\\]/g, "\\$&")}`) })
+    .first();
+  await button.click();
+  await expect(button).toHaveCount(0);
+}
