@@ -118,6 +118,7 @@ export const entryBodySchema = z.discriminatedUnion("kind", [
   body("connect.place", z.object({ part: key, place: key })),
   body("connect.task", z.object({ task: key, done: z.boolean() })),
   body("connect.feedTest", z.object({ position: key, state: z.enum(TEST_STATES), lit: z.boolean() })),
+  body("connect.tap", z.object({ lit: z.boolean() })),
   body("connect.feed", z.object({ position: key.nullable() })),
   body(
     "connect.reading",

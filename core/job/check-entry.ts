@@ -52,6 +52,10 @@ export function checkEntry(
         : unknown("task", body.data.task);
     case "connect.feedTest":
       return positionOf(plan, body.data.position) ? null : unknown("fuse position", body.data.position);
+    case "connect.tap":
+      return positionOf(plan, state.feed ?? "")?.used
+        ? null
+        : "There is no tap on this job: take a used fuse position first.";
     case "connect.feed":
       return checkFeed(plan, state, body.data.position);
     case "configure.set":

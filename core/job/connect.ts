@@ -4,10 +4,11 @@ import { type CheckInput, checkConnections, type Finding } from "../connect/rule
 import { withRemedies } from "../connect/rules/remedy";
 import type { KitProfile } from "../model/profile";
 import type { Settings } from "../model/types";
+import { tapOrientation } from "../power/fuse";
 import { type JobPlan, openNow, settingsOfPlaces } from "./plan";
 import type { JobState } from "./state";
 
-type Plugged = Pick<JobState, "plugged" | "strip" | "made" | "plugAt" | "turned" | "placed" | "feed">;
+type Plugged = Pick<JobState, "plugged" | "strip" | "made" | "plugAt" | "turned" | "placed" | "feed" | "tapLit">;
 
 /** What the rules look at when the plan itself is checked: everything plugged and set as planned. */
 export function planInput(
@@ -55,7 +56,23 @@ export function checkNow(plan: JobPlan, state: Plugged): Finding[] {
   const found = checkConnections(input).filter(
     (f) => f.level !== "note" && stays.has(key(f)) && !planned.has(key(f)) && !moved.has(f.link ?? ""),
   );
-  return withRemedies([...wrong, ...found], input, plan.documents.variant, plan.sets);
+  return withRemedies([...wrong, ...tapFindings(plan, state), ...found], input, plan.documents.variant, plan.sets);
+}
+
+/** A tap that sits the wrong way round carries both loads through the old fuse. */
+function tapFindings(plan: JobPlan, { feed, tapLit }: Plugged): Finding[] {
+  if (feed === null || tapLit !== false) return [];
+  const { say } = tapOrientation(tapLit);
+  return [
+    {
+      rule: "tap-turned",
+      level: "stop",
+      place: `Fuse tap in ${feed}`,
+      text: say,
+      remedy: `Original fuse of ${plan.documents.car.fusePanel?.find((p) => p.id === feed)?.circuit ?? feed} out again for the second test.`,
+      fix: { say: "It is turned and lit", entries: [{ kind: "connect.tap", data: { lit: true } }] },
+    },
+  ];
 }
 
 /**

@@ -44,6 +44,8 @@ export type EntryBody =
   | { kind: "connect.task"; data: { task: string; done: boolean } }
   | { kind: "connect.feedTest"; data: { position: string; state: TestState; lit: boolean } }
   | { kind: "connect.feed"; data: { position: string | null } }
+  /** The tester on the new branch of the tap, with the original fuse out. */
+  | { kind: "connect.tap"; data: { lit: boolean } }
   | { kind: "connect.reading"; data: { reading: ReadingKind; value: number } }
   | { kind: "configure.switches"; data: { settings: Record<string, string> } }
   | { kind: "configure.set"; data: { setting: string; done: boolean } }

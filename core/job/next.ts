@@ -80,9 +80,7 @@ export function nextAction(
 /** A wrong connection that stops the job comes before everything else: somebody may switch on. */
 function putRight(plan: JobPlan, state: JobState): NextAction | null {
   const [wrong] = state.plugged.size > 0 ? checkNow(plan, state).filter((f) => f.level === "stop") : [];
-  return wrong
-    ? { stage: "connect", action: `Put right: ${wrong.place}`, why: `${wrong.text} ${wrong.remedy}` }
-    : null;
+  return wrong ? { stage: "connect", action: `Put right: ${wrong.place}`, why: `${wrong.text} ${wrong.remedy}` } : null;
 }
 
 function intake(plan: JobPlan, state: JobState, thisYear: number): NextAction | null {

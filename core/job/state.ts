@@ -41,6 +41,8 @@ export interface JobState {
   /** Answers of the tester at the fuse panel, by position, and the position taken. */
   feedTests: ReadonlyMap<string, Lit>;
   feed: string | null;
+  /** The new branch of the tap was lit with the original fuse out; null while not tested. */
+  tapLit: boolean | null;
   readings: { reading: ReadingKind; value: number; at: string; by: string; entry: string }[];
   /** Settings of the kit that were made: coded, moved, loaded. */
   made: ReadonlySet<string>;
@@ -107,6 +109,7 @@ function emptyDraft() {
     tasks: new Set<string>(),
     feedTests: new Map<string, Lit>(),
     feed: null as string | null,
+    tapLit: null as boolean | null,
     readings: [] as JobState["readings"],
     made: new Set<string>(),
     switches: null as Record<string, string> | null,
@@ -189,6 +192,10 @@ function apply(draft: Draft, entry: JobEntry): void {
       return;
     case "connect.feed":
       draft.feed = entry.data.position;
+      draft.tapLit = null;
+      return;
+    case "connect.tap":
+      draft.tapLit = entry.data.lit;
       return;
     case "connect.reading":
       draft.readings.push({ ...entry.data, at, by, entry: entry.id });

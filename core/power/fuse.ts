@@ -89,5 +89,15 @@ export function tapFor(position: { ratingA: number; family: FuseFamily }, steady
   };
 }
 
+/** Which way round a tap sits, by the tester on the new branch with the original fuse out and the key on. */
+export function tapOrientation(lit: boolean): { right: boolean; say: string } {
+  return lit
+    ? { right: true, say: "The new branch has its own fuse: it stays lit without the original one." }
+    : {
+        right: false,
+        say: "The new branch hangs behind the original fuse, which now carries both loads. Pull the tap, turn it round, test again.",
+      };
+}
+
 /** Taps in use are made for ten ampere on the added branch; common practice. */
 const MOST_ON_TAP_A = 10;

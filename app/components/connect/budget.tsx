@@ -2,8 +2,8 @@ import { useState } from "react";
 import type { Draw, Load } from "~/core/power/budget";
 import { crankDip, daysToDoubtfulStart, SUSPICIOUS_SLEEP_MA } from "~/core/power/budget";
 import type { Candidate } from "~/core/power/feed";
-import { fuseFor } from "~/core/power/fuse";
-import { smallestWire } from "~/core/power/wire";
+import { fuseFor, openingTimeS } from "~/core/power/fuse";
+import { dropV, smallestWire } from "~/core/power/wire";
 import { Field, Section } from "../controls";
 import { Mark } from "../marks";
 
@@ -26,11 +26,13 @@ export function Budget({
   load,
   batteryAh,
   taken,
+  ground,
 }: {
   draws: Draw[];
   load: Load;
   batteryAh: number;
   taken: Candidate | null;
+  ground: { place: string; lengthM: number } | null;
 }) {
   const [typed, setTyped] = useState<Record<FieldId, string>>(
     Object.fromEntries(FIELDS.map((f) => [f.id, f.id === "ah" ? String(batteryAh) : f.start])) as Record<
@@ -72,7 +74,7 @@ export function Budget({
           </Field>
         ))}
       </div>
-      {ok && <Results draws={draws} load={load} value={value} taken={taken} />}
+      {ok && <Results draws={draws} load={load} value={value} taken={taken} ground={ground} />}
     </Section>
   );
 }
@@ -82,11 +84,13 @@ function Results({
   load,
   value,
   taken,
+  ground,
 }: {
   draws: Draw[];
   load: Load;
   value(id: FieldId): number;
   taken: Candidate | null;
+  ground: { place: string; lengthM: number } | null;
 }) {
   const fuseA = taken?.tap?.addedA ?? fuseFor(load.steadyA, load.peakA) ?? 30;
   const run = { currentA: load.steadyA, lengthM: value("lengthM"), returnWire: false, tempC: value("tempC") };
@@ -99,19 +103,35 @@ function Results({
     <dl className="mt-4 grid grid-cols-[8rem_minmax(0,1fr)] gap-x-3 gap-y-2">
       <dt className="text-quiet">Fuse</dt>
       <dd>
-        <span className="num font-medium">{fuseA} A</span>, behind it the kit alone
+        <span className="num font-medium">{fuseA} A</span>, behind it the kit alone.{" "}
+        {openingTimeS(fuseA, load.peakA) === null
+          ? `It holds the start of ${load.peakA.toFixed(1)} A; `
+          : `It rides over the start of ${load.peakA.toFixed(1)} A; `}
+        a short of <span className="num">{2 * fuseA} A</span> opens it in{" "}
+        <span className="num">
+          {openingTimeS(fuseA, 2 * fuseA)?.least} to {openingTimeS(fuseA, 2 * fuseA)?.most} s
+        </span>
       </dd>
       <dt className="text-quiet">Wire</dt>
       <dd>
         {wire ? (
           <>
             <span className="num font-medium">{wire.size.areaMm2} mm²</span> (gauge{" "}
-            <span className="num">{wire.gauge}</span>), drop <span className="num">{wire.dropV.toFixed(2)} V</span>
+            <span className="num">{wire.gauge}</span>), drop <span className="num">{wire.dropV.toFixed(2)} V</span>, at
+            the start{" "}
+            <span className="num">{dropV({ ...run, currentA: load.peakA }, wire.size.areaMm2).toFixed(2)} V</span>
             {wire.because !== "smallest" && ` – the ${wire.because} asks for it`}
           </>
         ) : (
           "None in use is thick enough: shorten the run or allow more drop."
         )}
+      </dd>
+      <dt className="text-quiet">Ground</dt>
+      <dd>
+        {ground
+          ? `Bare metal at the ${ground.place}, ${ground.lengthM.toFixed(2)} m from the fuse panel: one point, tight, scraped clean.`
+          : "Bare metal, one point, tight; the car's profile does not say where metal is."}{" "}
+        An extra ground cures hum.
       </dd>
       <dt className="text-quiet">Asleep</dt>
       <dd>
@@ -132,7 +152,7 @@ function Results({
       </dd>
       <dt className="col-span-2 text-sm text-quiet">
         Copper 1/58 Ω mm²/m, 0.393 % a kelvin (IEC 60028). Days: charge above one half (common practice) over the sleep
-        current. Start: 12.6 V, 6 mΩ, 250 A (common practice). Ground to bare metal, one point, tight.
+        current. Start: 12.6 V, 6 mΩ, 250 A (common practice).
       </dt>
     </dl>
   );

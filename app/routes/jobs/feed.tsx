@@ -2,18 +2,22 @@ import { Link } from "react-router";
 import { BackToConnections } from "~/app/components/connect/back-link";
 import { Budget } from "~/app/components/connect/budget";
 import { FeedList } from "~/app/components/connect/feed-list";
+import { Loads } from "~/app/components/connect/loads";
 import { Readings } from "~/app/components/connect/readings";
+import { TapTest } from "~/app/components/connect/tap-test";
 import { Section } from "~/app/components/controls";
 import { Notice } from "~/app/components/marks";
 import { loadJob } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
+import { awaitsFeed } from "~/core/job/plan";
 import { rankFeeds } from "~/core/power/feed";
-import { addedDraws, wholeLoad } from "~/core/power/job";
+import { groundPoint } from "~/core/power/ground";
+import { addedDraws, loadBySituation, wholeLoad } from "~/core/power/job";
 import type { Route } from "./+types/feed";
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { state, plan } = await loadJob(person(context), params.job);
-  const draws = addedDraws(plan.fitted, plan.touched.parts);
+  const draws = addedDraws(plan.stock, plan.fitted, plan.touched.parts);
   const load = wholeLoad(draws);
   const panel = plan.documents.car.fusePanel ?? [];
   return {
@@ -22,6 +26,10 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     candidates: rankFeeds(panel, load, state.feedTests),
     tests: [...state.feedTests],
     taken: state.feed,
+    tapLit: state.tapLit,
+    loads: loadBySituation(plan.fitted, draws, plan.settings),
+    ground: groundPoint(plan.documents.car, "fuse panel"),
+    wanted: plan.connections.some((c) => awaitsFeed(plan, state, c)),
     readings: state.readings.toReversed(),
     batteryAh: plan.documents.car.power?.batteryAh ?? 60,
     car: plan.documents.car.id,
@@ -47,11 +55,22 @@ export default function Feed({ loaderData: d }: Route.ComponentProps) {
               </p>
             </Notice>
           ) : (
-            <FeedList candidates={d.candidates} tests={new Map(d.tests)} taken={d.taken} />
+            <>
+              {d.wanted && (
+                <div className="mb-2">
+                  <Notice tone="watch" title="This job needs a switched feed">
+                    <p>Until a position is taken, the connection to the fuse panel counts as open.</p>
+                  </Notice>
+                </div>
+              )}
+              <FeedList candidates={d.candidates} tests={new Map(d.tests)} taken={d.taken} />
+              {taken?.tap && <TapTest lit={d.tapLit} />}
+            </>
           )}
         </Section>
         <div>
-          <Budget draws={d.draws} load={d.load} batteryAh={d.batteryAh} taken={taken} />
+          <Loads loads={d.loads} />
+          <Budget draws={d.draws} load={d.load} batteryAh={d.batteryAh} taken={taken} ground={d.ground} />
           <Readings readings={d.readings} />
         </div>
       </div>

@@ -42,6 +42,7 @@ export type RuleId =
   | "fuse-missing"
   | "fuse-too-large"
   | "thin-lead"
+  | "tap-turned"
   | "ring-open"
   | "reverse-trigger"
   | "bus-termination"

@@ -114,6 +114,8 @@ const PLANTED: Record<RuleId, () => Finding[]> = {
     }),
   "fuse-too-large": () => thinFeed(0.5),
   "thin-lead": () => thinFeed(0.1),
+  "tap-turned": () =>
+    marked(taxi(), { kind: "connect.feed", data: { position: "F10" } }, { kind: "connect.tap", data: { lit: false } }),
   "ring-open": () => allPlugged(ring()),
   "reverse-trigger": () =>
     planned(

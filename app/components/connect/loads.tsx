@@ -1,0 +1,31 @@
+import type { SituationLoad } from "~/core/power/job";
+import { Section } from "../controls";
+
+/** What the kit draws in each situation, as the behaviour model says who is on. */
+export function Loads({ loads }: { loads: SituationLoad[] }) {
+  return (
+    <Section title="Load by situation" id="loads">
+      <table className="w-full">
+        <thead>
+          <tr className="text-left text-sm text-quiet">
+            <th className="py-1 font-normal">Situation</th>
+            <th className="py-1 text-right font-normal">On, A</th>
+            <th className="py-1 text-right font-normal">Asleep, mA</th>
+          </tr>
+        </thead>
+        <tbody>
+          {loads.map((l) => (
+            <tr key={l.id} className="border-t border-rule align-top">
+              <td className="py-1.5 pr-3">
+                {l.label}
+                <span className="block text-sm text-quiet">{l.on.join(", ") || "nothing is on"}</span>
+              </td>
+              <td className="num py-1.5 text-right">{l.steadyA.toFixed(2)}</td>
+              <td className="num py-1.5 pl-3 text-right">{l.sleepMa.toFixed(0)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Section>
+  );
+}
