@@ -157,8 +157,8 @@ export function openNow(
   const openLinks: Record<string, string> = {};
   for (const c of plan.connections) {
     if (awaitsFeed(plan, state, c)) openLinks[c.link] = "No fuse position is taken yet.";
-    if (state.plugged.has(c.link)) continue;
-    if (c.kind === "kit" || openedByDeeds(plan, state, c))
+    else if (state.plugged.has(c.link)) continue;
+    else if (c.kind === "kit" || openedByDeeds(plan, state, c))
       openLinks[c.link] = `${describePort(plan.fitted, c.a)} – ${describePort(plan.fitted, c.b)} is not plugged.`;
   }
   const settings: Record<string, string> = { ...settingsOfPlaces(plan, state) };

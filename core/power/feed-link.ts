@@ -13,7 +13,7 @@ export function isFeedLink({ a, b }: Pick<Link, "a" | "b">): boolean {
 }
 
 /** Key states in which a position is live: as the tester said, else as the fuse map says. */
-function liveStates(position: FusePosition, lit: Lit): KeyState[] {
+export function liveStates(position: FusePosition, lit: Lit): KeyState[] {
   const tested: [KeyState, boolean | undefined][] = [
     ["off", lit.off],
     ["accessory", lit.accessory],

@@ -3,6 +3,7 @@
  * Part and port identifiers used here are the common names that let any kit meet any car (docs/guide/profiles.md).
  */
 import { z } from "zod";
+import { SPEAKER_BLOCK, speakerContacts } from "../../core/library/standard-plugs";
 import type { SignalKind } from "../../core/model/kinds";
 import type {
   Attributes,
@@ -15,6 +16,8 @@ import type {
   Part,
   Port,
 } from "../../core/model/types";
+
+export { SPEAKER_BLOCK, speakerContacts };
 
 /** A connector half as a leaflet names it. */
 export const plugSchema = z.strictObject({
@@ -75,26 +78,6 @@ export function lead(id: string, name: string, lengthM: number, ...ends: [Port, 
 
 export function link(id: string, a: string, b: string): Link {
   return { id, a, b };
-}
-
-/** Loudspeaker contacts: place in the 8-way block, channel, pole. Source: common practice. */
-export const SPEAKER_BLOCK = [
-  ["1", "RR", "+"],
-  ["2", "RF", "+"],
-  ["3", "LF", "+"],
-  ["4", "LR", "+"],
-  ["5", "RR", "-"],
-  ["6", "RF", "-"],
-  ["7", "LF", "-"],
-  ["8", "LR", "-"],
-] as const;
-const CHANNEL_NAMES = { RR: "right rear", RF: "right front", LF: "left front", LR: "left rear" } as const;
-
-/** The eight contacts of a speaker block in one direction. */
-export function speakerContacts(direction: Contact["direction"]): Contact[] {
-  return SPEAKER_BLOCK.map(([id, channel, pole]) =>
-    contact(id, "speaker", direction, `${CHANNEL_NAMES[channel]} ${pole === "+" ? "plus" : "minus"}`),
-  );
 }
 
 /** Places and attributes at which sound of a source is heard from all four loudspeakers. */

@@ -1,6 +1,7 @@
 import { ClipboardPaste } from "lucide-react";
 import { useId, useState } from "react";
 import { readContacts } from "~/core/library/contacts-table";
+import { STANDARD_PLUGS } from "~/core/library/standard-plugs";
 import type { Contact } from "~/core/model/types";
 import { Button } from "../controls";
 
@@ -30,6 +31,22 @@ export function ContactsPaste({ onRead }: { onRead: (contacts: Contact[]) => voi
         placeholder={"1;battery;in;steady feed;red\n2;ground;in;;black"}
         onChange={(e) => setText(e.currentTarget.value)}
       />
+      <p className="mt-1 flex flex-wrap items-center gap-1">
+        <span className="text-sm text-quiet">Or a standard plug:</span>
+        {STANDARD_PLUGS.map((p) => (
+          <Button
+            key={p.id}
+            look="quiet"
+            className="px-2! text-sm"
+            onClick={() => {
+              onRead(p.contacts);
+              setOpen(false);
+            }}
+          >
+            {p.name}
+          </Button>
+        ))}
+      </p>
       {text.trim() !== "" && (
         <div aria-live="polite" className="text-sm">
           <p>

@@ -1,0 +1,129 @@
+/** An aftermarket radio whose accessory feed never comes, solved at the fuse panel. */
+import { describe, expect, it } from "vitest";
+import { demoDocuments, shippedLibrary } from "../../profiles/library";
+import { checkEntry } from "../job/check-entry";
+import { checkPlan } from "../job/connect";
+import type { EntryBody, JobEntry } from "../job/entry";
+import { openNow, planJob } from "../job/plan";
+import { foldJob } from "../job/state";
+import { Model } from "../model/outcome";
+import type { CarProfile, KitProfile, VariantProfile } from "../model/profile";
+import { liveStates } from "./feed-link";
+import { tapOrientation } from "./fuse";
+import { groundPoint } from "./ground";
+import { addedDraws, loadBySituation } from "./job";
+
+const library = shippedLibrary();
+const documents = {
+  car: library.find((p) => p.id === "kestrane-fjell-11") as CarProfile,
+  variant: library.find((p) => p.id === "kestrane-fjell-11-f1") as VariantProfile,
+  kit: library.find((p) => p.id === "pellimar-free-7") as KitProfile,
+};
+const NOW = "2026-03-02T08:00:00Z";
+const entries = (...bodies: EntryBody[]): JobEntry[] =>
+  bodies.map((b, i) => ({ ...b, id: `e${i}`, at: NOW, by: "Test" }));
+const BY_FUSE: EntryBody = { kind: "fit.confirm", data: { choices: { feed: "fuse" } } };
+const test = (position: string, state: "on" | "off" | "doorOpen" | "accessory", lit: boolean): EntryBody => ({
+  kind: "connect.feedTest",
+  data: { position, state, lit },
+});
+const switched = (position: string) => [
+  test(position, "on", true),
+  test(position, "off", false),
+  test(position, "doorOpen", false),
+];
+const take = (position: string | null): EntryBody => ({ kind: "connect.feed", data: { position } });
+const planned = (...bodies: EntryBody[]) => {
+  const state = foldJob(entries(...bodies));
+  return { state, plan: planJob(documents, state) };
+};
+const position = documents.car.fusePanel?.find((p) => p.used && p.live.includes("on") && !p.live.includes("off"));
+if (!position) throw new Error("no switched position");
+const F = position.id;
+
+describe("a feed taken at the fuse panel", () => {
+  it("leaves the connection open until a position is taken, and does not let it be ticked", () => {
+    const { plan, state } = planned(BY_FUSE);
+    const link = plan.connections.find((c) => c.b === "loom.fusePanel")?.link ?? "";
+    expect(openNow(plan, state).openLinks?.[link]).toBe("No fuse position is taken yet.");
+    const ticked: EntryBody = { kind: "connect.plug", data: { link, plugged: true } };
+    expect(checkEntry(plan, state, [], ticked, NOW)).toMatch(/take a fuse position first/);
+    const taken = planned(BY_FUSE, ...switched(F), take(F));
+    expect(checkEntry(taken.plan, taken.state, [], ticked, NOW)).toBeNull();
+    expect(
+      openNow(taken.plan, foldJob(entries(BY_FUSE, ...switched(F), take(F), ticked))).openLinks,
+    ).not.toHaveProperty(link);
+  });
+
+  it("gives the radio its accessory in the key states that the tester found, and in no others", () => {
+    const plays = (key: "off" | "accessory" | "on", ...more: EntryBody[]) => {
+      const { plan } = planned(BY_FUSE, ...switched(F), ...more, take(F));
+      return new Model(plan.fitted, {}, plan.settings).alive("radio", { ...plan.fitted.usual, key });
+    };
+    expect([plays("on"), plays("off")]).toEqual([true, false]);
+    expect([plays("accessory", test(F, "accessory", true)), plays("accessory", test(F, "accessory", false))]).toEqual([
+      true,
+      false,
+    ]);
+  });
+
+  it("passes the rules with the fuse of the tap, and is what the missing data of the module can be solved by", () => {
+    const { plan } = planned(BY_FUSE, ...switched(F), take(F));
+    expect(checkPlan(plan, foldJob([]), []).filter((f) => f.level !== "note")).toEqual([]);
+    const module = planJob(documents, foldJob([]));
+    const unloaded = new Model(module.fitted, { settings: { "busModule.data": "as delivered" } }, module.settings);
+    expect(unloaded.alive("radio")).toBe(false);
+    expect(new Model(plan.fitted, { settings: {} }, plan.settings).alive("radio")).toBe(true);
+  });
+
+  it("goes by the map where nobody tested", () => {
+    expect(liveStates(position, {})).toEqual(
+      ["accessory", "on", "running"].filter((k) => position.live.includes(k as "on")),
+    );
+    expect(liveStates(position, { on: false })).not.toContain("on");
+    expect(liveStates({ ...position, live: [] }, { on: true, off: false })).toEqual(["on", "running"]);
+  });
+});
+
+describe("the tap", () => {
+  it("sits right when the new branch lives without the original fuse", () => {
+    expect(tapOrientation(true).right).toBe(true);
+    expect(tapOrientation(false)).toMatchObject({ right: false, say: expect.stringContaining("both loads") });
+  });
+
+  it("is tested anew for another position", () => {
+    const log = [take(F), { kind: "connect.tap", data: { lit: false } } satisfies EntryBody];
+    expect(foldJob(entries(...log)).tapLit).toBe(false);
+    expect(foldJob(entries(...log, take(null))).tapLit).toBeNull();
+    const { plan, state } = planned();
+    expect(checkEntry(plan, state, [], { kind: "connect.tap", data: { lit: true } }, NOW)).toMatch(
+      /no tap on this job/,
+    );
+  });
+});
+
+describe("the load by situation", () => {
+  const taxi = planJob(demoDocuments(), { choices: null, wishes: null });
+  const draws = addedDraws(taxi.stock, taxi.fitted, taxi.touched.parts);
+  const loads = new Map(loadBySituation(taxi.fitted, draws, taxi.settings).map((l) => [l.id, l]));
+
+  it("has the camera on only where the module feeds it, and the module asleep without the key message", () => {
+    expect(loads.get("asleep")).toMatchObject({ steadyA: 0, sleepMa: 4, on: [] });
+    expect(loads.get("factory")).toMatchObject({ steadyA: 0.7, on: ["Interface module"] });
+    expect(loads.get("forward")?.on).toEqual(["Interface module", "Front camera"]);
+    expect(loads.get("forward")?.steadyA).toBeCloseTo(0.82, 9);
+  });
+
+  it("does not count a radio that takes the place of another as added", () => {
+    const swap = planJob(documents, { choices: null, wishes: null });
+    expect(addedDraws(swap.stock, swap.fitted, swap.touched.parts).map((d) => d.id)).not.toContain("radio");
+  });
+});
+
+describe("the ground point", () => {
+  it("is the nearest metal that is not hot", () => {
+    expect(groundPoint(demoDocuments().car, "fuse panel")).toEqual({ place: "knee space", lengthM: 0.3 });
+    expect(groundPoint({ ...demoDocuments().car, places: [] }, "fuse panel")).toBeNull();
+    expect(groundPoint(demoDocuments().car, "nowhere")).toBeNull();
+  });
+});
