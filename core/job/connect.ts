@@ -1,7 +1,7 @@
 /** The connections of a job, checked as they are planned and as they are plugged. */
 import { asPlugged, misplaced } from "../connect/as-plugged";
 import { type CheckInput, checkConnections, type Finding } from "../connect/rules";
-import { withRemedies } from "../connect/rules/remedy";
+import { byChoices, bySettings, withRemedies } from "../connect/rules/remedy";
 import type { KitProfile } from "../model/profile";
 import type { Settings } from "../model/types";
 import { tapOrientation } from "../power/fuse";
@@ -33,7 +33,7 @@ export function planInput(
 /** Findings of the plan, each with its remedy where there is only one. */
 export function checkPlan(plan: JobPlan, state: Pick<JobState, "placed">, otherKits: readonly KitProfile[]): Finding[] {
   const input = planInput(plan, state, otherKits);
-  return withRemedies(checkConnections(input), input, plan.documents.variant, plan.sets);
+  return withRemedies(checkConnections(input), input, (i) => byChoices(i, plan.documents.variant));
 }
 
 /**
@@ -56,7 +56,7 @@ export function checkNow(plan: JobPlan, state: Plugged): Finding[] {
   const found = checkConnections(input).filter(
     (f) => f.level !== "note" && stays.has(key(f)) && !planned.has(key(f)) && !moved.has(f.link ?? ""),
   );
-  return withRemedies([...wrong, ...tapFindings(plan, state), ...found], input, plan.documents.variant, plan.sets);
+  return withRemedies([...wrong, ...tapFindings(plan, state), ...found], input, (i) => bySettings(i, plan.sets));
 }
 
 /** A tap that sits the wrong way round carries both loads through the old fuse. */

@@ -4,40 +4,37 @@ import type { KitSetting, VariantProfile } from "../../model/profile";
 import type { CheckInput, Finding } from "./finding";
 import { checkConnections } from "./index";
 
-interface Candidate {
+/** Something that could be done, and what the check says once it is. */
+export interface Candidate {
   fix: NonNullable<Finding["fix"]>;
-  /** What the check says once it is done. */
   after: Finding[];
 }
 
 /**
- * Adds a remedy to log where there is only one: every other option of every choice and every setting that is not made
- * yet is tried, and the one that takes the finding away without bringing another stop is it.
- *
- * @param sets settings of the kit; those in `input.open.settings` are not made yet
+ * Adds a remedy to log where there is only one: every candidate is tried, and the one that takes the finding away
+ * without bringing another stop is it.
  */
 export function withRemedies(
   findings: readonly Finding[],
   input: CheckInput,
-  variant: VariantProfile,
-  sets: readonly KitSetting[],
+  candidates: (input: CheckInput) => Candidate[],
 ): Finding[] {
   const wanting = findings.filter((f) => !f.fix && f.level !== "note");
   if (wanting.length === 0) return [...findings];
-  const candidates = [...bySettings(input, sets), ...byChoices(input, variant)];
-  const stops = count(findings);
+  const before = new Set(checkConnections(input).map(key));
+  const harmless = candidates(input).filter((c) => !c.after.some((x) => x.level === "stop" && !before.has(key(x))));
   return findings.map((f) => {
     if (!wanting.includes(f)) return f;
-    const good = candidates.filter((c) => !c.after.some((x) => same(x, f)) && count(c.after) <= stops);
+    const good = harmless.filter((c) => !c.after.some((x) => key(x) === key(f)));
     const [only] = good;
     return only && good.length === 1 ? { ...f, fix: only.fix } : f;
   });
 }
 
-const same = (a: Finding, b: Finding) => a.rule === b.rule && a.place === b.place;
-const count = (findings: readonly Finding[]) => findings.filter((f) => f.level === "stop").length;
+const key = (f: Finding) => `${f.rule} ${f.place}`;
 
-function bySettings(input: CheckInput, sets: readonly KitSetting[]): Candidate[] {
+/** Settings of the kit that are not made yet: those in `input.open.settings`. */
+export function bySettings(input: CheckInput, sets: readonly KitSetting[]): Candidate[] {
   const notMade = input.open.settings ?? {};
   return sets
     .filter((s) => s.setting in notMade)
@@ -50,7 +47,8 @@ function bySettings(input: CheckInput, sets: readonly KitSetting[]): Candidate[]
     });
 }
 
-function byChoices(input: CheckInput, variant: VariantProfile): Candidate[] {
+/** Every other option of every choice of the kit. */
+export function byChoices(input: CheckInput, variant: VariantProfile): Candidate[] {
   const { kit, car, stock, choices } = input;
   return kit.choices.flatMap((choice) =>
     choice.options
