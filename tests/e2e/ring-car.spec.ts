@@ -11,7 +11,7 @@ let job = "";
 test("the plan says what is unplugged, moved, parked and left in the box", async ({ page }) => {
   await signIn(page);
   await page.getByRole("link", { name: "New job" }).click();
-  await page.getByLabel("Job", { exact: true }).fill("Ferry office 2: mirroring and rear camera");
+  await page.getByLabel("Job", { exact: true }).fill("Ferry office 2: mirroring and front camera");
   await page.getByLabel("Car", { exact: true }).selectOption({ label: "Kestrane Halden, 2012 to 2017, manual" });
   await page.getByLabel("Radio variant").selectOption({ label: "Radio K1, screen 800x480, line input" });
   await page.getByLabel("Kit", { exact: true }).selectOption({ label: "Orvanto OM-8 Ring" });
@@ -21,16 +21,20 @@ test("the plan says what is unplugged, moved, parked and left in the box", async
 
   await page.goto(`${job}/fit`);
   await hydrated(page);
-  const camera = page.getByRole("group", { name: "Added rear camera" });
+  const camera = page.getByRole("group", { name: "Front camera" });
   await camera.getByLabel("Fitted").check();
+  await expect(camera).toContainText("Brings Front camera");
+  const kept = page.waitForResponse((r) => r.request().method() === "POST");
   await page.getByRole("button", { name: "Confirm kit and choices" }).click();
+  await kept;
   await page.goto(`${job}/connect`);
   await hydrated(page);
   await expect(page.getByText("The plan holds together")).toBeVisible();
   const before = page.getByRole("region", { name: "Before the kit goes in" });
   await expect(before).toContainText("Move the two optical contacts from the car's plug into the harness plug");
   await expect(before).toContainText("Car loom, radio plug out of Radio K1, main plug");
-  await expect(page.getByRole("region", { name: "Stays in the box" })).toContainText("Front camera");
+  await expect(page.getByRole("region", { name: "Stays in the box" })).toContainText("Added rear camera");
+  await expect(page.getByRole("region", { name: "Stays in the box" })).not.toContainText("Front camera");
   await expect(page.getByRole("region", { name: "Connections, in the order of plugging" })).toContainText(
     "Reverse wire to the reverse lamp plug",
   );
@@ -79,11 +83,11 @@ test("a lane is drawn in any situation", async ({ page }) => {
   await page.goto(`${job}/connect`);
   await hydrated(page);
   const lane = page.getByRole("region", { name: "Lane of a function" });
-  await lane.getByLabel("Function").selectOption({ label: "Added rear camera, reverse – not yet" });
+  await lane.getByLabel("Function").selectOption({ label: "Front camera, after reverse – not yet" });
   await expect(page).toHaveURL(/lane=/);
-  await expect(lane.getByLabel("Selector")).toHaveValue("R");
-  await lane.getByLabel("Selector").selectOption("D");
-  await expect(page).toHaveURL(/selector=D/);
+  await expect(lane.getByLabel("Selector")).toHaveValue("D");
+  await lane.getByLabel("Selector").selectOption("P");
+  await expect(page).toHaveURL(/selector=P/);
   await expect(lane).toContainText("Why it stops");
 });
 
