@@ -79,6 +79,11 @@ export function Budget({
   );
 }
 
+/** A window of times, to two figures. */
+function seconds(window: { least: number; most: number } | null): string {
+  return window ? `${Number(window.least.toPrecision(2))} to ${Number(window.most.toPrecision(2))} s` : "no time";
+}
+
 function Results({
   draws,
   load,
@@ -107,10 +112,7 @@ function Results({
         {openingTimeS(fuseA, load.peakA) === null
           ? `It holds the start of ${load.peakA.toFixed(1)} A; `
           : `It rides over the start of ${load.peakA.toFixed(1)} A; `}
-        a short of <span className="num">{2 * fuseA} A</span> opens it in{" "}
-        <span className="num">
-          {openingTimeS(fuseA, 2 * fuseA)?.least} to {openingTimeS(fuseA, 2 * fuseA)?.most} s
-        </span>
+        at twice its rating it opens in <span className="num">{seconds(openingTimeS(fuseA, 2 * fuseA))}</span>
       </dd>
       <dt className="text-quiet">Wire</dt>
       <dd>

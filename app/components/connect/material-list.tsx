@@ -47,7 +47,7 @@ function Line({ supply: s }: { supply: Supply }) {
       <p className="text-sm text-quiet">{s.from}</p>
       <div className="flex flex-wrap items-center gap-x-3 text-sm">
         <span className="num">
-          box {amount(s.inBox, s.unit)}, shelf {amount(s.onShelf, s.unit)}
+          box {s.inBox > 0 ? amount(s.inBox, s.unit) : "0"}, shelf {s.onShelf > 0 ? amount(s.onShelf, s.unit) : "0"}
         </span>
         {!readOnly && (
           <Button

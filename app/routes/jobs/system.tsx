@@ -37,7 +37,7 @@ export default function System({ loaderData: { graph, number } }: Route.Componen
     <>
       <BackToConnections />
       <h2>The whole system as fitted</h2>
-      <div className="my-3 flex flex-wrap items-center gap-x-5 gap-y-2">
+      <div className="mt-3 mb-1 flex flex-wrap items-center gap-x-5 gap-y-2">
         {LAYERS.map((name, layer) => (
           <label key={name} className="inline-flex min-h-11 items-center gap-2">
             <input
@@ -62,6 +62,8 @@ export default function System({ loaderData: { graph, number } }: Route.Componen
             ))}
           </select>
         </label>
+      </div>
+      <div className="mb-3 flex flex-wrap items-center gap-2">
         <span className="flex gap-1">
           <Button aria-label="Smaller" disabled={zoom === 0} onClick={() => setZoom(zoom - 1)}>
             <ZoomOut size={20} aria-hidden="true" />

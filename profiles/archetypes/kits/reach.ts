@@ -51,12 +51,17 @@ const MIC_PLACES: Record<string, string> = {
   vent: "vent space",
 };
 
+/** Shorter leads stay inside a part. */
+const SHORTEST_RUN_M = 0.3;
+
 /** Runs of a kit's leads, for a kit with a module. */
 export function usualLeads(kit: KitProfile): KitLead[] {
   if (!kit.parts.some((p) => p.id === "module")) return [];
   const own = kit.parts.flatMap((p): KitLead[] => {
     const run = BY_PART[p.id];
-    return run ? [{ part: p.id, ...run, ...(p.when ? { when: p.when } : {}) }] : [];
+    // A ribbon inside the radio runs nowhere.
+    const inside = (p.lengthM ?? 1) < SHORTEST_RUN_M;
+    return run && !inside ? [{ part: p.id, ...run, ...(p.when ? { when: p.when } : {}) }] : [];
   });
   const places = kit.choices.find((c) => c.id === "micPlace")?.options ?? [];
   const mic = kit.parts.some((p) => p.id === "kitMic")

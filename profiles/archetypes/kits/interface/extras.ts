@@ -101,7 +101,7 @@ export function addPhone(kit: KitProfile): void {
       id: "kitMic",
       name: "Added microphone",
       type: "device",
-      lengthM: 3,
+      lengthM: 3.5,
       reachMinutes: 4,
       ports: [port("jack", "plug", half(JACK, MALE), [gives("T", "microphone"), wire("S", "ground")])],
       sources: [{ id: "voice", at: ["jack.T"], attributes: { voice: "added" } }],
@@ -133,7 +133,7 @@ export function addPhone(kit: KitProfile): void {
     lead(
       "usbLead",
       "USB lead",
-      1,
+      1.4,
       port("module", "module end", half({ family: "USB A", ways: 4 }, MALE), [wire("1", "usb")]),
       port("phone", "phone end", half({ family: "USB C", ways: 24 }, MALE), [wire("1", "usb")]),
     ),

@@ -15,7 +15,7 @@ export function pictureLead(l: InterfaceLeaflet, id: string, which: "IN" | "OUT"
   return lead(
     id,
     `${ribbon ? "Ribbon" : "Video lead"} ${which}`,
-    ribbon ? 0.15 : 0.6,
+    ribbon ? 0.15 : 0.9,
     port("module", "module end", half({ ...l.pictureLink, colour }, FEMALE, turned), pictureContacts("wire")),
     port(
       which === "IN" ? "radio" : "display",
