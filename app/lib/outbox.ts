@@ -4,12 +4,14 @@ import { v7 as uuid } from "uuid";
 import type { EntryBody } from "~/core/job/entry";
 import {
   type Answer,
+  adopt,
   ageMs,
   type Flushed,
   flush,
   forget,
   isOpen,
   push,
+  type Stop,
   settle,
   type Waiting,
 } from "~/core/offline/outbox";
@@ -23,13 +25,15 @@ const photoKey = (id: string) => `photo/${id}`;
 export interface Outbox {
   /** Not yet in the log as the device got it, oldest first: to be sent, sent, or refused. */
   waiting: Waiting[];
-  connection: "online" | "offline" | "signedOut" | "server";
+  connection: "online" | Stop;
   /** The device has no room left: what waits is kept only while the page is open. */
   full: boolean;
   add(body: EntryBody, photo?: Blob): void;
   /** Sends a refused entry again, changed or not. */
   again(id: string, body: EntryBody): void;
   drop(id: string): void;
+  /** Takes over what another person has done on this device and not sent. */
+  takeOver(): void;
   /** Lets go of what the server's log shows. */
   seen(known: ReadonlySet<string>): void;
 }
@@ -38,7 +42,7 @@ export interface Outbox {
  * Keeps entries of a job on the device and sends them in order. What the page knows is in memory at once; the copy in
  * the browser's database survives a reload.
  */
-export function useOutbox(job: string): Outbox {
+export function useOutbox(job: string, person: string): Outbox {
   const [waiting, setWaiting] = useState<Waiting[]>([]);
   const [connection, setConnection] = useState<Outbox["connection"]>("online");
   const [full, setFull] = useState(false);
@@ -61,15 +65,16 @@ export function useOutbox(job: string): Outbox {
     if (running.current || !list.current.some(isOpen)) return;
     running.current = true;
     try {
-      const flushed = await oneTabAtATime(job, () => flush(list.current, (w) => send(job, w)));
+      const flushed = await oneTabAtATime(job, () => flush(list.current, person, (w) => send(job, w)));
       for (const w of list.current) if (w.photo && flushed.taken.includes(w.id)) del(photoKey(w.photo)).catch(() => {});
       await change((l) => settle(l, flushed));
       setConnection(flushed.stopped ?? "online");
     } finally {
       running.current = false;
     }
-    if (list.current.some(isOpen) && navigator.onLine) setTimeout(run, RETRY_MS);
-  }, [job, change]);
+    const mine = list.current.find(isOpen)?.by === person;
+    if (mine && navigator.onLine) setTimeout(run, RETRY_MS);
+  }, [job, person, change]);
 
   useEffect(() => {
     // What an earlier opening of the page left behind goes before what was added since.
@@ -113,6 +118,7 @@ export function useOutbox(job: string): Outbox {
         at: new Date().toISOString(),
         tick: performance.now(),
         session: SESSION,
+        by: person,
         ...(photoId ? { photo: photoId } : {}),
       };
       change((l) => push(l, entry));
@@ -120,6 +126,9 @@ export function useOutbox(job: string): Outbox {
     },
     again(id, body) {
       change((l) => l.map(({ refused: _, ...w }) => (w.id === id ? { ...w, body } : w))).then(run);
+    },
+    takeOver() {
+      change((l) => adopt(l, person)).then(run);
     },
     drop(id) {
       change((l) => l.filter((w) => w.id !== id));

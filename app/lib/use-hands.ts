@@ -18,7 +18,7 @@ export function useHands(loaded: HandsSnapshot) {
   const [snapshot, setSnapshot] = useState(loaded);
   const [now, setNow] = useState(loaded.now);
   const job = loaded.job.id;
-  const outbox = useOutbox(job);
+  const outbox = useOutbox(job, loaded.person);
   const { seen } = outbox;
   const version = useRef(loaded.version);
 
@@ -63,12 +63,12 @@ export function useHands(loaded: HandsSnapshot) {
   const journal = useMemo(() => {
     const known = new Set(snapshot.entries.map((e) => e.id));
     const own = outbox.waiting.filter((w) => w.refused === undefined && !known.has(w.id));
-    return journalOf([...snapshot.entries, ...own.map((w) => asEntry(w, snapshot.person))]);
+    return journalOf([...snapshot.entries, ...own.map(asEntry)]);
   }, [snapshot, outbox.waiting]);
   const view = useMemo(() => stripView(snapshot.input, journal, now), [snapshot.input, journal, now]);
   return { snapshot, journal, view, now, outbox };
 }
 
-function asEntry(waiting: Outbox["waiting"][number], by: string): JobEntry {
-  return { ...waiting.body, id: waiting.id, at: waiting.at, by };
+function asEntry(waiting: Outbox["waiting"][number]): JobEntry {
+  return { ...waiting.body, id: waiting.id, at: waiting.at, by: waiting.by };
 }

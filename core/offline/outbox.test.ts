@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { type Answer, ageMs, flush, forget, isOpen, push, settle, type Waiting } from "./outbox";
+import { type Answer, adopt, ageMs, flush, forget, isOpen, push, settle, type Waiting } from "./outbox";
 
 const entry = (id: string, more: Partial<Waiting> = {}): Waiting => ({
   id,
@@ -8,6 +8,7 @@ const entry = (id: string, more: Partial<Waiting> = {}): Waiting => ({
   at: "2026-03-02T08:00:00.000Z",
   tick: 1000,
   session: "a",
+  by: "Ada",
   ...more,
 });
 const wallMs = Date.parse("2026-03-02T08:10:00.000Z");
@@ -28,7 +29,7 @@ describe("flushing", () => {
   it("stops at the first without answer and keeps everything behind it", async () => {
     const list = ["a", "b", "c"].map((id) => entry(id));
     const sent: string[] = [];
-    const flushed = await flush(list, async (w) => {
+    const flushed = await flush(list, "Ada", async (w) => {
       sent.push(w.id);
       return w.id === "b" ? { kind: "later", why: "offline" } : { kind: "taken" };
     });
@@ -41,18 +42,30 @@ describe("flushing", () => {
     ).toEqual(["b", "c"]);
   });
 
+  it("does not send under one name what another has done, until that is taken over on purpose", async () => {
+    const list = [entry("a"), entry("b", { by: "Ben" }), entry("c")];
+    const taken: Answer = { kind: "taken" };
+    const flushed = await flush(list, "Ada", async () => taken);
+    expect(flushed).toMatchObject({ taken: ["a"], stopped: "otherPerson" });
+    const left = settle(list, flushed);
+    expect((await flush(left, "Ben", async () => taken)).taken).toEqual(["b"]);
+    const adopted = adopt(left, "Ada");
+    expect(adopted.map((w) => w.by)).toEqual(["Ada", "Ada", "Ada"]);
+    expect((await flush(adopted, "Ada", async () => taken)).taken).toEqual(["b", "c"]);
+  });
+
   it("sets a refused one aside with its reason and goes on", async () => {
     const list = ["a", "b", "c"].map((id) => entry(id));
     const answer = async (w: Waiting): Promise<Answer> =>
       w.id === "b" ? { kind: "refused", message: "battery is connected" } : { kind: "taken" };
-    const left = settle(list, await flush(list, answer));
+    const left = settle(list, await flush(list, "Ada", answer));
     expect(left).toMatchObject([
       { id: "a", sent: true },
       { id: "b", refused: "battery is connected" },
       { id: "c", sent: true },
     ]);
     expect(forget(left, new Set(["a"])).map((w) => w.id)).toEqual(["b", "c"]);
-    expect((await flush(left, answer)).refused).toEqual([]);
+    expect((await flush(left, "Ada", answer)).refused).toEqual([]);
   });
 
   it("keeps one of two with the same identifier", () => {
@@ -77,7 +90,7 @@ describe("flushing", () => {
           };
           for (const step of steps) {
             if (step === "add") list = push(list, entry(`e${n++}`));
-            else list = settle(list, await flush(list, send));
+            else list = settle(list, await flush(list, "Ada", send));
           }
           const whole = [
             ...stored,

@@ -10,6 +10,8 @@ export interface Waiting {
   tick: number;
   /** Which opening of the page `tick` belongs to. */
   session: string;
+  /** Who did it; nobody else's sign-in sends it. */
+  by: string;
   /** A photo that goes first, kept under this identifier. */
   photo?: string;
   /** Why the server did not take it; it waits for a person. */
@@ -44,24 +46,37 @@ export type Answer =
   /** The server looked at it and said no: it waits for a person, the others go on. */
   | { kind: "refused"; message: string }
   /** No answer that counts: nothing behind it may go before it. */
-  | { kind: "later"; why: "offline" | "signedOut" | "server" };
+  | { kind: "later"; why: Stop };
+
+/** Why nothing more is sent for now. */
+export type Stop = "offline" | "signedOut" | "server" | "otherPerson";
 
 export interface Flushed {
   taken: string[];
   refused: { id: string; message: string }[];
   /** Why it stopped before the end; null when everything was looked at. */
-  stopped: "offline" | "signedOut" | "server" | null;
+  stopped: Stop | null;
 }
 
 /**
- * Sends what waits, oldest first, one after the other, and stops at the first that got no answer.
+ * Sends what waits, oldest first, one after the other, and stops at the first that got no answer or that somebody else
+ * has done: it would stand in the log under the wrong name.
  *
+ * @param person who is signed in
  * @param send never throws for a missing connection; it answers `later`
  */
-export async function flush(list: readonly Waiting[], send: (entry: Waiting) => Promise<Answer>): Promise<Flushed> {
+export async function flush(
+  list: readonly Waiting[],
+  person: string,
+  send: (entry: Waiting) => Promise<Answer>,
+): Promise<Flushed> {
   const result: Flushed = { taken: [], refused: [], stopped: null };
   for (const entry of list) {
     if (!isOpen(entry)) continue;
+    if (entry.by !== person) {
+      result.stopped = "otherPerson";
+      break;
+    }
     const answer = await send(entry);
     if (answer.kind === "taken") result.taken.push(entry.id);
     else if (answer.kind === "refused") result.refused.push({ id: entry.id, message: answer.message });
@@ -71,6 +86,11 @@ export async function flush(list: readonly Waiting[], send: (entry: Waiting) => 
     }
   }
   return result;
+}
+
+/** The list with what others have done taken over by the person who is signed in, on purpose. */
+export function adopt(list: readonly Waiting[], person: string): Waiting[] {
+  return list.map((w) => (isOpen(w) ? { ...w, by: person } : w));
 }
 
 /** True for an entry that is still to be sent: neither with the server nor refused by it. */

@@ -222,6 +222,28 @@ test("a device without room says so, keeps ticking and loses nothing", async ({ 
   await expect(title(page)).toHaveText("Ignition on");
 });
 
+test("what one person has ticked is not sent under the name of the next", async ({ page, context }) => {
+  const job = await newJob(page, "Nurse car 16: changed hands");
+  await hands(page, job);
+  await offline(context, page);
+  await tick(page, FIRST[0] ?? "");
+  await expect(status(page)).toHaveText("No connection, 1 kept here");
+  await page.close();
+  await online(context);
+
+  const next = await context.newPage();
+  await next.goto("/board");
+  await next.getByRole("button", { name: "Sign out" }).click();
+  await signIn(next, "lead@skerry.example");
+  await hands(next, job);
+  await expect(status(next)).toHaveText("Not yours, 1 kept here");
+  const left = next.getByRole("region", { name: "Left by somebody else" });
+  await expect(left).toContainText("1 tick of Tomas Ebdal waits on this device.");
+  await left.getByRole("button", { name: "Send them under my name" }).click();
+  await expect(status(next)).toHaveText("Saved");
+  await expect(left).toHaveCount(0);
+});
+
 /** Cuts a browser off: its pages, and the worker that keeps them. */
 async function offline(context: BrowserContext, page: Page): Promise<void> {
   // The page must be kept before it can be opened without connection.

@@ -88,8 +88,30 @@ function Connection({ outbox }: { outbox: Outbox }) {
           <Mark tone="watch">Sign in again{kept}</Mark>
         </a>
       )}
+      {outbox.connection === "otherPerson" && <Mark tone="watch">Not yours{kept}</Mark>}
       {outbox.connection === "server" && <Mark tone="watch">Server does not answer{kept}</Mark>}
     </span>
+  );
+}
+
+/** Ticks that somebody else has left on this device. */
+export function LeftByOthers({ outbox }: { outbox: Outbox }) {
+  if (outbox.connection !== "otherPerson") return null;
+  const open = outbox.waiting.filter(isOpen);
+  const others = [...new Set(open.map((w) => w.by))].join(" and ");
+  return (
+    <section aria-label="Left by somebody else" className="border-b border-rule bg-watch-ground px-4 py-2">
+      <p>
+        <span className="font-medium">
+          {open.length} {open.length === 1 ? "tick" : "ticks"} of {others} {open.length === 1 ? "waits" : "wait"} on
+          this device.
+        </span>{" "}
+        They are sent when {others} signs in here. If it was you, or you answer for it, they can go in under your name.
+      </p>
+      <Button className="mt-1" onClick={() => outbox.takeOver()}>
+        Send them under my name
+      </Button>
+    </section>
   );
 }
 

@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import { Button, buttonLook } from "~/app/components/controls";
 import { Count } from "~/app/components/strip/count";
 import { DiffersDialog, type Send } from "~/app/components/strip/differs";
-import { HandsBar, Refused } from "~/app/components/strip/hands-bar";
+import { HandsBar, LeftByOthers, Refused } from "~/app/components/strip/hands-bar";
 import { PanelDrawing } from "~/app/components/strip/panel-drawing";
 import { StepFacts } from "~/app/components/strip/step-facts";
 import { StepNotes } from "~/app/components/strip/step-notes";
@@ -59,6 +59,7 @@ export default function Hands({ loaderData }: Route.ComponentProps) {
   return (
     <div className="flex h-dvh flex-col bg-paper" {...swipe}>
       <HandsBar job={snapshot.job} outbox={outbox} car={view.car} done={view.ticks} whole={whole} />
+      <LeftByOthers outbox={outbox} />
       <Refused
         outbox={outbox}
         hazardsOf={(body) => {
