@@ -86,6 +86,91 @@ describe("a document that its schema cannot refuse", () => {
       }),
       /contacts\[0\].*kind/,
     ],
+    [
+      "a lead of negative length",
+      changed(kit, (k) => {
+        for (const p of k.parts) if (p.id === "usbLead") p.lengthM = -1;
+      }),
+      /parts\[\d+\].*lengthM/,
+    ],
+    [
+      "a way of no length",
+      changed(car, (c) => {
+        const [run] = c.runs ?? [];
+        if (run) run.lengthM = 0;
+      }),
+      /runs\[0\].*lengthM/,
+    ],
+    [
+      "a way that leads nowhere",
+      changed(car, (c) => {
+        const [run] = c.runs ?? [];
+        if (run) run.to = run.from;
+      }),
+      /begins and ends at “radio shaft”/,
+    ],
+    [
+      "a fuse of an unknown family",
+      changed(car, (c) => {
+        const [fuse] = c.fusePanel ?? [];
+        if (fuse) (fuse as { family: string }).family = "torpedo";
+      }),
+      /fusePanel\[0\].*family/,
+    ],
+    [
+      "a fuse rating that is not made",
+      changed(car, (c) => {
+        const [fuse] = c.fusePanel ?? [];
+        if (fuse) fuse.ratingA = 12;
+      }),
+      /blade fuse has one of 2, 3, 5/,
+    ],
+    [
+      "a housing with no rows",
+      changed(kit, (k) => {
+        const connector = k.parts[0]?.ports[0]?.connector;
+        if (connector) connector.rows = 0;
+      }),
+      /rows/,
+    ],
+    [
+      "a wire thinner than a hair",
+      changed(kit, (k) => {
+        for (const p of k.parts) if (p.id === "harness" && p.joins?.[0]) p.joins[0].mm2 = 0.001;
+      }),
+      /mm2/,
+    ],
+    [
+      "a contact moved from nowhere",
+      changed(kit, (k) =>
+        k.sets.push({
+          setting: "module.sw1",
+          value: "on",
+          means: "contacts",
+          say: "Move it",
+          minutes: 1,
+          moves: [{ from: "harness.car.99", to: "harness.radio.1" }],
+        }),
+      ),
+      /no contact harness\.car\.99 to move/,
+    ],
+    [
+      "a lead that the kit does not bring",
+      changed(kit, (k) => k.leads?.push({ part: "rope", from: "radio shaft", to: "sill" })),
+      /no part “rope”/,
+    ],
+    [
+      "a place named twice",
+      changed(car, (c) => c.places?.push({ name: "sill", surface: "metal", airy: false, byHand: false })),
+      /place “sill”.*listed twice/,
+    ],
+    [
+      "a ground with three kinds",
+      changed(kit, (k) => {
+        for (const p of k.parts) if (p.id === "kitAntenna") p.settings?.[0]?.values.push("in the sea");
+      }),
+      /has 3 values/,
+    ],
   ];
   it.each(bad)("is refused: %s", (_, document, message) => {
     expect(() => checkProfile(document)).toThrow(message);

@@ -35,6 +35,12 @@ export function checkSense(profile: CarProfile | VariantProfile | KitProfile): v
       (profile.questions ?? []).map((q) => q.id),
       (id) => `question “${id}”`,
     );
+    unique(
+      (profile.places ?? []).map((p) => p.name),
+      (name) => `place “${name}”`,
+    );
+    const loop = profile.runs?.find((r) => r.from === r.to);
+    if (loop) throw new ProfileError(`way “${loop.id}”`, `it begins and ends at “${loop.from}”.`, REMEDY);
   }
   if (profile.document === "variant") {
     checkLinks(profile.links);
@@ -52,6 +58,39 @@ function checkPart(part: Part): void {
         REMEDY,
       );
   }
+  const follows = part.settings?.find((s) => s.follows && s.values.length !== 2);
+  if (follows)
+    throw new ProfileError(
+      `${part.name}, ${follows.label}`,
+      `it follows the ground under it and has ${follows.values.length} values; on plastic and on metal are two.`,
+      REMEDY,
+    );
+}
+
+/** Contacts that are moved go from one cavity into another of the same kind, and leads are parts of the kit. */
+function checkMoves(kit: KitProfile): void {
+  for (const set of kit.sets) {
+    for (const move of set.moves ?? []) {
+      const own = [move.from, move.to].filter((ref) => kit.parts.some((p) => ref.startsWith(`${p.id}.`)));
+      const gone = own.find((ref) => !contactAt(kit.parts, ref));
+      if (move.from === move.to || gone)
+        throw new ProfileError(
+          `setting “${set.say}”`,
+          gone ? `the kit has no contact ${gone} to move.` : `it moves ${move.from} to where it is.`,
+          REMEDY,
+        );
+    }
+  }
+  const strange = [...(kit.leads ?? []).map((l) => l.part), ...(kit.reach ?? []).flatMap((r) => r.holds ?? [])].find(
+    (id) => !kit.parts.some((p) => p.id === id),
+  );
+  if (strange) throw new ProfileError(`leads and places of ${kit.title}`, `the kit has no part “${strange}”.`, REMEDY);
+}
+
+function contactAt(parts: readonly Part[], ref: string): boolean {
+  const [partId, portId, contactId] = ref.split(".");
+  const port = parts.find((p) => p.id === partId)?.ports.find((p) => p.id === portId);
+  return port?.contacts.some((c) => c.id === contactId) ?? false;
 }
 
 function checkLinks(links: readonly (Link & { when?: KitCondition })[]): void {
@@ -79,6 +118,7 @@ function checkLinks(links: readonly (Link & { when?: KitCondition })[]): void {
 
 function checkKit(kit: KitProfile): void {
   checkLinks(kit.plug);
+  checkMoves(kit);
   unique(
     kit.choices.map((c) => c.id),
     (id) => `choice “${id}”`,

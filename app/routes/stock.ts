@@ -9,6 +9,8 @@ const schema = z.object({
   what: z.string().trim().min(1).max(80),
   amount: z
     .string()
+    .trim()
+    .min(1)
     .transform((t) => Number(t.replace(",", ".")))
     .pipe(z.number().min(0).max(100_000)),
 });

@@ -42,12 +42,12 @@ export function checkPlan(plan: JobPlan, state: Pick<JobState, "placed">, otherK
  * plugged.
  */
 export function checkNow(plan: JobPlan, state: Plugged): Finding[] {
+  if (state.plugged.size === 0 && state.placed.size === 0 && state.tapLit === null) return [];
   const open = { ...openNow(plan, state), settings: settingsDue(plan, state) };
   const input: CheckInput = { ...planInput(plan, state), system: asPlugged(plan.fitted, state), open };
-  const key = (f: Finding) => `${f.rule} ${f.place}`;
   const closed = checkConnections({ ...input, open: { settings: open.settings } });
   const stays = new Set(closed.map(key));
-  const planned = new Set(checkConnections(planInput(plan, state)).map(key));
+  const planned = plannedFindings(plan, state);
   const danger = [...new Set(closed.flatMap((f) => (f.damages && !planned.has(key(f)) ? [f.damages] : [])))].join(", ");
   const wrong = misplaced(plan.fitted, state.plugAt).map((f) => (danger ? { ...f, damages: danger } : f));
   const moved = new Set(
@@ -57,6 +57,23 @@ export function checkNow(plan: JobPlan, state: Plugged): Finding[] {
     (f) => f.level !== "note" && stays.has(key(f)) && !planned.has(key(f)) && !moved.has(f.link ?? ""),
   );
   return withRemedies([...wrong, ...tapFindings(plan, state), ...found], input, (i) => bySettings(i, plan.sets));
+}
+
+const key = (f: Finding) => `${f.rule} ${f.place}`;
+
+/** What the plan itself has against it, by place; asked on every mark, so it is kept with the plan. */
+const kept = new WeakMap<JobPlan, Map<string, ReadonlySet<string>>>();
+
+function plannedFindings(plan: JobPlan, state: Pick<JobState, "placed">): ReadonlySet<string> {
+  const byPlaces = kept.get(plan) ?? new Map<string, ReadonlySet<string>>();
+  kept.set(plan, byPlaces);
+  const places = JSON.stringify([...state.placed]);
+  let found = byPlaces.get(places);
+  if (!found) {
+    found = new Set(checkConnections(planInput(plan, state)).map(key));
+    byPlaces.set(places, found);
+  }
+  return found;
 }
 
 /** A tap that sits the wrong way round carries both loads through the old fuse. */

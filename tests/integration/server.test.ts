@@ -378,6 +378,75 @@ describe("intake and fit over the wire", () => {
   });
 });
 
+describe("connect over the wire", () => {
+  const plug = (link: string, at?: string) => ({
+    kind: "connect.plug",
+    data: { link, plugged: true, ...(at ? { at } : {}) },
+  });
+  const both = (entries: [string, unknown][]) => {
+    const form = new FormData();
+    for (const [entry, body] of entries) {
+      form.append("entry", entry);
+      form.append("body", JSON.stringify(body));
+    }
+    return post(`/jobs/${waitingJob}/log.data`, technician, form);
+  };
+
+  it("takes what one press means as entries in their order, once", async () => {
+    const two: [string, unknown][] = [
+      [newId(), plug("k-in-module", "module.videoOut")],
+      [newId(), plug("k-in-module")],
+    ];
+    expect((await both(two)).status).toBe(200);
+    const again = await both(two);
+    expect([again.status, await again.text()]).toEqual([200, expect.stringContaining("repeated")]);
+    const file = await (await get(`/jobs/${waitingJob}/export.json`, technician)).json();
+    const entries = (file as { entries: { id: string }[] }).entries.map((e) => e.id);
+    expect(two.map(([id]) => entries.filter((e) => e === id).length)).toEqual([1, 1]);
+  });
+
+  it("refuses a press without entries, and stops at the first that does not make sense", async () => {
+    expect((await both([])).status).toBe(400);
+    const good = newId();
+    const answer = await both([
+      [newId(), plug("teapot")],
+      [good, plug("k-in-module")],
+    ]);
+    expect([answer.status, await answer.text()]).toEqual([422, expect.stringContaining("no connection “teapot”")]);
+    expect(await (await get(`/jobs/${waitingJob}/export.json`, technician)).text()).not.toContain(good);
+  });
+
+  it.each([
+    [{ kind: "connect.place", data: { part: "kitMic", place: "moon" } }, /no place “moon”.*glovebox space/s],
+    [{ kind: "connect.place", data: { part: "radio", place: "sill" } }, /no part that can lie elsewhere/],
+    [{ kind: "connect.task", data: { task: "park nothing", done: true } }, /no task “park nothing”/],
+    [{ kind: "connect.plug", data: { link: "k-mic", plugged: true, turned: true } }, /goes in one way only/],
+    [{ kind: "connect.tap", data: { lit: true } }, /no tap on this job/],
+  ])("refuses %j with the reason", async (body, reason) => {
+    const answer = await append(waitingJob, technician, body);
+    expect([answer.status, await answer.text()]).toEqual([422, expect.stringMatching(reason)]);
+  });
+
+  it("counts the shelf with a comma or a point, and refuses words", async () => {
+    expect((await post("/stock.data", technician, { what: "Ties", amount: "40" })).status).toBe(200);
+    expect((await post("/stock.data", technician, { what: "Foam tape", amount: "2,5" })).status).toBe(200);
+    for (const amount of ["many", "-1", ""])
+      expect((await post("/stock.data", technician, { what: "Ties", amount })).status).toBe(400);
+    const reader = await signIn("reader@skerry.example");
+    expect((await post("/stock.data", reader, { what: "Ties", amount: "1" })).status).toBe(403);
+  });
+
+  it("gives tables and drawing as files that name themselves", async () => {
+    const csv = await get(`/jobs/${waitingJob}/connections.csv`, technician);
+    expect(csv.headers.get("content-disposition")).toMatch(/attachment; filename="connections-\d+\.csv"/);
+    const [head, first] = (await csv.text()).split("\r\n");
+    expect(head).toBe("order,connection,from,to,family,ways,keying,contact,signal,label,colour,tracer");
+    expect(first?.split(",")[0]).toBe("1");
+    const pdf = await get(`/jobs/${waitingJob}/system.pdf?kind=teapot&layers=9`, technician);
+    expect([pdf.status, pdf.headers.get("content-type")]).toEqual([200, "application/pdf"]);
+  });
+});
+
 describe("the library over the wire", () => {
   it("publishes the JSON Schema of the documents", async () => {
     const answer = await get("/library/schema.json", technician);
