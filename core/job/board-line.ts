@@ -17,7 +17,7 @@ export function boardLine(plan: JobPlan, state: JobState, now: string): BoardLin
   const next = nextAction(plan, state, now);
   const { kit, variant } = plan.documents;
   return {
-    stage: next.stage,
+    stage: next.reached ?? next.stage,
     nextAction: next.action,
     kit: { slug: isBlank(kit) ? "" : kit.id, title: kit.title },
     variantSlug: isBlank(variant) ? "" : variant.id,

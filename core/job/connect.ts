@@ -3,7 +3,7 @@ import { asPlugged, misplaced } from "../connect/as-plugged";
 import { type CheckInput, checkConnections, type Finding } from "../connect/rules";
 import { byChoices, bySettings, withRemedies } from "../connect/rules/remedy";
 import type { KitProfile } from "../model/profile";
-import type { Settings } from "../model/types";
+import type { Settings, System } from "../model/types";
 import { tapOrientation } from "../power/fuse";
 import { type JobPlan, openNow, settingsOfPlaces } from "./plan";
 import type { JobState } from "./state";
@@ -50,13 +50,26 @@ export function checkNow(plan: JobPlan, state: Plugged): Finding[] {
   const planned = plannedFindings(plan, state);
   const danger = [...new Set(closed.flatMap((f) => (f.damages && !planned.has(key(f)) ? [f.damages] : [])))].join(", ");
   const wrong = misplaced(plan.fitted, state.plugAt).map((f) => (danger ? { ...f, damages: danger } : f));
+  // What goes away once the plugs sit in their places is not told a second time.
+  const right =
+    wrong.length > 0 ? new Set(checkConnections({ ...input, system: atPlanned(plan, state) }).map(key)) : null;
   const moved = new Set(
     wrong.flatMap((f) => f.fix?.entries.map((e) => (e.kind === "connect.plug" ? e.data.link : "")) ?? []),
   );
   const found = checkConnections(input).filter(
-    (f) => f.level !== "note" && stays.has(key(f)) && !planned.has(key(f)) && !moved.has(f.link ?? ""),
+    (f) =>
+      f.level !== "note" &&
+      stays.has(key(f)) &&
+      !planned.has(key(f)) &&
+      !moved.has(f.link ?? "") &&
+      (right?.has(key(f)) ?? true),
   );
   return withRemedies([...wrong, ...tapFindings(plan, state), ...found], input, (i) => bySettings(i, plan.sets));
+}
+
+/** The system with every plug in its planned place; one that is turned over stays so. */
+function atPlanned(plan: JobPlan, { turned }: Pick<JobState, "turned">): System {
+  return asPlugged(plan.fitted, { plugAt: new Map(), turned });
 }
 
 const key = (f: Finding) => `${f.rule} ${f.place}`;

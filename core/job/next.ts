@@ -14,6 +14,8 @@ export interface NextAction {
   stage: Stage;
   action: string;
   why: string;
+  /** How far the job is, where that is not the stage of the action. */
+  reached?: Stage;
 }
 
 /** The car state strip: computed from what was done, never typed. */
@@ -61,9 +63,8 @@ export function nextAction(
       action: "Nothing left, the job is closed",
       why: "Certificate and export stay available.",
     };
-  return (
-    putRight(plan, state) ??
-    intake(plan, state, Number(now.slice(0, 4))) ??
+  const wrong = putRight(plan, state);
+  const usual: NextAction = intake(plan, state, Number(now.slice(0, 4))) ??
     choose(plan, state) ??
     stripIn(view) ??
     connect(plan, state) ??
@@ -73,8 +74,8 @@ export function nextAction(
       stage: "handover",
       action: "Show the customer, then close the job",
       why: "All tests passed and everything is back in place.",
-    }
-  );
+    };
+  return wrong ? { ...wrong, reached: usual.stage } : usual;
 }
 
 /** A wrong connection that stops the job comes before everything else: somebody may switch on. */

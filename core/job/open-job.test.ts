@@ -179,6 +179,7 @@ describe("settings beside the switch bank", () => {
     expect(nextAction(plan, foldJob(entries(...log)), NOW)).toMatchObject({
       stage: "connect",
       action: expect.stringMatching(/^Put right: .*ring/),
+      reached: "connect",
     });
     expect(handoverReport(plan, foldJob(entries(...log)), NOW).openPoints.join()).toContain(
       "Not set: Move the two optical contacts",

@@ -55,7 +55,7 @@ export default function Connect({ loaderData }: Route.ComponentProps) {
           <Findings findings={nowFindings} />
         </section>
       )}
-      {problems.length === 0 ? (
+      {problems.length === 0 && stops ? null : problems.length === 0 ? (
         <Notice tone="good" title="The plan holds together">
           <p>
             Every plug mates, every input has one output, every part has supply, fuse and ground, no factory plug is

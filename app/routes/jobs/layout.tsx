@@ -35,7 +35,7 @@ export default function JobLayout({ loaderData }: Route.ComponentProps) {
       </div>
       <StateStrip car={car} workMinutes={workMinutes} />
       <div className="grid gap-x-8 lg:grid-cols-[9.5rem_minmax(0,1fr)]">
-        <StageRail next={next.stage} job={job.id} closed={job.closed} />
+        <StageRail next={next.reached ?? next.stage} job={job.id} closed={job.closed} />
         <div className="min-w-0">
           <NextBar next={next} job={job.id} />
           <main id="content">

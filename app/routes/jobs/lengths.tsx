@@ -108,7 +108,7 @@ function Lead({ line: { lead, name, check, problem } }: { line: LeadLine }) {
   return (
     <li className="border-b border-rule py-3">
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
-        <span className="min-w-0 flex-1 font-medium">
+        <span className="min-w-0 flex-1 basis-52 font-medium">
           {name}{" "}
           <span className="font-normal text-quiet">
             {lead.from} to {lead.to}
