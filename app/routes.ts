@@ -42,6 +42,7 @@ export default [
     route("jobs/:job/version", "routes/jobs/version.ts"),
     route("jobs/:job/snapshot.json", "routes/jobs/snapshot.ts"),
     route("jobs/:job/connections.csv", "routes/jobs/connections.ts"),
+    route("jobs/:job/labels.pdf", "routes/jobs/labels.ts"),
     route("jobs/:job/lengths.csv", "routes/jobs/lengths-table.ts"),
     route("jobs/:job/system.pdf", "routes/jobs/system-pdf.ts"),
     route("jobs/:job/trays.pdf", "routes/jobs/trays.ts"),

@@ -5,7 +5,7 @@ import { carState } from "./car-state";
 import { needsOf } from "./graph";
 import { emptyJournal, note, type StripJournal } from "./journal";
 import { costOfOrder, EXACT_LIMIT, orderExactly, orderTasks, type Setup, type Task } from "./order";
-import { randomFrom, randomPlan } from "./random-plan";
+import { randomFrom, randomPlan, randomProblem } from "./random-plan";
 import type { StripBase } from "./route";
 import { allows, PARKED, type Stand } from "./stand";
 import { type StripInput, stripView } from "./view";
@@ -111,18 +111,8 @@ function leavesSomething(step: StripStep): boolean {
 
 describe("the order", () => {
   const problem = (seed: number, steps: number): [Setup, Task[]] => {
-    const { plan } = randomPlan(seed, { steps, before: 2, goals: 0 });
-    const tasks = plan.steps.map(
-      (s): Task => ({
-        id: s.id,
-        needs: needsOf(s),
-        minutes: s.minutes.usual,
-        ...(s.tool ? { tool: s.tool } : {}),
-        ...(s.side ? { side: s.side } : {}),
-        before: s.after.map((a) => plan.steps.findIndex((t) => t.id === a)),
-      }),
-    );
-    return [{ plan, stand: PARKED, end: {} }, tasks];
+    const { setup, tasks } = randomProblem(seed, steps);
+    return [setup, tasks];
   };
 
   it("is never cheaper than the exact search and rarely much dearer", () => {

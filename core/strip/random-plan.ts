@@ -1,6 +1,9 @@
 /** Random strip plans for property tests and benchmarks. */
 import type { Side, StripPlan, StripStep } from "../model/profile";
 import type { Goal } from "./goals";
+import { needsOf } from "./graph";
+import type { Setup, Task } from "./order";
+import { PARKED } from "./stand";
 
 const TOOLS = ["plastic wedge", "T20", "T25", "7 mm socket", "8 mm socket", "10 mm socket"];
 const SIDES: (Side | undefined)[] = [undefined, "driver", "passenger", "rear", "tailgate"];
@@ -53,4 +56,20 @@ export function randomPlan(seed: number, size: RandomPlanSize): { plan: StripPla
     return { id: place, say: place, place };
   });
   return { plan: { steps, batteryWaitMin: 10 }, goals };
+}
+
+/** An ordering problem of a random plan: its steps as tasks, the car parked at the start and anyhow at the end. */
+export function randomProblem(seed: number, steps: number): { setup: Setup; tasks: Task[] } {
+  const { plan } = randomPlan(seed, { steps, before: 2, goals: 0 });
+  const tasks = plan.steps.map(
+    (s): Task => ({
+      id: s.id,
+      needs: needsOf(s),
+      minutes: s.minutes.usual,
+      ...(s.tool ? { tool: s.tool } : {}),
+      ...(s.side ? { side: s.side } : {}),
+      before: s.after.map((a) => plan.steps.findIndex((t) => t.id === a)),
+    }),
+  );
+  return { setup: { plan, stand: PARKED, end: {} }, tasks };
 }

@@ -1,10 +1,8 @@
 /** Planning the way in: a large plan, and how far the order is from the best one on small plans. */
-import { needsOf } from "../../core/strip/graph";
 import { emptyJournal } from "../../core/strip/journal";
-import { costOfOrder, orderExactly, orderTasks, type Setup, type Task } from "../../core/strip/order";
-import { randomPlan } from "../../core/strip/random-plan";
+import { costOfOrder, orderExactly, orderTasks } from "../../core/strip/order";
+import { randomPlan, randomProblem } from "../../core/strip/random-plan";
 import { planRoute } from "../../core/strip/route";
-import { PARKED } from "../../core/strip/stand";
 import { medianMs, report } from "./report";
 
 const SMALL = 40;
@@ -24,18 +22,7 @@ report({
 const ratios: number[] = [];
 const plain: number[] = [];
 for (let seed = 1; seed <= SMALL; seed++) {
-  const { plan } = randomPlan(seed, { steps: SMALL_STEPS, before: 2, goals: 0 });
-  const tasks = plan.steps.map(
-    (s): Task => ({
-      id: s.id,
-      needs: needsOf(s),
-      minutes: s.minutes.usual,
-      ...(s.tool ? { tool: s.tool } : {}),
-      ...(s.side ? { side: s.side } : {}),
-      before: s.after.map((a) => plan.steps.findIndex((t) => t.id === a)),
-    }),
-  );
-  const setup: Setup = { plan, stand: PARKED, end: {} };
+  const { setup, tasks } = randomProblem(seed, SMALL_STEPS);
   const best = orderExactly(setup, tasks)?.cost.minutes ?? Number.NaN;
   ratios.push((orderTasks(setup, tasks)?.cost.minutes ?? Number.NaN) / best);
   const asListed = tasks.map((_, i) => i);

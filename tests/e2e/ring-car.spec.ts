@@ -78,6 +78,24 @@ test("three planted mistakes are found before power is on and put right by their
   await expect(wrong).toHaveCount(0);
 });
 
+test("a lead is found by the code on its label", async ({ page }, info) => {
+  await signIn(page);
+  const pdf = info.outputPath("labels.pdf");
+  writeFileSync(pdf, await (await page.request.get(`${job}/labels.pdf`)).body());
+  const text = execFileSync("pdftotext", [pdf, "-"], { encoding: "utf8" });
+  const code = /iteron \d+ k-mic/.exec(text)?.[0] ?? "";
+  expect(code).not.toBe("");
+  await page.goto(`${job}/connect`);
+  await hydrated(page);
+  const field = page.getByLabel("Code on a lead");
+  await field.fill("hello");
+  await page.getByRole("button", { name: "Find it" }).click();
+  await expect(page.getByRole("alert").filter({ hasText: "no label of a lead" })).toBeVisible();
+  await field.fill(code.toUpperCase());
+  await field.press("Enter");
+  await expect(page.getByRole("button", { name: "Hide the plug: Added microphone into the MIC jack" })).toBeFocused();
+});
+
 test("a lane is drawn in any situation", async ({ page }) => {
   await signIn(page);
   await page.goto(`${job}/connect`);

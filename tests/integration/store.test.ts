@@ -11,6 +11,7 @@ import { newId } from "../../db/ids";
 import { appendEntry, createJob, entriesOf, jobById, listJobs, variantCounts } from "../../db/jobs";
 import { migrate } from "../../db/migrate";
 import { listProfiles, saveProfile, searchProfiles } from "../../db/profiles";
+import { countStock, stockOf } from "../../db/stock";
 import { shippedLibrary } from "../../profiles/library";
 import { freshDatabase, root } from "./harness";
 
@@ -94,7 +95,7 @@ describe("the migration that opened the library", () => {
       [file, shopId, job],
     );
     await bare.end();
-    expect(await migrate(options, join(root, "db", "migrations"))).toEqual(["002-library.sql"]);
+    expect(await migrate(options, join(root, "db", "migrations"))).toEqual(["002-library.sql", "003-stock.sql"]);
     const old = new Database(options);
     expect(await jobById(old, shopId, job)).toMatchObject({ kitProfile: ids[2], kitTitle: "Old kit" });
     expect((await listProfiles(old, shopId)).map((p) => [p.slug, p.version])).toEqual([
@@ -107,6 +108,16 @@ describe("the migration that opened the library", () => {
     expect(await storedFile(old, shopId, job, file)).toMatchObject({ name: "a.log" });
     expect(await variantCounts(old, shopId)).toEqual(new Map([["old-variant", 1]]));
     await old.close();
+  });
+});
+
+describe("the shelf of a shop", () => {
+  it("keeps the last count of each material, for this shop alone", async () => {
+    await countStock(db, shop, { what: "Ties", amount: 40, by: "Test" });
+    await countStock(db, shop, { what: "Foam tape", amount: 2.5, by: "Test" });
+    await countStock(db, shop, { what: "Ties", amount: 12, by: "Test" });
+    expect(await stockOf(db, shop)).toEqual({ Ties: 12, "Foam tape": 2.5 });
+    expect(await stockOf(db, newId())).toEqual({});
   });
 });
 

@@ -1,4 +1,4 @@
-import { Download, Network, Ruler, Zap } from "lucide-react";
+import { Download, Network, QrCode, Ruler, Zap } from "lucide-react";
 import { Form, Link, useParams, useSubmit } from "react-router";
 import { z } from "zod";
 import { BeforePlugging } from "~/app/components/connect/before-plugging";
@@ -78,6 +78,9 @@ export default function Connect({ loaderData }: Route.ComponentProps) {
         </Link>
         <a href={`/jobs/${job}/connections.csv`} className={buttonLook("quiet")}>
           <Download size={18} aria-hidden="true" /> Connections as CSV
+        </a>
+        <a href={`/jobs/${job}/labels.pdf`} className={buttonLook("quiet")} target="_blank" rel="noreferrer">
+          <QrCode size={18} aria-hidden="true" /> Labels for the leads
         </a>
       </p>
       {notes.length > 0 && (

@@ -1,0 +1,72 @@
+import { Camera, CameraOff } from "lucide-react";
+import { useCallback, useEffect, useRef, useState } from "react";
+import { canScan, useScanner } from "~/app/lib/use-scanner";
+import type { Connection } from "~/core/connect/connection-plan";
+import { LabelError, readLabel } from "~/core/connect/label";
+import { Button } from "../controls";
+import { useJob } from "../entry-form";
+
+/** Which plug is this in my hand? Reads the label of a lead by camera or as typed and goes to its line. */
+export function FindLead({ connections, onFound }: { connections: Connection[]; onFound(link: string): void }) {
+  const { job } = useJob();
+  const [text, setText] = useState("");
+  const [problem, setProblem] = useState<string | null>(null);
+  const [on, setOn] = useState(false);
+  const [scans, setScans] = useState(false);
+  const video = useRef<HTMLVideoElement>(null);
+  useEffect(() => setScans(canScan()), []);
+  const take = useCallback(
+    (code: string) => {
+      try {
+        onFound(readLabel(code, job.number, connections).link);
+        setProblem(null);
+        setOn(false);
+      } catch (error) {
+        if (!(error instanceof LabelError)) throw error;
+        setProblem(`${error.problem.charAt(0).toUpperCase()}${error.problem.slice(1)} ${error.remedy}`);
+      }
+    },
+    [job.number, connections, onFound],
+  );
+  const cameraProblem = useScanner(video, on, take);
+  return (
+    <form
+      className="mb-3"
+      onSubmit={(e) => {
+        e.preventDefault();
+        take(text);
+      }}
+    >
+      <div className="flex flex-wrap items-end gap-2">
+        <label className="block min-w-0 basis-56">
+          <span className="text-sm">Code on a lead</span>
+          <input
+            className="field num mt-1"
+            value={text}
+            placeholder={`iteron ${job.number} ...`}
+            autoComplete="off"
+            autoCapitalize="none"
+            onChange={(e) => setText(e.currentTarget.value)}
+          />
+        </label>
+        <Button type="submit" disabled={text.trim() === ""}>
+          Find it
+        </Button>
+        {scans && (
+          <Button aria-pressed={on} onClick={() => setOn(!on)}>
+            {on ? <CameraOff size={18} aria-hidden="true" /> : <Camera size={18} aria-hidden="true" />}
+            {on ? "Camera off" : "Scan"}
+          </Button>
+        )}
+      </div>
+      {(problem ?? cameraProblem) && (
+        <p role="alert" className="mt-1 text-stop">
+          {problem ?? cameraProblem}
+        </p>
+      )}
+      {on && (
+        <video ref={video} muted playsInline className="mt-2 max-h-64 w-full max-w-md bg-ink" aria-label="Camera" />
+      )}
+    </form>
+  );
+}
