@@ -26,6 +26,10 @@ export async function renderSystemDrawing(
           {job.number}, {job.title}. {subtitle}
         </Text>
         <Drawing drawing={drawing} />
+        <Text style={{ ...s.quiet, marginTop: 6 }}>
+          Heavy: what the kit brings. Square: devices, round: leads and looms. Lines: supply dotted, control dashed,
+          picture, sound and data drawn through.
+        </Text>
         <Foot shop={shop} number={job.number} />
       </Page>
     </Document>,
@@ -60,7 +64,12 @@ function Drawing({ drawing }: { drawing: LaidOut }) {
             stroke="#12171d"
             strokeWidth={b.ours ? 2.5 : 1}
           />
-          <Text x={b.x + b.width / 2} y={b.y + b.height / 2 + 5} textAnchor="middle" style={{ fontSize: 14 }}>
+          <Text
+            x={b.x + b.width / 2}
+            y={b.y + b.height / 2 + 5}
+            textAnchor="middle"
+            style={{ fontSize: 14, fontFamily: "Plex" }}
+          >
             {b.name}
           </Text>
         </G>

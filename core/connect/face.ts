@@ -1,6 +1,6 @@
 /** The face of a plug: where its cavities are, as one looks at it. */
 import { KIND_TAGS, layerOf } from "../model/kinds";
-import type { Contact, Port } from "../model/types";
+import type { Contact, LockKind, Port } from "../model/types";
 
 /** From where one looks: at the side that mates, or at the side where the wires go in. One is the other's mirror. */
 export type FaceSide = "mating" | "wires";
@@ -52,6 +52,15 @@ export function faceOf(port: Port, side: FaceSide): Face | null {
   });
   return { rows, columns, cavities, side, gender: connector.gender };
 }
+
+/** How each lock opens, common practice. */
+export const LOCK_OPENS: Readonly<Record<LockKind, string>> = {
+  tongue: "press the tongue, pull at the housing",
+  lever: "swing the lever up, the plug lifts itself out",
+  slide: "pull the slide out, then press and pull",
+  screw: "unscrew by hand",
+  none: "no lock, pull straight",
+};
 
 /** One row up to four ways, two up to twenty-four, then more; the shape most plugs of a dash have, common practice. */
 function usualRows(ways: number): number {

@@ -50,7 +50,7 @@ export function ConnectionList({ connections }: { connections: Row[] }) {
             <li
               key={c.link}
               data-link={c.link}
-              className={`grid grid-cols-[1.8rem_minmax(0,1fr)_auto] items-center gap-x-3 border-b border-rule py-2.5 ${isNext || shown === c.link ? "bg-raised" : ""}`}
+              className={`grid grid-cols-[1.8rem_minmax(0,1fr)_auto] items-center gap-x-3 border-b border-rule py-2.5 ${isNext || shown === c.link ? "bg-raised px-2" : ""}`}
             >
               <span className="num text-quiet">{i + 1}</span>
               <div>

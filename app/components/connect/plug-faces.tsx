@@ -1,8 +1,7 @@
 import { useState } from "react";
-import { type FaceSide, faceOf } from "~/core/connect/face";
+import { type FaceSide, faceOf, LOCK_OPENS } from "~/core/connect/face";
 import { KIND_NAMES } from "~/core/model/kinds";
 import type { Port } from "~/core/model/types";
-import { lockWord } from "~/core/strip/way-back";
 import { Button, ScrollX } from "../controls";
 import { WireLook } from "../library/wire-look";
 
@@ -51,7 +50,7 @@ function Half({ half: { name, port, moves }, side }: { half: PlugHalf; side: Fac
             `${connector.family}, ${connector.ways} ways, ${connector.gender}`,
             connector.keying && `keying ${connector.keying}`,
             connector.colour,
-            connector.lock && (connector.opens ?? lockWord(connector.lock)),
+            connector.lock && `lock: ${connector.opens ?? LOCK_OPENS[connector.lock]}`,
             connector.reversible && "goes in both ways round: mind it",
             side === "mating" ? "from the mating side" : "from the wires",
           ]
