@@ -97,6 +97,71 @@ test("exchanged video leads are found before power is on, and exchanged in one p
   await expect(wrong).toHaveCount(0);
 });
 
+test("an aftermarket radio without accessory is fed from the fuse panel, and only then plugged", async ({ page }) => {
+  await signIn(page);
+  await page.getByRole("link", { name: "New job" }).click();
+  await page.getByLabel("Job", { exact: true }).fill("Boat yard 5: radio without feed");
+  await page.getByLabel("Car", { exact: true }).selectOption({ label: "Kestrane Fjell, 2009 to 2014, manual" });
+  await page.getByLabel("Radio variant").selectOption({ label: "Radio F1 with text line" });
+  await page.getByLabel("Kit", { exact: true }).selectOption({ label: "Pellimar Free 7 radio with bus module" });
+  await page.getByRole("button", { name: "Open the job" }).click();
+  await expect(page).toHaveURL(/intake$/);
+  const job = page.url().replace(/\/intake$/, "");
+  await page.goto(`${job}/fit`);
+  await hydrated(page);
+  const feed = page.getByRole("group", { name: "Accessory feed" });
+  await feed.getByLabel("From a fuse tap").check();
+  await expect(feed).toContainText("Brings Fuse tap lead");
+  const kept = page.waitForResponse((r) => r.request().method() === "POST");
+  await page.getByRole("button", { name: "Confirm kit and choices" }).click();
+  await kept;
+
+  await page.goto(`${job}/connect`);
+  await hydrated(page);
+  const plug = page.getByRole("button", { name: /^Plugged: Fuse tap into a switched/ });
+  await plug.click();
+  await expect(page.getByText(/take a fuse position first, in Connect under Feed/)).toBeVisible();
+
+  await page.getByRole("link", { name: "Feed, wire, battery, meter readings" }).click();
+  await hydrated(page);
+  await expect(page.getByText("This job needs a switched feed")).toBeVisible();
+  const feeds = page.getByRole("region", { name: "Switched feed from the fuse panel" });
+  // Unused positions come first; they are dark. The first used one is what was looked for.
+  for (let asked = 0; asked < 12; asked++) {
+    const first = feeds.getByRole("button", { name: /Ignition on: Lit$/ }).first();
+    await expect(first).toBeVisible();
+    const name = (await first.getAttribute("aria-label")) ?? "";
+    const position = name.split(",")[0];
+    const used =
+      (await feeds
+        .getByRole("listitem")
+        .filter({ hasText: position ?? "" })
+        .first()
+        .textContent()) ?? "";
+    if (/Unused position/.test(used)) {
+      await answer(page, `${position}, Ignition on: Dark`);
+      continue;
+    }
+    await answer(page, `${position}, Ignition on: Lit`);
+    await answer(page, `${position}, Key off, car asleep: Dark`);
+    await answer(page, `${position}, Key off again, driver's door opened: Dark`);
+    await feeds.getByRole("button", { name: `Take ${position}` }).click();
+    break;
+  }
+  await expect(feeds.getByText("Taken")).toBeVisible();
+  await feeds.getByRole("button", { name: "New branch with the original fuse out: Dark" }).click();
+  await expect(feeds.getByText("Turn the tap round")).toBeVisible();
+
+  await page.goto(`${job}/connect`);
+  await hydrated(page);
+  const wrong = page.getByRole("region", { name: "Do not switch on" });
+  await expect(wrong).toContainText("Rule tap-turned");
+  await wrong.getByRole("button", { name: /^It is turned and lit/ }).click();
+  await expect(wrong).toHaveCount(0);
+  await plug.click();
+  await expect(plug).toHaveCount(0);
+});
+
 async function answer(page: Page, name: string): Promise<void> {
   const button = page.getByRole("button", { name, exact: true });
   await button.click();

@@ -17,6 +17,7 @@ const FIELDS = [
   { id: "carMa", label: "Car asleep, mA", start: "20", most: 5000 },
   { id: "ah", label: "Battery, Ah", start: "", most: 400 },
   { id: "charge", label: "Charge, %", start: "75", most: 100 },
+  { id: "startNeeds", label: "A start needs, %", start: "50", most: 100 },
 ] as const;
 type FieldId = (typeof FIELDS)[number]["id"];
 
@@ -101,7 +102,7 @@ function Results({
   const run = { currentA: load.steadyA, lengthM: value("lengthM"), returnWire: false, tempC: value("tempC") };
   const wire = smallestWire(run, value("dropV"), fuseA);
   const asleep = value("carMa") + load.sleepMa;
-  const battery = { capacityAh: value("ah"), charge: value("charge") / 100, startNeeds: 0.5 };
+  const battery = { capacityAh: value("ah"), charge: value("charge") / 100, startNeeds: value("startNeeds") / 100 };
   const days = daysToDoubtfulStart(battery, asleep);
   const dip = wire && crankDip(draws, { ...run, areaMm2: wire.size.areaMm2 }, BATTERY);
   return (
@@ -153,8 +154,9 @@ function Results({
         )}
       </dd>
       <dt className="col-span-2 text-sm text-quiet">
-        Copper 1/58 Ω mm²/m, 0.393 % a kelvin (IEC 60028). Days: charge above one half (common practice) over the sleep
-        current. Start: 12.6 V, 6 mΩ, 250 A (common practice).
+        Copper 1/58 Ω mm²/m, 0.393 % a kelvin (IEC 60028). Days: charge above what a start needs over the sleep current;
+        half is common practice, in frost a start needs more and the battery gives less. Start: 12.6 V, 6 mΩ, 250 A
+        (common practice).
       </dt>
     </dl>
   );

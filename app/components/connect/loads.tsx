@@ -1,8 +1,9 @@
+import { type Draw, loadOf } from "~/core/power/budget";
 import type { SituationLoad } from "~/core/power/job";
 import { Section } from "../controls";
 
 /** What the kit draws in each situation, as the behaviour model says who is on. */
-export function Loads({ loads }: { loads: SituationLoad[] }) {
+export function Loads({ loads, draws }: { loads: SituationLoad[]; draws: Draw[] }) {
   return (
     <Section title="Load by situation" id="loads">
       <table className="w-full">
@@ -26,6 +27,10 @@ export function Loads({ loads }: { loads: SituationLoad[] }) {
           ))}
         </tbody>
       </table>
+      <p className="mt-2 text-sm text-quiet">
+        Over time, with each part on for its share: <span className="num">{loadOf(draws).steadyA.toFixed(2)} A</span>.
+        Fuse and wire carry everything at once.
+      </p>
     </Section>
   );
 }

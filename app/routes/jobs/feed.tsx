@@ -69,7 +69,7 @@ export default function Feed({ loaderData: d }: Route.ComponentProps) {
           )}
         </Section>
         <div>
-          <Loads loads={d.loads} />
+          <Loads loads={d.loads} draws={d.draws} />
           <Budget draws={d.draws} load={d.load} batteryAh={d.batteryAh} taken={taken} ground={d.ground} />
           <Readings readings={d.readings} />
         </div>
