@@ -1,0 +1,105 @@
+/** What is told about the car as it is plugged: no more and no less than what is wrong with it now. */
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { demoDocuments, shippedLibrary } from "../../profiles/library";
+import { placesFor } from "../connect/as-plugged";
+import type { CarProfile, KitProfile, VariantProfile } from "../model/profile";
+import { checkNow, checkPlan, planInput } from "./connect";
+import type { EntryBody, JobEntry } from "./entry";
+import { nextAction } from "./next";
+import { openNow, planJob } from "./plan";
+import { foldJob } from "./state";
+
+const NOW = "2026-03-02T08:00:00Z";
+const library = shippedLibrary();
+const get = (id: string) => library.find((p) => p.id === id);
+const taxi = planJob(demoDocuments(), { choices: null, wishes: null });
+const ring = planJob(
+  {
+    car: get("kestrane-halden-14") as CarProfile,
+    variant: get("kestrane-halden-14-k1") as VariantProfile,
+    kit: get("orvanto-om8-ring") as KitProfile,
+  },
+  { choices: null, wishes: null },
+);
+const entries = (bodies: readonly EntryBody[]): JobEntry[] =>
+  bodies.map((b, i) => ({ ...b, id: `e${i}`, at: NOW, by: "Test" }));
+const plug = (link: string, at?: string): EntryBody => ({
+  kind: "connect.plug",
+  data: { link, plugged: true, ...(at ? { at } : {}) },
+});
+const now = (plan: typeof taxi, ...bodies: EntryBody[]) => checkNow(plan, foldJob(entries(bodies)));
+
+describe("the check of the car as plugged", () => {
+  it("says nothing at any moment of a job in which everything is plugged as planned, in any order", () => {
+    const moved: EntryBody = { kind: "configure.set", data: { setting: "harness.ring", done: true } };
+    for (const [plan, first] of [
+      [taxi, []],
+      [ring, [moved]],
+    ] as const) {
+      fc.assert(
+        fc.property(fc.shuffledSubarray(plan.connections.map((c) => c.link)), (links) => {
+          expect(now(plan, ...first, ...links.map((l) => plug(l)))).toEqual([]);
+        }),
+        { numRuns: 25, seed: 3 },
+      );
+    }
+  });
+
+  it("finds every single lead that sits in another place than planned, whatever else is plugged", () => {
+    const wrong = taxi.connections.flatMap((c) =>
+      placesFor(taxi.fitted, c).flatMap((at) => (at === c.b ? [] : [{ link: c.link, at }])),
+    );
+    expect(wrong.length).toBeGreaterThan(3);
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...wrong),
+        fc.shuffledSubarray(taxi.connections.map((c) => c.link)),
+        ({ link, at }, others) => {
+          const found = now(taxi, ...others.filter((o) => o !== link).map((o) => plug(o)), plug(link, at));
+          expect(found.some((f) => f.rule === "wrong-place" && f.link === link && f.level === "stop")).toBe(true);
+          const again = found.flatMap((f) => f.fix?.entries ?? []);
+          expect(now(taxi, ...others.filter((o) => o !== link).map((o) => plug(o)), ...again)).toEqual([]);
+        },
+      ),
+      { numRuns: 40, seed: 8 },
+    );
+  });
+
+  it("tells a cause once: what goes away with the plug in its place is not a finding of its own", () => {
+    const found = now(taxi, plug("k-in-radio"), plug("k-in-module", "module.videoOut"), plug("k-out-module"));
+    expect(found.map((f) => f.rule)).toEqual(["wrong-place"]);
+    expect(found[0]?.damages).toBe("one output drives into the other");
+  });
+
+  it("warns of contacts left behind only once their housing is plugged", () => {
+    expect(now(ring, plug("k-mic"), plug("k-antenna"))).toEqual([]);
+    const late = now(ring, plug("k-car"));
+    expect(late.map((f) => f.rule)).toEqual(["ring-open"]);
+    expect(late[0]?.text).toMatch(/no light comes back/);
+  });
+
+  it("keeps what coding and menus bring for later", () => {
+    const open = openNow(ring, foldJob([])).settings ?? {};
+    expect(open).toHaveProperty(["harness.ring"]);
+    expect(now(ring, plug("k-mic"))).toEqual([]);
+  });
+
+  it("counts a place that the technician chose for the plan and for now alike", () => {
+    const moved: EntryBody = { kind: "connect.place", data: { part: "kitAntenna", place: "A-pillar" } };
+    const state = foldJob(entries([moved]));
+    expect(checkPlan(taxi, state, []).map((f) => f.rule)).toContain("antenna-on-metal");
+    expect(checkNow(taxi, state)).toEqual([]);
+    expect(planInput(taxi, state).placed.get("kitAntenna")).toBe("A-pillar");
+  });
+});
+
+describe("the next action", () => {
+  it("is to put right what is wrong, and still says how far the job is", () => {
+    const state = foldJob(entries([plug("k-in-module", "module.videoOut")]));
+    const next = nextAction(taxi, state, NOW);
+    expect(next).toMatchObject({ stage: "connect", reached: "intake" });
+    expect(next.action).toMatch(/^Put right: /);
+    expect(nextAction(taxi, foldJob(entries([plug("k-in-module")])), NOW).reached).toBeUndefined();
+  });
+});
