@@ -2,13 +2,15 @@
 import { z } from "zod";
 import type { CarProfile, KitProfile, VariantProfile } from "../../core/model/profile";
 import { ProfileError } from "../checks";
-import { buildCar, carLeaflet } from "./car";
+import { buildCar } from "./car";
+import { carLeaflet } from "./car/leaflet";
 import { buildHandsFree, handsFreeLeaflet } from "./kits/hands-free";
 import { buildInterface } from "./kits/interface";
 import { interfaceLeaflet } from "./kits/interface/leaflet";
 import { buildNavigation, navigationLeaflet } from "./kits/navigation";
 import { buildPassengerVideo, passengerVideoLeaflet } from "./kits/passenger-video";
-import { buildRadioSwap, radioSwapLeaflet } from "./kits/radio-swap";
+import { buildRadioSwap } from "./kits/radio-swap";
+import { radioSwapLeaflet } from "./kits/radio-swap/leaflet";
 import { usualLeads, usualReach } from "./kits/reach";
 import { buildSocket, socketLeaflet } from "./kits/socket";
 import { buildVideoInput, videoInputLeaflet } from "./kits/video-input";

@@ -1,6 +1,6 @@
 import type { Condition, Message, Part } from "../../../core/model/types";
 import { gives, half, has, inside, MALE, port, supplyNeeds, takes, wire } from "../vocabulary";
-import type { CarLeaflet } from "./index";
+import type { CarLeaflet } from "./leaflet";
 import { BODY } from "./plugs";
 
 export function bodyComputer(l: CarLeaflet): Part {

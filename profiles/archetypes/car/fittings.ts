@@ -11,7 +11,7 @@ import {
   supplyNeeds,
   takes,
 } from "../vocabulary";
-import type { CarLeaflet } from "./index";
+import type { CarLeaflet } from "./leaflet";
 import { AMPLIFIER, ANTENNA, CAMERA, CLIMATE, MIC, SATELLITE, SWITCH, WHEEL, ZONES } from "./plugs";
 
 /** Everything that hangs on the loom beside the body computer. */

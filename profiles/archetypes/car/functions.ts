@@ -1,5 +1,5 @@
 import type { FunctionSpec } from "../../../core/model/types";
-import type { CarLeaflet } from "./index";
+import type { CarLeaflet } from "./leaflet";
 import { ZONES } from "./plugs";
 
 export function functions(l: CarLeaflet): FunctionSpec[] {

@@ -1,46 +1,15 @@
 /** A car as built, without its radio. */
 
-import { z } from "zod";
 import type { CarProfile } from "../../../core/model/profile";
-import { questionSchema } from "../../schema";
-import { link, pinsSchema, plugSchema, USUAL_PINS } from "../vocabulary";
+import { link } from "../vocabulary";
 import { bodyComputer } from "./body-computer";
 import { fittings } from "./fittings";
 import { functions } from "./functions";
 import { fusePanel } from "./fuse-panel";
+import type { CarLeaflet } from "./leaflet";
 import { battery, loom } from "./loom";
 import { places, runs } from "./runs";
 import { stripPlan } from "./strip-plan";
-
-const words = z.string().trim().min(1).max(600);
-
-/** What a person writes down about a car; the document with its parts and loom follows from it. */
-export const carLeaflet = z.strictObject({
-  archetype: z.literal("car"),
-  id: z.string().regex(/^[a-z0-9-]+$/),
-  maker: words,
-  model: words,
-  years: z.strictObject({ from: z.int(), to: z.int() }),
-  driveSide: z.enum(["left", "right"]),
-  gearbox: z.enum(["automatic", "manual"]),
-  countries: z.array(z.string()),
-  radioPlug: plugSchema,
-  pins: pinsSchema.default(USUAL_PINS),
-  /** How the radio learns that the key is on. */
-  key: z.enum(["bus", "wire"]).default("bus"),
-  /** A plain old radio plug has no bus; then the pair is tapped at the body computer. */
-  busAtRadio: z.boolean().default(true),
-  /** Where the loudspeakers hang: on the radio, or on an amplifier on the optical ring. */
-  sound: z.enum(["radio", "ring"]).default("radio"),
-  rearCamera: z.boolean(),
-  wheelKeys: z.boolean().default(true),
-  climateZones: z.int().min(0).max(2).default(0),
-  satelliteAntenna: z.boolean().default(false),
-  identification: z.array(z.strictObject({ pattern: z.string(), says: words })),
-  questions: z.array(questionSchema).default([]),
-  sourceNote: words.default("Invented for the demonstration."),
-});
-export type CarLeaflet = z.infer<typeof carLeaflet>;
 
 /** Builds the car as built, without its radio. */
 export function buildCar(l: CarLeaflet): CarProfile {

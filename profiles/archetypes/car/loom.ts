@@ -1,6 +1,6 @@
 import type { Join, Part, Port } from "../../../core/model/types";
 import { FEMALE, gives, half, port, SPEAKER_BLOCK, speakerContacts, wire } from "../vocabulary";
-import type { CarLeaflet } from "./index";
+import type { CarLeaflet } from "./leaflet";
 import {
   AMPLIFIER,
   BODY,

@@ -1,5 +1,5 @@
 import type { Minutes, PanelDrawing, StripPlan, StripStep } from "../../../core/model/profile";
-import type { CarLeaflet } from "./index";
+import type { CarLeaflet } from "./leaflet";
 
 /** The way into a car as such cars are usually built; the shop replaces it by what it finds on the car. */
 export function stripPlan(l: CarLeaflet): StripPlan {

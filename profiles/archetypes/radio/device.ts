@@ -13,12 +13,12 @@ import {
   not,
   port,
   SPEAKER_BLOCK,
-  set,
   speakerContacts,
   supplyNeeds,
   takes,
   wire,
 } from "../vocabulary";
+import { alive } from "./alive";
 import type { RadioFeatures, RadioPlace } from "./features";
 import { addPicture } from "./picture";
 import { KNOB, SOCKET, SPEECH } from "./plugs";
@@ -158,15 +158,6 @@ export function radio(f: RadioFeatures, place: RadioPlace, camera: boolean): Par
     sources,
     routes,
   };
-}
-
-/** A radio that must be listed or coded does nothing before that. */
-export function alive(f: RadioFeatures): Condition {
-  return all(
-    { situation: "key", is: ["accessory", "on", "running"] },
-    ...(f.listed === "to be listed" ? [set("listed", "yes")] : []),
-    ...(f.coded === "by programming plug" ? [set("coded", "yes")] : []),
-  );
 }
 
 function mainContacts(place: RadioPlace): Contact[] {

@@ -1,7 +1,7 @@
 import type { Condition, Port, Route, Source } from "../../../core/model/types";
 import { PICTURE } from "../car/plugs";
 import { all, during, FEMALE, half, has, hears, IN_REVERSE, MALE, not, port, set, takes } from "../vocabulary";
-import { alive } from "./device";
+import { alive } from "./alive";
 import type { RadioFeatures, RadioPlace } from "./features";
 import { pictureContacts, SOCKET } from "./plugs";
 

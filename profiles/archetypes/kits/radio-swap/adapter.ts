@@ -1,7 +1,9 @@
 import type { KitProfile } from "../../../../core/model/profile";
 import { radioPort } from "../../plugs";
 import { FEMALE, half, MALE, type Pins, port, wire } from "../../vocabulary";
-import { ADAPTER_PORTS, type RadioSwapLeaflet } from "./index";
+import type { RadioSwapLeaflet } from "./leaflet";
+
+const ADAPTER_PORTS = { car: "loom.radio", radio: "radio.main" };
 
 /** Lead from the older plug to the newer one: supply, loudspeakers and microphone straight through by function. */
 export function addAdapter(l: RadioSwapLeaflet, kit: KitProfile, aftermarket: boolean): void {

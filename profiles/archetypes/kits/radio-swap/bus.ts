@@ -2,7 +2,7 @@ import type { Choice, KitProfile } from "../../../../core/model/profile";
 import type { FunctionSpec, Part } from "../../../../core/model/types";
 import { all, gives, half, lead, MALE, type Pins, port, set, takes, wire } from "../../vocabulary";
 import { ACCESSORY } from "./adapter";
-import type { RadioSwapLeaflet } from "./index";
+import type { RadioSwapLeaflet } from "./leaflet";
 
 /** The new radio hears accessory, lighting and wheel keys from the bus: two wires run to it, or a small adapter is bought. */
 export function addBusWires(l: RadioSwapLeaflet, kit: KitProfile): void {

@@ -1,32 +1,15 @@
 /** Another radio in the place of the old one: from a sister car, of a higher level, aftermarket, or with a bigger screen. */
 
-import { z } from "zod";
 import type { KitLink, KitProfile } from "../../../../core/model/profile";
 import { buildRadio } from "../../radio";
-import { type RadioFeatures, radioFeatures } from "../../radio/features";
-import { pinsSchema, plugSchema, USUAL_PINS } from "../../vocabulary";
+import type { RadioFeatures } from "../../radio/features";
 import { material, tool } from "../common";
-import { emptyKit, harnessShape, kitHead } from "../head";
+import { emptyKit } from "../head";
 import { schools } from "../schools";
 import { addAdapter } from "./adapter";
 import { addBusModule, addBusWires } from "./bus";
+import type { RadioSwapLeaflet } from "./leaflet";
 import { addKnob, addPanel } from "./panel";
-
-export const radioSwapLeaflet = z.strictObject({
-  archetype: z.literal("radioSwap"),
-  ...kitHead,
-  from: z.enum(["higher level", "sister car", "aftermarket", "bigger module and screen"]).describe("What comes in"),
-  features: radioFeatures.describe("The new radio"),
-  ...harnessShape,
-  newPlug: plugSchema.optional().describe("Plug of the new radio, where it differs"),
-  newPins: pinsSchema.default(USUAL_PINS).describe("Contacts of the new plug"),
-  oldScreen: z.boolean().default(false).describe("The old screen and its lead leave the car"),
-  climateZones: z.int().min(0).max(2).default(0).describe("Climate zones of the new panel, 0 when the panel stays"),
-  keepsCamera: z.boolean().default(false).describe("Takes the factory camera"),
-  wheelKeys: z.boolean().default(true).describe("Understands the wheel keys"),
-  satellite: z.boolean().default(false).describe("The car has a satellite antenna"),
-});
-export type RadioSwapLeaflet = z.infer<typeof radioSwapLeaflet>;
 
 const WORK = {
   "higher level": "Factory radio of a higher level",
@@ -34,8 +17,6 @@ const WORK = {
   aftermarket: "Aftermarket radio with a bus module",
   "bigger module and screen": "Bigger factory module and screen",
 } as const;
-
-export const ADAPTER_PORTS = { car: "loom.radio", radio: "radio.main" };
 
 export function buildRadioSwap(l: RadioSwapLeaflet): KitProfile {
   const kit = emptyKit(l, WORK[l.from]);

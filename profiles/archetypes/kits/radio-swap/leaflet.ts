@@ -1,0 +1,21 @@
+/** What the leaflet of a radio swap says. */
+import { z } from "zod";
+import { radioFeatures } from "../../radio/features";
+import { pinsSchema, plugSchema, USUAL_PINS } from "../../vocabulary";
+import { harnessShape, kitHead } from "../head";
+
+export const radioSwapLeaflet = z.strictObject({
+  archetype: z.literal("radioSwap"),
+  ...kitHead,
+  from: z.enum(["higher level", "sister car", "aftermarket", "bigger module and screen"]).describe("What comes in"),
+  features: radioFeatures.describe("The new radio"),
+  ...harnessShape,
+  newPlug: plugSchema.optional().describe("Plug of the new radio, where it differs"),
+  newPins: pinsSchema.default(USUAL_PINS).describe("Contacts of the new plug"),
+  oldScreen: z.boolean().default(false).describe("The old screen and its lead leave the car"),
+  climateZones: z.int().min(0).max(2).default(0).describe("Climate zones of the new panel, 0 when the panel stays"),
+  keepsCamera: z.boolean().default(false).describe("Takes the factory camera"),
+  wheelKeys: z.boolean().default(true).describe("Understands the wheel keys"),
+  satellite: z.boolean().default(false).describe("The car has a satellite antenna"),
+});
+export type RadioSwapLeaflet = z.infer<typeof radioSwapLeaflet>;
