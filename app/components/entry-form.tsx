@@ -1,15 +1,14 @@
 import { Fragment, type ReactNode, useEffect } from "react";
 import { useFetcher, useParams, useRouteLoaderData } from "react-router";
 import { toast } from "sonner";
-import type { loader as jobLoader } from "~/app/routes/jobs/layout";
-import type { Appended } from "~/app/server/jobs.server";
+import type { Appended, JobOverview } from "~/app/server/jobs.server";
 import type { EntryBody } from "~/core/job/entry";
 import { entryId } from "~/core/job/entry-id";
 import { Button } from "./controls";
 
 /** The overview of the job whose page this is. */
 export function useJob() {
-  const job = useRouteLoaderData<typeof jobLoader>("routes/jobs/layout");
+  const job = useRouteLoaderData<JobOverview>("routes/jobs/layout");
   if (!job) throw new Error("useJob is for pages of a job");
   return job;
 }

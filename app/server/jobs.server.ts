@@ -14,6 +14,7 @@ import { type AppendResult, appendEntry, entriesOf, type JobRow, jobById, setBoa
 import { profileById, profileByPin } from "~/db/profiles";
 import type { Profile } from "~/profiles/schema";
 import { database } from "./db.server";
+import { WRITERS } from "./session.server";
 
 export interface LoadedJob {
   row: JobRow;
@@ -98,8 +99,11 @@ function missing() {
   return data("A profile that this job is pinned to is missing from the library.", { status: 409 });
 }
 
+/** What every page of a job has from the layout around it. */
+export type JobOverview = ReturnType<typeof overview>;
+
 /** What every page of a job shows beside its own matter. */
-export function overview({ row, state, plan, entries }: LoadedJob) {
+export function overview(account: Account, { row, state, plan, entries }: LoadedJob) {
   const now = new Date().toISOString();
   const view = jobStripView(plan, state, now);
   return {
@@ -118,6 +122,7 @@ export function overview({ row, state, plan, entries }: LoadedJob) {
     workMinutes: state.workMinutes,
     lastEntry: entries.at(-1) ?? null,
     seed: newId(),
+    readOnly: !WRITERS.includes(account.role),
   };
 }
 

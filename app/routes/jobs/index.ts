@@ -5,6 +5,7 @@ import type { Route } from "./+types/index";
 
 /** A job opens at the surface of its next action. */
 export async function loader({ params, context }: Route.LoaderArgs) {
-  const job = await loadJob(person(context), params.job);
-  return redirect(`/jobs/${params.job}/${overview(job).next.stage}`);
+  const account = person(context);
+  const job = await loadJob(account, params.job);
+  return redirect(`/jobs/${params.job}/${overview(account, job).next.stage}`);
 }

@@ -7,14 +7,13 @@ import { STAGE_NAMES } from "~/app/components/stage-line";
 import { StateStrip } from "~/app/components/state-strip";
 import { useJobUpdates } from "~/app/lib/use-job-updates";
 import { loadJob, overview } from "~/app/server/jobs.server";
-import { person, WRITERS } from "~/app/server/session.server";
+import { person } from "~/app/server/session.server";
 import { STAGES, type Stage } from "~/core/job/entry";
 import type { Route } from "./+types/layout";
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const account = person(context);
-  const job = await loadJob(account, params.job);
-  return { ...overview(job), readOnly: !WRITERS.includes(account.role) };
+  return overview(account, await loadJob(account, params.job));
 }
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
