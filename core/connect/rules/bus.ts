@@ -1,7 +1,7 @@
 /** Rules about the bus pair: two ends, short branches, twisted wires. */
 import type { Part, System } from "../../model/types";
 import { parallelOhm } from "../../power/wire";
-import type { CheckContext, NetContact } from "./context";
+import { type CheckContext, conductors, type NetContact } from "./context";
 import type { Finding } from "./finding";
 
 /** Two terminators of 120 ohm side by side. ISO 11898-2 (from memory). */
@@ -15,16 +15,32 @@ const USUAL_KBIT = 500;
 /** So long a piece may be untwisted; common practice. */
 const UNTWISTED_M = 0.3;
 
-export function busFindings({ system, nets, ours }: CheckContext): Finding[] {
-  return nets.flatMap((net) => {
-    const highs = net.filter((c) => busesAt(system, c).length > 0);
-    if (net[0]?.kind !== "can" || highs.length === 0) return [];
-    return [
-      ...terminationFindings(system, net),
-      ...stubFindings(system, net, ours),
-      ...untwistedFindings(system, net, ours),
-    ];
+export function busFindings({ stock, system, nets, ours }: CheckContext): Finding[] {
+  // A car whose own bus does not come out right is not known well enough: its radio is still to be found, say.
+  const known = busNets(stock, conductors(stock, stock.links)).every((net) => {
+    const ends = terminators(stock, net);
+    return ends.length === 0 || isRight(parallelOhm(...ends.map((e) => e.ohm)));
   });
+  return busNets(system, nets).flatMap((net) => [
+    ...(known ? terminationFindings(system, net) : []),
+    ...stubFindings(system, net, ours),
+    ...untwistedFindings(system, net, ours),
+  ]);
+}
+
+/** Conductors that are the high wire of a bus pair. */
+function busNets(system: System, nets: readonly NetContact[][]): NetContact[][] {
+  return nets.filter((net) => net[0]?.kind === "can" && net.some((c) => busesAt(system, c).length > 0));
+}
+
+function terminators(system: System, net: readonly NetContact[]): { part: string; ohm: number }[] {
+  return net.flatMap((c) =>
+    busesAt(system, c).flatMap((b) => (b.terminatorOhm ? [{ part: c.part, ohm: b.terminatorOhm }] : [])),
+  );
+}
+
+function isRight(ohm: number): boolean {
+  return ohm >= RIGHT_BETWEEN[0] && ohm <= RIGHT_BETWEEN[1];
 }
 
 /** Bus pairs of a part whose high wire is this contact. One net stands for the pair: that of the high wire. */
@@ -38,13 +54,11 @@ function partOf(system: System, id: string): Part | undefined {
 }
 
 function terminationFindings(system: System, net: readonly NetContact[]): Finding[] {
-  const ends = net.flatMap((c) =>
-    busesAt(system, c).flatMap((b) => (b.terminatorOhm ? [{ part: c.part, ohm: b.terminatorOhm }] : [])),
-  );
+  const ends = terminators(system, net);
   // Where no part says what it has across the pair, nothing is known.
   if (ends.length === 0) return [];
   const ohm = parallelOhm(...ends.map((e) => e.ohm));
-  if (ohm >= RIGHT_BETWEEN[0] && ohm <= RIGHT_BETWEEN[1]) return [];
+  if (isRight(ohm)) return [];
   const names = ends.map((e) => partOf(system, e.part)?.name ?? e.part).join(", ");
   return [
     {

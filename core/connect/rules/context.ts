@@ -51,7 +51,7 @@ export function prepare(input: CheckInput): CheckContext {
 }
 
 /** Groups contacts that a conductor joins (links and straight-through joins), by union of sets. */
-function conductors(system: System, links: readonly Link[]): NetContact[][] {
+export function conductors(system: System, links: readonly Link[]): NetContact[][] {
   const parent = new Map<string, string>();
   const find = (x: string): string => {
     let root = x;

@@ -125,10 +125,7 @@ const PLANTED: Record<RuleId, () => Finding[]> = {
       },
       { rearCameraAdded: "fitted" },
     ),
-  "bus-termination": () =>
-    planned(taxi(), ({ variant }) => {
-      for (const bus of part(variant, "radio").buses ?? []) delete bus.terminatorOhm;
-    }),
+  "bus-termination": () => planned(taxi(), busEndOut),
   "bus-stub": () =>
     planned(taxi(), ({ kit }) => {
       part(kit, "harness").lengthM = 4;
@@ -154,6 +151,28 @@ const PLANTED: Record<RuleId, () => Finding[]> = {
       library.filter((p) => p.document === "kit"),
     ),
 };
+
+/** A plug at the end of the bus, which the kit takes out: the radio had its terminator there. */
+function busEndOut({ car, variant, kit }: Documents): void {
+  for (const bus of part(variant, "radio").buses ?? []) delete bus.terminatorOhm;
+  const contacts = ["H", "L"].map((id) => ({ id, kind: "can" as const, direction: "wire" as const }));
+  const connector = { family: "Bus end 2", ways: 2 };
+  const loom = part(car, "loom");
+  loom.ports.push({ id: "busEnd", label: "bus end", connector: { ...connector, gender: "female" }, contacts });
+  for (const join of loom.joins ?? []) {
+    if (join.contacts.includes("body.3")) join.contacts.push("busEnd.H");
+    if (join.contacts.includes("body.4")) join.contacts.push("busEnd.L");
+  }
+  car.parts.push({
+    id: "busEnd",
+    name: "Bus end plug",
+    type: "device",
+    ports: [{ id: "plug", label: "plug", connector: { ...connector, gender: "male" }, contacts }],
+    buses: [{ id: "bus", high: "plug.H", low: "plug.L", terminatorOhm: 120 }],
+  });
+  car.links.push({ id: "loom-busEnd", a: "loom.busEnd", b: "busEnd.plug" });
+  kit.replaces.push({ part: "busEnd", why: "It stands in the way." });
+}
 
 function relink(kit: KitProfile, id: string, ends: Partial<{ a: string; b: string }>): void {
   const link = kit.plug.find((k) => k.id === id);
@@ -248,8 +267,15 @@ describe("what the rules compute", () => {
         .find((f) => f.rule === "bus-termination")
         ?.text.match(/^\d+/)?.[0];
     expect(ohm(() => undefined)).toBeUndefined();
-    expect(ohm(({ variant }) => delete part(variant, "radio").buses?.[0]?.terminatorOhm)).toBe("120");
+    expect(ohm(busEndOut)).toBe("120");
     expect(ohm(({ kit }) => Object.assign(part(kit, "module").buses?.[0] ?? {}, { terminatorOhm: 120 }))).toBe("40");
+  });
+
+  it("says nothing about the ends of a bus whose own car does not come out right", () => {
+    const unknown = planned(taxi(), ({ variant }) => {
+      for (const bus of part(variant, "radio").buses ?? []) delete bus.terminatorOhm;
+    });
+    expect(unknown.filter((f) => f.rule === "bus-termination")).toEqual([]);
   });
 
   it("allows a branch of 0.3 m at 1 Mbit/s and in proportion to the bit time", () => {
@@ -307,7 +333,7 @@ describe("the one remedy", () => {
   it("is looked for among the choices of the kit, and offered only when there is one", () => {
     const documents = taxi();
     // A kit that ends the bus by an option: without it one terminator is missing.
-    for (const bus of part(documents.variant, "radio").buses ?? []) delete bus.terminatorOhm;
+    busEndOut(documents);
     const module = part(documents.kit, "module");
     const ended = { ...module, buses: module.buses?.map((b) => ({ ...b, terminatorOhm: 120 })) };
     documents.kit.parts = [
