@@ -11,7 +11,7 @@ export interface Difference {
 const UNTOLD: ReadonlySet<string> = new Set(["version"]);
 
 /**
- * Differences of two JSON documents, field by field. Members of lists are matched by `id`, else by `say`, `code` or
+ * Differences of two JSON documents, field by field. Members of lists are matched by `id`, else by `say`, `name` or
  * their value, so that one inserted line is one difference and not a shift of all that follow.
  */
 export function differences(before: unknown, after: unknown): Difference[] {
@@ -60,7 +60,7 @@ function compareLists(
 
 function keyOf(item: unknown): string {
   if (isObject(item)) {
-    for (const name of ["id", "setting", "say", "part", "pattern"])
+    for (const name of ["id", "setting", "say", "part", "pattern", "name"])
       if (typeof item[name] === "string") return String(item[name]);
     return JSON.stringify(item);
   }

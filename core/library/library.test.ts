@@ -12,6 +12,20 @@ describe("differences of two versions", () => {
     expect(differences(kit, { ...kit, version: 9 })).toEqual([]);
   });
 
+  it("match places by their name, so that a new one is one difference", () => {
+    const places = [
+      { name: "sill", surface: "metal" },
+      { name: "vent space", surface: "plastic" },
+    ];
+    expect(differences({ places }, { places: [{ name: "boot", surface: "metal" }, ...places] })).toEqual([
+      { place: "places › boot", change: "added", before: "", after: "boot" },
+    ]);
+    const [first, second] = places;
+    expect(differences({ places }, { places: [{ ...first, surface: "plastic" }, second] })).toMatchObject([
+      { place: "places › sill › surface", before: "metal", after: "plastic" },
+    ]);
+  });
+
   it("name the place by the names people know", () => {
     const changed = structuredClone(kit);
     changed.price = 455;

@@ -30,7 +30,7 @@ const SECTIONS: Record<ProfileKind, { title: string; keys: string[] }[]> = {
     { title: "Connections", keys: ["links"] },
     { title: "Functions", keys: ["functions", "assumed", "usual"] },
     { title: "Strip plan", keys: ["stripPlan"] },
-    { title: "Power and ways of leads", keys: ["power", "fusePanel", "runs"] },
+    { title: "Power, places and ways of leads", keys: ["power", "fusePanel", "places", "runs"] },
   ],
 };
 
