@@ -43,7 +43,7 @@ export async function connectView(account: Account, { state, plan }: LoadedJob, 
     plan.tests[0];
   const tasks = connectionPlan(plan.base, plan.connections);
   const moves = plan.sets.flatMap((s) => s.moves ?? []);
-  const changed = Object.keys(asked).length > 0;
+  const fn = test && inSituation(test.fn, test.situationId, asked);
   return {
     before: tasks.filter((t) => t.kind !== "plug").map((t) => ({ ...t, done: isDone(t) })),
     connections: plan.connections.map((c) =>
@@ -56,19 +56,9 @@ export async function connectView(account: Account, { state, plan }: LoadedJob, 
     planFindings: checkPlan(plan, state, await libraryKits(account)),
     nowFindings: checkNow(plan, state),
     works,
-    lane: test
-      ? lane(
-          system,
-          changed ? inSituation(test.fn, test.situationId, asked) : test.fn,
-          test.situationId,
-          plan.settings,
-          open,
-        )
-      : null,
+    lane: test && fn ? lane(system, fn, test.situationId, plan.settings, open) : null,
     chosen: test?.id ?? "",
-    situation: test
-      ? model.try(changed ? inSituation(test.fn, test.situationId, asked) : test.fn, test.situationId).situation
-      : null,
+    situation: test && fn ? model.try(fn, test.situationId).situation : null,
     short: shortLeads(),
     failing: failing.length,
   };

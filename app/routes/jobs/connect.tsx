@@ -55,15 +55,14 @@ export default function Connect({ loaderData }: Route.ComponentProps) {
           <Findings findings={nowFindings} />
         </section>
       )}
-      {problems.length === 0 && stops ? null : problems.length === 0 ? (
+      {problems.length > 0 && <Findings findings={problems} />}
+      {problems.length === 0 && !stops && (
         <Notice tone="good" title="The plan holds together">
           <p>
             Every plug mates, every input has one output, every part has supply, fuse and ground, no factory plug is
             left open.
           </p>
         </Notice>
-      ) : (
-        <Findings findings={problems} />
       )}
       <p className="mt-3 flex flex-wrap gap-2">
         <Link to="feed" relative="path" className={buttonLook()}>
