@@ -5,7 +5,7 @@ import { byChoices, bySettings, withRemedies } from "../connect/rules/remedy";
 import type { KitProfile } from "../model/profile";
 import type { Settings, System } from "../model/types";
 import { tapOrientation } from "../power/fuse";
-import { type JobPlan, openNow, settingsOfPlaces } from "./plan";
+import { deliveredValue, type JobPlan, openNow, settingsOfPlaces } from "./plan";
 import type { JobState } from "./state";
 
 type Plugged = Pick<JobState, "plugged" | "strip" | "made" | "plugAt" | "turned" | "placed" | "feed" | "tapLit">;
@@ -117,9 +117,8 @@ function settingsDue(plan: JobPlan, state: Pick<JobState, "plugged" | "made" | "
       (moves ?? []).flatMap((m) => [m.from, m.to]).map((ref) => ref.split(".").slice(0, 2).join(".")),
     );
     const late = plan.connections.some((c) => state.plugged.has(c.link) && (ports.has(c.a) || ports.has(c.b)));
-    const [part, id] = setting.split(".");
-    const initial = plan.fitted.parts.find((p) => p.id === part)?.settings?.find((s) => s.id === id)?.initial;
-    if (late && initial !== undefined) settings[setting] = initial;
+    const delivered = deliveredValue(plan.fitted, setting);
+    if (late && delivered !== undefined) settings[setting] = delivered;
   }
   return settings;
 }

@@ -1,4 +1,5 @@
 import { compareSwitches } from "../configure/switches";
+import { lowerFirst } from "../model/words";
 import type { CarState } from "../strip/car-state";
 import type { Hazard } from "../strip/hazards";
 import { type StripView, stripView } from "../strip/view";
@@ -103,7 +104,7 @@ function intake(plan: JobPlan, state: JobState, thisYear: number): NextAction | 
   if (first)
     return {
       stage: "intake",
-      action: `Baseline: try ${lower(first.fn.name)}, ${first.label}`,
+      action: `Baseline: try ${lowerFirst(first.fn.name)}, ${first.label}`,
       why: `${open.length} of ${plan.baseline.length} tries left. What is not written down before becomes the shop's fault after.`,
     };
   return null;
@@ -205,14 +206,14 @@ function prove(plan: JobPlan, state: JobState, view: StripView): NextAction | nu
     return {
       stage: "prove",
       action: "Find the cause and note the repair",
-      why: `${failed.length === 1 ? "One test fails" : `${failed.length} tests fail`}: ${lower(failed[0].fn.name)}. The likely causes are ranked in Prove.`,
+      why: `${failed.length === 1 ? "One test fails" : `${failed.length} tests fail`}: ${lowerFirst(failed[0].fn.name)}. The likely causes are ranked in Prove.`,
     };
   const open = plan.tests.filter((t) => !state.results.has(t.id));
   const next = open[0];
   return next
     ? {
         stage: "prove",
-        action: `Try ${lower(next.fn.name)}, ${next.label}`,
+        action: `Try ${lowerFirst(next.fn.name)}, ${next.label}`,
         why: `${open.length} of ${plan.tests.length} tests left.`,
       }
     : null;
@@ -229,8 +230,4 @@ function stripBack(view: StripView): NextAction | null {
           : "The bench test was passed over on purpose.",
     };
   return null;
-}
-
-function lower(text: string): string {
-  return text.charAt(0).toLowerCase() + text.slice(1);
 }

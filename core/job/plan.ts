@@ -163,12 +163,16 @@ export function openNow(
   }
   const settings: Record<string, string> = { ...settingsOfPlaces(plan, state) };
   for (const { setting } of plan.sets) {
-    const [partId, settingId] = setting.split(".");
-    const part = plan.fitted.parts.find((p) => p.id === partId);
-    const initial = part?.settings?.find((s) => s.id === settingId)?.initial;
-    if (!state.made.has(setting) && initial !== undefined) settings[setting] = initial;
+    const delivered = deliveredValue(plan.fitted, setting);
+    if (!state.made.has(setting) && delivered !== undefined) settings[setting] = delivered;
   }
   return { openLinks, settings };
+}
+
+/** The value at which a setting (`part.setting`) comes out of its box. */
+export function deliveredValue(system: System, ref: string): string | undefined {
+  const [part, id] = ref.split(".");
+  return system.parts.find((p) => p.id === part)?.settings?.find((s) => s.id === id)?.initial;
 }
 
 /** True for a connection to the fuse panel while no position of it is taken. A car without a fuse map cannot tell. */

@@ -84,3 +84,13 @@ export function conditionWords(system: System, part: Part, c: Condition): string
     ? `${part.name} gets ${need.say}`
     : `a signal arrives at ${describeContact(system, `${part.id}.${c.present}`)}`;
 }
+
+/** A sentence with a small first letter, to stand inside another. */
+export function lowerFirst(text: string): string {
+  return text.charAt(0).toLowerCase() + text.slice(1);
+}
+
+/** A text with a capital first letter, to begin a sentence. */
+export function upperFirst(text: string): string {
+  return text.charAt(0).toUpperCase() + text.slice(1);
+}

@@ -3,7 +3,7 @@ import type { Choices } from "../model/compose";
 import { conditionTest, kitPartIds, resolveChoices } from "../model/compose";
 import type { CarProfile, KitProfile, Reach, StripPlan, StripStep } from "../model/profile";
 import type { PortRef, System } from "../model/types";
-import { describePort } from "../model/words";
+import { describePort, lowerFirst } from "../model/words";
 
 export interface Goal {
   id: string;
@@ -44,7 +44,7 @@ export function goalsOf(car: CarProfile, stock: System, kit: KitProfile, choices
     }
   }
   for (const r of (kit.reach ?? []).filter(applies))
-    goals.set(`place ${r.place}`, { id: `place ${r.place}`, say: `${r.place}: ${lower(r.why)}`, place: r.place });
+    goals.set(`place ${r.place}`, { id: `place ${r.place}`, say: `${r.place}: ${lowerFirst(r.why)}`, place: r.place });
   return [...goals.values()];
 }
 
@@ -72,8 +72,4 @@ export function isFree(plan: StripPlan, goal: Goal): boolean {
 /** A plan in which no step says what it reaches is a plain list: all of it is followed. */
 export function isPlainList(plan: StripPlan): boolean {
   return plan.steps.every((s) => s.reaches === undefined);
-}
-
-function lower(text: string): string {
-  return text.charAt(0).toLowerCase() + text.slice(1);
 }

@@ -1,5 +1,7 @@
 /** Dangers of the car as it stands and of the step to come. */
+
 import type { CarProfile, StepNeeds, StripPlan } from "../model/profile";
+import { lowerFirst } from "../model/words";
 import { type CarState, hoursBetween } from "./car-state";
 import { allows, ritualsTo, type Stand } from "./stand";
 
@@ -154,7 +156,9 @@ function unmet(car: CarState, step: Upcoming, needs: StepNeeds, { plan, now }: H
       id: "stand",
       level: "watch",
       text: `${step.title}: key ${car.key}, selector in ${car.selector} is not as this step needs it.`,
-      remedy: path ? `First: ${path.map((r) => lower(r.title)).join(", ")}.` : "No ritual leads there; split the step.",
+      remedy: path
+        ? `First: ${path.map((r) => lowerFirst(r.title)).join(", ")}.`
+        : "No ritual leads there; split the step.",
     });
   }
   return hazards;
@@ -164,8 +168,4 @@ function unmet(car: CarState, step: Upcoming, needs: StepNeeds, { plan, now }: H
 export function waitLeftMin(car: CarState, plan: StripPlan, now: string): number {
   if (car.isolatedAt === null) return 0;
   return Math.max(0, (plan.batteryWaitMin ?? 0) - hoursBetween(car.isolatedAt, now) * 60);
-}
-
-function lower(text: string): string {
-  return text.charAt(0).toLowerCase() + text.slice(1);
 }

@@ -1,5 +1,7 @@
 /** Everything the Strip surface shows, computed from the plan and the log alone: on the server and on the device. */
+
 import type { CarProfile, Minutes } from "../model/profile";
+import { lowerFirst } from "../model/words";
 import { type CarState, carState, type Tried } from "./car-state";
 import { schedule } from "./critical-path";
 import { expectedMinutes } from "./estimate";
@@ -223,7 +225,7 @@ function sideBySide(
     .filter((s) => s.person === 1)
     .map((s) => {
       const beside = shifts.filter((o) => o.person === 0 && o.start < s.end - 1e-9 && s.start < o.end - 1e-9);
-      return `${title(s.id)} beside ${beside.map((o) => lower(title(o.id))).join(", ")}`;
+      return `${title(s.id)} beside ${beside.map((o) => lowerFirst(title(o.id))).join(", ")}`;
     });
 }
 
@@ -243,8 +245,4 @@ function idleMinutes(route: Route, left: readonly Task[], waitNow: number): numb
     wait = Math.max(0, wait - expectedMinutes(t.minutes));
   }
   return idle;
-}
-
-function lower(text: string): string {
-  return text.charAt(0).toLowerCase() + text.slice(1);
 }

@@ -1,5 +1,7 @@
 /** The way back, from what was really done. */
+
 import type { StripStep } from "../model/profile";
+import { lowerFirst } from "../model/words";
 import { needsOf } from "./graph";
 import { offNow, type StripJournal } from "./journal";
 import { type Route, ritualCounter, ritualTask, type StripBase, stepTask, type Task, withRituals } from "./route";
@@ -127,7 +129,7 @@ function stepsBelow(all: readonly StripStep[]): Map<string, Set<string>> {
 
 /** A step in the words of the way back: hooks first, parts moved over, clips, plugs with their locks, screws. */
 function backTask(step: StripStep, base: StripBase): Task {
-  const words = step.back ?? { title: `Undo: ${lower(step.title)}`, detail: "" };
+  const words = step.back ?? { title: `Undo: ${lowerFirst(step.title)}`, detail: "" };
   return { ...stepTask(step, base, []), title: words.title, detail: words.detail };
 }
 
@@ -137,7 +139,7 @@ export function backPoints(step: StripStep): string[] {
     step.transfer?.length && `Move over from the old part first: ${step.transfer.join(", ")}.`,
     step.blanks?.length && `Blanks into open places: ${step.blanks.join(", ")}.`,
     step.opens?.length && `Plugs on, each lock shut: ${step.opens.map((o) => lockWord(o.lock)).join(", ")}.`,
-    step.hooks && `Hooks first: ${lower(step.hooks)}.`,
+    step.hooks && `Hooks first: ${lowerFirst(step.hooks)}.`,
     step.clips?.stay === "dash" && `${step.clips.count} clips stayed in the dash: put them back on the panel.`,
     step.clips && step.clips.stay !== "dash" && `${step.clips.count} clips: look whether one is broken.`,
     ...(step.fasteners ?? []).map(
@@ -149,8 +151,4 @@ export function backPoints(step: StripStep): string[] {
 /** How a lock is called. */
 export function lockWord(lock: string | undefined): string {
   return lock === undefined || lock === "none" ? "no lock" : lock;
-}
-
-function lower(text: string): string {
-  return text.charAt(0).toLowerCase() + text.slice(1);
 }

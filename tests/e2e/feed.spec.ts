@@ -1,6 +1,6 @@
 import { execFileSync } from "node:child_process";
 import { expect, type Page, test } from "@playwright/test";
-import { hydrated, openJob, signIn } from "./helpers";
+import { confirmOption, hydrated, newJob, openJob, signIn } from "./helpers";
 
 test("a missing accessory feed is found at the fuse panel, fused, wired and measured", async ({ page }) => {
   await signIn(page);
@@ -99,23 +99,14 @@ test("exchanged video leads are found before power is on, and exchanged in one p
 
 test("an aftermarket radio without accessory is fed from the fuse panel, and only then plugged", async ({ page }) => {
   await signIn(page);
-  await page.getByRole("link", { name: "New job" }).click();
-  await page.getByLabel("Job", { exact: true }).fill("Boat yard 5: radio without feed");
-  await page.getByLabel("Car", { exact: true }).selectOption({ label: "Kestrane Fjell, 2009 to 2014, manual" });
-  await page.getByLabel("Radio variant").selectOption({ label: "Radio F1 with text line" });
-  await page.getByLabel("Kit", { exact: true }).selectOption({ label: "Pellimar Free 7 radio with bus module" });
-  await page.getByRole("button", { name: "Open the job" }).click();
-  await expect(page).toHaveURL(/intake$/);
-  const job = page.url().replace(/\/intake$/, "");
-  await page.goto(`${job}/fit`);
-  await hydrated(page);
-  const feed = page.getByRole("group", { name: "Accessory feed" });
-  await feed.getByLabel("From a fuse tap").check();
-  await expect(feed).toContainText("Brings Fuse tap lead");
-  const kept = page.waitForResponse((r) => r.request().method() === "POST");
-  await page.getByRole("button", { name: "Confirm kit and choices" }).click();
-  await kept;
-
+  const job = await newJob(page, {
+    title: "Boat yard 5: radio without feed",
+    car: "Kestrane Fjell, 2009 to 2014, manual",
+    variant: "Radio F1 with text line",
+    kit: "Pellimar Free 7 radio with bus module",
+  });
+  const tap = { choice: "Accessory feed", option: "From a fuse tap", brings: "Brings Fuse tap lead" };
+  await confirmOption(page, job, tap);
   await page.goto(`${job}/connect`);
   await hydrated(page);
   const plug = page.getByRole("button", { name: /^Plugged: Fuse tap into a switched/ });

@@ -27,6 +27,37 @@ export async function openJob(page: Page, title: string, surface?: string): Prom
   return href;
 }
 
+/** Opens a new job by its form; the page shows its intake. Returns the address of the job. */
+export async function newJob(
+  page: Page,
+  { title, car, variant, kit }: { title: string; car: string; variant: string; kit: string },
+): Promise<string> {
+  await page.getByRole("link", { name: "New job" }).click();
+  await page.getByLabel("Job", { exact: true }).fill(title);
+  await page.getByLabel("Car", { exact: true }).selectOption({ label: car });
+  await page.getByLabel("Radio variant").selectOption({ label: variant });
+  await page.getByLabel("Kit", { exact: true }).selectOption({ label: kit });
+  await page.getByRole("button", { name: "Open the job" }).click();
+  await page.waitForURL(/intake$/);
+  return new URL(page.url()).pathname.replace("/intake", "");
+}
+
+/** Takes an option of a kit in Fit and confirms it, once the preview shows what follows from it. */
+export async function confirmOption(
+  page: Page,
+  job: string,
+  { choice, option, brings }: { choice: string; option: string; brings: string },
+): Promise<void> {
+  await page.goto(`${job}/fit`);
+  await hydrated(page);
+  const group = page.getByRole("group", { name: choice });
+  await group.getByLabel(option).check();
+  await expect(group).toContainText(brings);
+  const kept = page.waitForResponse((r) => r.request().method() === "POST");
+  await page.getByRole("button", { name: "Confirm kit and choices" }).click();
+  await kept;
+}
+
 /** Waits until the client script has taken over, so that clicks are not lost. */
 export async function hydrated(page: Page): Promise<void> {
   await page.waitForFunction(() =>

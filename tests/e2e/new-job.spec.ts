@@ -1,17 +1,16 @@
 import { expect, type Page, test } from "@playwright/test";
-import { hydrated, openJob, signIn } from "./helpers";
+import { hydrated, newJob, openJob, signIn } from "./helpers";
 
 test("a car is taken in: number decoded as typed, baseline tried, choices previewed and confirmed", async ({
   page,
 }) => {
   await signIn(page, "counter@skerry.example");
-  await page.getByRole("link", { name: "New job" }).click();
-  await page.getByLabel("Job", { exact: true }).fill("Nurse car 9: phone on the screen");
-  await page.getByLabel("Car", { exact: true }).selectOption({ label: "Velmora Corrie, 2018 to 2022, automatic" });
-  await page.getByLabel("Radio variant").selectOption({ label: "Radio R2 with separate screen 1024x600" });
-  await page.getByLabel("Kit", { exact: true }).selectOption({ label: "Orvanto OM-8 mirroring kit" });
-  await page.getByRole("button", { name: "Open the job" }).click();
-  await expect(page).toHaveURL(/intake$/);
+  await newJob(page, {
+    title: "Nurse car 9: phone on the screen",
+    car: "Velmora Corrie, 2018 to 2022, automatic",
+    variant: "Radio R2 with separate screen 1024x600",
+    kit: "Orvanto OM-8 mirroring kit",
+  });
   await hydrated(page);
 
   const number = page.getByLabel("Identification number");

@@ -2,7 +2,7 @@
 import { execFileSync } from "node:child_process";
 import { writeFileSync } from "node:fs";
 import { expect, type Page, test } from "@playwright/test";
-import { hydrated, noViolations, signIn } from "./helpers";
+import { confirmOption, hydrated, newJob, noViolations, signIn } from "./helpers";
 
 test.describe.configure({ mode: "serial" });
 
@@ -10,23 +10,13 @@ let job = "";
 
 test("the plan says what is unplugged, moved, parked and left in the box", async ({ page }) => {
   await signIn(page);
-  await page.getByRole("link", { name: "New job" }).click();
-  await page.getByLabel("Job", { exact: true }).fill("Ferry office 2: mirroring and front camera");
-  await page.getByLabel("Car", { exact: true }).selectOption({ label: "Kestrane Halden, 2012 to 2017, manual" });
-  await page.getByLabel("Radio variant").selectOption({ label: "Radio K1, screen 800x480, line input" });
-  await page.getByLabel("Kit", { exact: true }).selectOption({ label: "Orvanto OM-8 Ring" });
-  await page.getByRole("button", { name: "Open the job" }).click();
-  await expect(page).toHaveURL(/intake$/);
-  job = page.url().replace(/\/intake$/, "");
-
-  await page.goto(`${job}/fit`);
-  await hydrated(page);
-  const camera = page.getByRole("group", { name: "Front camera" });
-  await camera.getByLabel("Fitted").check();
-  await expect(camera).toContainText("Brings Front camera");
-  const kept = page.waitForResponse((r) => r.request().method() === "POST");
-  await page.getByRole("button", { name: "Confirm kit and choices" }).click();
-  await kept;
+  job = await newJob(page, {
+    title: "Ferry office 2: mirroring and front camera",
+    car: "Kestrane Halden, 2012 to 2017, manual",
+    variant: "Radio K1, screen 800x480, line input",
+    kit: "Orvanto OM-8 Ring",
+  });
+  await confirmOption(page, job, { choice: "Front camera", option: "Fitted", brings: "Brings Front camera" });
   await page.goto(`${job}/connect`);
   await hydrated(page);
   await expect(page.getByText("The plan holds together")).toBeVisible();

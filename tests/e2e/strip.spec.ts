@@ -1,22 +1,20 @@
 import { execFileSync } from "node:child_process";
 import { writeFileSync } from "node:fs";
 import { type BrowserContext, expect, type Page, test } from "@playwright/test";
-import { hydrated, openJob, signIn } from "./helpers";
+import { hydrated, newJob, openJob, signIn } from "./helpers";
 
 const status = (page: Page) => page.getByRole("status");
 const title = (page: Page) => page.getByRole("heading", { level: 1 });
 
 /** Opens a job of its own, so that no other test moves its car. */
-async function newJob(page: Page, name: string): Promise<string> {
+async function ownJob(page: Page, title: string): Promise<string> {
   await signIn(page);
-  await page.getByRole("link", { name: "New job" }).click();
-  await page.getByLabel("Job", { exact: true }).fill(name);
-  await page.getByLabel("Car", { exact: true }).selectOption({ label: "Velmora Corrie, 2018 to 2022, automatic" });
-  await page.getByLabel("Radio variant").selectOption({ label: "Radio R2 with separate screen 1024x600" });
-  await page.getByLabel("Kit", { exact: true }).selectOption({ label: "Orvanto OM-8 mirroring kit" });
-  await page.getByRole("button", { name: "Open the job" }).click();
-  await page.waitForURL(/intake$/);
-  return new URL(page.url()).pathname.replace("/intake", "");
+  return newJob(page, {
+    title,
+    car: "Velmora Corrie, 2018 to 2022, automatic",
+    variant: "Radio R2 with separate screen 1024x600",
+    kit: "Orvanto OM-8 mirroring kit",
+  });
 }
 
 async function hands(page: Page, job: string): Promise<void> {
@@ -52,7 +50,7 @@ test("strip and refit: a ritual, an airbag step, no connection in the middle, a 
   context,
 }, info) => {
   test.setTimeout(180_000);
-  const job = await newJob(page, "Nurse car 12: strip and refit");
+  const job = await ownJob(page, "Nurse car 12: strip and refit");
   await hands(page, job);
   for (const step of [...FIRST, ...RITUAL]) await tick(page, step);
   await expect(title(page)).toHaveText("Battery negative off");
@@ -127,7 +125,7 @@ test("a step is split, added, left out, noted with a photo, and the plan of the 
   page,
 }) => {
   test.setTimeout(120_000);
-  const job = await newJob(page, "Nurse car 13: differs");
+  const job = await ownJob(page, "Nurse car 13: differs");
   await hands(page, job);
   await tick(page, FIRST[0] ?? "");
   await tick(page, FIRST[1] ?? "");
@@ -185,7 +183,7 @@ test("two people on one job see each other's ticks, and the same step ticked by 
   test.setTimeout(90_000);
   const one = await (await browser.newContext()).newPage();
   const two = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
-  const job = await newJob(one, "Nurse car 14: by two");
+  const job = await ownJob(one, "Nurse car 14: by two");
   await signIn(two, "lead@skerry.example");
   await hands(one, job);
   await hands(two, job);
@@ -206,7 +204,7 @@ test("two people on one job see each other's ticks, and the same step ticked by 
 });
 
 test("a device without room says so, keeps ticking and loses nothing", async ({ page }) => {
-  const job = await newJob(page, "Nurse car 15: no room");
+  const job = await ownJob(page, "Nurse car 15: no room");
   await page.addInitScript(() => {
     IDBObjectStore.prototype.put = () => {
       throw new DOMException("The quota has been exceeded.", "QuotaExceededError");
@@ -223,7 +221,7 @@ test("a device without room says so, keeps ticking and loses nothing", async ({ 
 });
 
 test("what one person has ticked is not sent under the name of the next", async ({ page, context }) => {
-  const job = await newJob(page, "Nurse car 16: changed hands");
+  const job = await ownJob(page, "Nurse car 16: changed hands");
   await hands(page, job);
   await offline(context, page);
   await tick(page, FIRST[0] ?? "");
@@ -239,7 +237,7 @@ test("what one person has ticked is not sent under the name of the next", async 
   await expect(status(next)).toHaveText("Not yours, 1 kept here");
   const left = next.getByRole("region", { name: "Left by somebody else" });
   await expect(left).toContainText("1 tick of Tomas Ebdal waits on this device.");
-  await left.getByRole("button", { name: "Send them under my name" }).click();
+  await left.getByRole("button", { name: "Send under my name" }).click();
   await expect(status(next)).toHaveText("Saved");
   await expect(left).toHaveCount(0);
 });

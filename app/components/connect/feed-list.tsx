@@ -83,15 +83,17 @@ function Position({
       {c.ask && !taken && (next || answered.length > 0) && (
         <div className="mt-2 flex flex-wrap items-center gap-2">
           <span className="basis-56 flex-1">{TEST_WORDS[c.ask]}: the tester is</span>
-          {([true, false] as const).map((isLit) => (
-            <EntryButton
-              key={`${isLit}`}
-              body={{ kind: "connect.feedTest", data: { position: p.id, state: c.ask ?? "on", lit: isLit } }}
-              label={`${p.id}, ${TEST_WORDS[c.ask ?? "on"]}: ${isLit ? "Lit" : "Dark"}`}
-            >
-              {isLit ? "Lit" : "Dark"}
-            </EntryButton>
-          ))}
+          <span className="flex gap-2">
+            {([true, false] as const).map((isLit) => (
+              <EntryButton
+                key={`${isLit}`}
+                body={{ kind: "connect.feedTest", data: { position: p.id, state: c.ask ?? "on", lit: isLit } }}
+                label={`${p.id}, ${TEST_WORDS[c.ask ?? "on"]}: ${isLit ? "Lit" : "Dark"}`}
+              >
+                {isLit ? "Lit" : "Dark"}
+              </EntryButton>
+            ))}
+          </span>
         </div>
       )}
       {c.verdict === "good" && (

@@ -3,6 +3,7 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { canScan, useScanner } from "~/app/lib/use-scanner";
 import type { Connection } from "~/core/connect/connection-plan";
 import { LabelError, readLabel } from "~/core/connect/label";
+import { upperFirst } from "~/core/model/words";
 import { Button } from "../controls";
 import { useJob } from "../entry-form";
 
@@ -23,7 +24,7 @@ export function FindLead({ connections, onFound }: { connections: Connection[]; 
         setOn(false);
       } catch (error) {
         if (!(error instanceof LabelError)) throw error;
-        setProblem(`${error.problem.charAt(0).toUpperCase()}${error.problem.slice(1)} ${error.remedy}`);
+        setProblem(`${upperFirst(error.problem)} ${error.remedy}`);
       }
     },
     [job.number, connections, onFound],

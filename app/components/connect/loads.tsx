@@ -11,7 +11,7 @@ export function Loads({ loads, draws }: { loads: SituationLoad[]; draws: Draw[] 
           <tr className="text-left text-sm text-quiet">
             <th className="py-1 font-normal">Situation</th>
             <th className="py-1 text-right font-normal">On, A</th>
-            <th className="py-1 text-right font-normal">Asleep, mA</th>
+            <th className="py-1 pl-3 text-right font-normal">Asleep, mA</th>
           </tr>
         </thead>
         <tbody>

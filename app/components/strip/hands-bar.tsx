@@ -99,17 +99,18 @@ export function LeftByOthers({ outbox }: { outbox: Outbox }) {
   if (outbox.connection !== "otherPerson") return null;
   const open = outbox.waiting.filter(isOpen);
   const others = [...new Set(open.map((w) => w.by))].join(" and ");
+  const one = open.length === 1;
   return (
     <section aria-label="Left by somebody else" className="border-b border-rule bg-watch-ground px-4 py-2">
       <p>
         <span className="font-medium">
-          {open.length} {open.length === 1 ? "tick" : "ticks"} of {others} {open.length === 1 ? "waits" : "wait"} on
-          this device.
+          {open.length} {one ? "tick" : "ticks"} of {others} {one ? "waits" : "wait"} on this device.
         </span>{" "}
-        They are sent when {others} signs in here. If it was you, or you answer for it, they can go in under your name.
+        {one ? "It is" : "They are"} sent when {others} signs in here. If you answer for {one ? "it, it" : "them, they"}{" "}
+        can go in under your name.
       </p>
       <Button className="mt-1" onClick={() => outbox.takeOver()}>
-        Send them under my name
+        Send under my name
       </Button>
     </section>
   );

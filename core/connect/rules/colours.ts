@@ -1,4 +1,5 @@
 import { colourMeanings } from "../../library/colours";
+import { upperFirst } from "../../model/words";
 import type { CheckContext } from "./context";
 import type { Finding } from "./finding";
 
@@ -16,12 +17,8 @@ export function colourFindings({ kit, otherKits, applies }: CheckContext): Findi
         rule: "colour-two-meanings",
         level: "note",
         place: here[0]?.place ?? kit.title,
-        text: `${capital([...jobs].join(", "))}: the wire is ${colour}. In ${elsewhere.map((u) => `${u.title} it is ${u.job}`).join("; in ")}.`,
+        text: `${upperFirst([...jobs].join(", "))}: the wire is ${colour}. In ${elsewhere.map((u) => `${u.title} it is ${u.job}`).join("; in ")}.`,
         remedy: "Go by the label and the function, not by the colour.",
       };
     });
-}
-
-function capital(text: string): string {
-  return text.charAt(0).toUpperCase() + text.slice(1);
 }
