@@ -1,6 +1,8 @@
+import { createHash } from "node:crypto";
 import { gunzipSync, gzipSync } from "node:zlib";
 import { z } from "zod";
-import type { Sql } from "./database";
+import { type Database, isDuplicate, type Sql } from "./database";
+import { newId } from "./ids";
 
 /** Bytes of a file before compression that go into one row; far below the packet limit. */
 const CHUNK = 512 * 1024;
@@ -13,109 +15,190 @@ export class TooLarge extends Error {
   }
 }
 
+/** The identifier names another file already: of another job or person, or with other bytes. */
+export class FileTaken extends Error {
+  constructor() {
+    super(
+      "The identifier of this file is used by another one. Load the page again and send it anew; nothing was stored.",
+    );
+    this.name = "FileTaken";
+  }
+}
+
+export interface NewFile {
+  /** Made by the caller: the same file sent twice is one. */
+  id: string;
+  shopId: string;
+  jobId: string;
+  name: string;
+  what: "log" | "dbc" | "photo";
+  /** Who sends it; null for the program itself. */
+  accountId: string | null;
+}
+
 export interface StoredFile {
   id: string;
   name: string;
+  what: "log" | "dbc" | "photo";
   bytes: number;
+  /** Key of its bytes. */
+  contentId: string;
 }
 
 /**
- * Stores a stream of bytes as compressed chunk rows, never holding more than one chunk. Above the limit everything
- * written is removed again. The same identifier twice is one file.
+ * Stores a stream of bytes as compressed chunk rows, never holding more than one chunk. Every attempt writes under a
+ * key of its own and becomes the file when it is complete; one that fails removes what it wrote and nothing else.
  *
- * @throws {TooLarge}
+ * @throws {TooLarge} {FileTaken}
  */
 export async function storeFile(
-  sql: Sql,
-  shopId: string,
-  jobId: string,
-  file: { id: string; name: string },
+  db: Database,
+  file: NewFile,
   stream: AsyncIterable<Uint8Array>,
   limitBytes: number,
 ): Promise<StoredFile> {
-  const there = await storedFile(sql, shopId, jobId, file.id);
-  if (there) return there;
-  await removeFile(sql, shopId, file.id);
-  await sql.run("INSERT INTO job_file (id, shop_id, job_id, name, bytes, created_at) VALUES (?, ?, ?, ?, 0, ?)", [
-    file.id,
-    shopId,
-    jobId,
-    file.name,
+  const contentId = newId();
+  await db.run("INSERT INTO file_content (id, shop_id, created_at) VALUES (?, ?, ?)", [
+    contentId,
+    file.shopId,
     new Date(),
   ]);
   try {
-    const bytes = await writeChunks(sql, shopId, file.id, stream, limitBytes);
-    await sql.run("UPDATE job_file SET bytes = ?, stored_at = ? WHERE id = ? AND shop_id = ?", [
-      bytes,
-      new Date(),
-      file.id,
-      shopId,
-    ]);
-    return { ...file, bytes };
+    const { bytes, sha256 } = await writeChunks(db, file.shopId, contentId, stream, limitBytes);
+    const stored = await complete(db, file, contentId, bytes, sha256);
+    if (stored.contentId !== contentId) await removeContent(db, contentId);
+    return stored;
   } catch (error) {
-    await removeFile(sql, shopId, file.id);
+    await removeContent(db, contentId);
     throw error;
+  }
+}
+
+/** Makes a complete attempt the file, or finds that the same file is there. */
+async function complete(
+  db: Database,
+  file: NewFile,
+  contentId: string,
+  bytes: number,
+  sha256: Uint8Array,
+): Promise<StoredFile> {
+  try {
+    await db.run(
+      `INSERT INTO job_file (id, shop_id, job_id, name, what, bytes, content_id, account_id, sha256, created_at, stored_at)
+       VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+      [
+        file.id,
+        file.shopId,
+        file.jobId,
+        file.name,
+        file.what,
+        bytes,
+        contentId,
+        file.accountId,
+        sha256,
+        new Date(),
+        new Date(),
+      ],
+    );
+    return { id: file.id, name: file.name, what: file.what, bytes, contentId };
+  } catch (error) {
+    if (!isDuplicate(error)) throw error;
+    const [existing] = await db.rows(
+      fileRow,
+      `SELECT ${COLUMNS} FROM job_file WHERE id = ? AND shop_id = ? AND job_id = ? AND account_id <=> ? AND sha256 = ?`,
+      [file.id, file.shopId, file.jobId, file.accountId, sha256],
+    );
+    if (!existing) throw new FileTaken();
+    return existing;
   }
 }
 
 async function writeChunks(
   sql: Sql,
   shopId: string,
-  id: string,
+  contentId: string,
   stream: AsyncIterable<Uint8Array>,
   limitBytes: number,
-): Promise<number> {
+): Promise<{ bytes: number; sha256: Uint8Array }> {
+  const hash = createHash("sha256");
   let pending: Uint8Array[] = [];
   let waiting = 0;
-  let total = 0;
+  let bytes = 0;
   let position = 0;
   const flush = async () => {
     if (waiting === 0) return;
     const data = gzipSync(Buffer.concat(pending), { level: 6 });
     pending = [];
     waiting = 0;
-    await sql.run("INSERT INTO job_chunk (file_id, position, shop_id, data) VALUES (?, ?, ?, ?)", [
-      id,
+    await sql.run("INSERT INTO job_chunk (content_id, position, shop_id, data) VALUES (?, ?, ?, ?)", [
+      contentId,
       position++,
       shopId,
       data,
     ]);
   };
   for await (const piece of stream) {
-    total += piece.length;
-    if (total > limitBytes) throw new TooLarge(limitBytes);
+    bytes += piece.length;
+    if (bytes > limitBytes) throw new TooLarge(limitBytes);
+    hash.update(piece);
     pending.push(piece);
     waiting += piece.length;
     if (waiting >= CHUNK) await flush();
   }
   await flush();
-  return total;
+  return { bytes, sha256: hash.digest() };
 }
 
-/** A complete file of the job; null when it is unknown, of another shop, or was never completed. */
+const COLUMNS = "id, name, what, bytes, content_id";
+const fileRow = z
+  .object({
+    id: z.string(),
+    name: z.string(),
+    what: z.enum(["log", "dbc", "photo"]),
+    bytes: z.number(),
+    content_id: z.string(),
+  })
+  .transform((r): StoredFile => ({ id: r.id, name: r.name, what: r.what, bytes: r.bytes, contentId: r.content_id }));
+
+/** A complete file of the job; null when it is unknown, of another shop or job, or was never completed. */
 export async function storedFile(sql: Sql, shopId: string, jobId: string, id: string): Promise<StoredFile | null> {
   const rows = await sql.rows(
-    z.object({ id: z.string(), name: z.string(), bytes: z.number() }),
-    "SELECT id, name, bytes FROM job_file WHERE id = ? AND job_id = ? AND shop_id = ? AND stored_at IS NOT NULL",
+    fileRow,
+    `SELECT ${COLUMNS} FROM job_file WHERE id = ? AND job_id = ? AND shop_id = ? AND stored_at IS NOT NULL`,
     [id, jobId, shopId],
   );
   return rows[0] ?? null;
 }
 
 /** The bytes of a file, chunk by chunk. */
-export async function* readFile(sql: Sql, shopId: string, id: string): AsyncGenerator<Uint8Array> {
+export async function* readFile(sql: Sql, shopId: string, { contentId }: StoredFile): AsyncGenerator<Uint8Array> {
   for (let position = 0; ; position++) {
     const rows = await sql.rows(
       z.object({ data: z.instanceof(Uint8Array) }),
-      "SELECT data FROM job_chunk WHERE file_id = ? AND position = ? AND shop_id = ?",
-      [id, position, shopId],
+      "SELECT data FROM job_chunk WHERE content_id = ? AND position = ? AND shop_id = ?",
+      [contentId, position, shopId],
     );
     if (!rows[0]) return;
     yield gunzipSync(rows[0].data);
   }
 }
 
-async function removeFile(sql: Sql, shopId: string, id: string): Promise<void> {
-  await sql.run("DELETE FROM job_chunk WHERE file_id = ? AND shop_id = ?", [id, shopId]);
-  await sql.run("DELETE FROM job_file WHERE id = ? AND shop_id = ?", [id, shopId]);
+/** An attempt that is not complete after so long has broken off. */
+const LEFTOVER_HOURS = 24;
+
+/** Removes what uploads that broke off have left. Returns how many. */
+export async function purgeLeftovers(sql: Sql, now = new Date()): Promise<number> {
+  const rows = await sql.rows(
+    z.object({ id: z.string() }),
+    `SELECT c.id FROM file_content c LEFT JOIN job_file f ON f.content_id = c.id
+     WHERE f.id IS NULL AND c.created_at < ? LIMIT 1000`,
+    [new Date(now.getTime() - LEFTOVER_HOURS * 3_600_000)],
+  );
+  for (const { id } of rows) await removeContent(sql, id);
+  return rows.length;
+}
+
+async function removeContent(sql: Sql, contentId: string): Promise<void> {
+  await sql.run("DELETE FROM job_chunk WHERE content_id = ?", [contentId]);
+  await sql.run("DELETE FROM file_content WHERE id = ?", [contentId]);
 }

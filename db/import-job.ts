@@ -1,28 +1,26 @@
-import { noKit, noVariant } from "../core/job/blank";
-import type { DocumentPin, EntryBody } from "../core/job/entry";
-import { planJob } from "../core/job/plan";
-import { foldJob } from "../core/job/state";
+import { replay } from "../core/job/import";
+import type { Job } from "../core/job/job";
+import type { EntryBody, JobEntry } from "../core/log/entry";
+import type { DocumentPin } from "../core/log/kinds/fit/kit";
 import type { JobFile } from "../profiles/job";
 import { ProfileError } from "../profiles/read";
+import type { Profile } from "../profiles/schema";
 import type { Account } from "./accounts";
+import { insertEntries } from "./append";
 import type { Database } from "./database";
 import { newId } from "./ids";
-import { appendEntry, createJob } from "./jobs";
+import { insertJob, withNumber } from "./jobs";
 import { saveProfile } from "./profiles";
 
 /**
- * Stores an exported job as a new job of the person's shop: its documents join the library if they are new, every
- * entry gets a new identifier (undo entries follow). Nothing is stored when the documents cannot be planned.
+ * Stores an exported job as a new job of the person's shop, in one transaction: its documents join the library if they
+ * are new, every entry gets a new identifier (undo entries follow), and the job says who imported it. Nothing is stored
+ * when the documents cannot be planned or an entry does not belong to them.
  *
  * @returns the identifier of the new job
  * @throws {CoreError} with place and remedy
  */
 export async function importJob(db: Database, account: Account, file: JobFile): Promise<string> {
-  const { documents } = file;
-  planJob(
-    { car: documents.car, variant: documents.variant ?? noVariant(documents.car), kit: documents.kit ?? noKit() },
-    foldJob(file.entries),
-  );
   const ids = new Map(file.entries.map((e) => [e.id, newId()]));
   if (ids.size !== file.entries.length)
     throw new ProfileError(
@@ -30,46 +28,64 @@ export async function importJob(db: Database, account: Account, file: JobFile): 
       "two entries have the same identifier.",
       "Export the job again from where it came.",
     );
-  const { car, variant, kit } = await db.transaction(async (sql) => ({
-    car: await saveProfile(sql, account.shopId, documents.car, account.name),
-    variant: documents.variant && (await saveProfile(sql, account.shopId, documents.variant, account.name)),
-    kit: documents.kit && (await saveProfile(sql, account.shopId, documents.kit, account.name)),
-  }));
+  const job = await replay(opened(file), file.entries, account.currency, file.documents.others);
   const id = newId();
-  await createJob(db, {
-    id,
-    shopId: account.shopId,
-    title: file.job.title,
-    customer: file.job.customer,
-    carProfile: car.id,
-    variantProfile: variant?.id ?? null,
-    kitProfile: kit?.id ?? null,
-    stage: "intake",
-    nextAction: "",
-    createdAt: new Date(),
-  });
-  for (const { id: old, at, by, ...body } of file.entries) {
-    const renamed = renumbered(body as EntryBody, ids, [variant, kit]);
-    await appendEntry(db, account.shopId, id, {
-      id: ids.get(old) ?? newId(),
-      body: renamed,
-      at: new Date(at),
-      byName: by,
-      accountId: null,
-    });
-  }
+  await withNumber(() =>
+    db.transaction(async (sql) => {
+      const { car, variant, kit, others } = file.documents;
+      const store = async <P extends Profile>(given: P): Promise<Stored> => ({
+        given,
+        ...(await saveProfile(sql, account.shopId, given, account.name)),
+      });
+      const more: Stored[] = [];
+      for (const document of others) more.push(await store(document));
+      const stored = {
+        car: await store(car),
+        variant: variant && (await store(variant)),
+        kit: kit && (await store(kit)),
+      };
+      const all = [stored.variant, stored.kit, ...more].filter((s) => s !== null);
+      const entries = file.entries.map((e) => renamed(e, ids, all));
+      await insertJob(sql, {
+        id,
+        shopId: account.shopId,
+        title: file.job.title,
+        customer: file.job.customer,
+        carProfile: stored.car.id,
+        variantProfile: stored.variant?.id ?? null,
+        kitProfile: stored.kit?.id ?? null,
+        createdAt: new Date(),
+        version: entries.length,
+        closedAt: job.state.closed ? new Date(job.state.closed.at) : null,
+        importedBy: account.name,
+        line: job.boardLine(new Date().toISOString()),
+      });
+      await insertEntries(sql, account.shopId, id, 0, entries, null);
+    }),
+  );
   return id;
 }
 
+/** A document of the file with its row in this shop. */
+type Stored = Awaited<ReturnType<typeof saveProfile>> & { given: Profile };
+
+function opened({ documents }: JobFile): Job["opened"] {
+  return { car: documents.car, variant: documents.variant, kit: documents.kit };
+}
+
 /** Entries name other entries and document versions; both have other names in this shop. */
-function renumbered(
-  body: EntryBody,
+function renamed(
+  { id, at, by, ...body }: JobEntry,
   ids: ReadonlyMap<string, string>,
-  stored: readonly ({ slug: string; version: number } | null)[],
-): EntryBody {
-  const here = (pin: DocumentPin): DocumentPin => ({
-    slug: pin.slug,
-    version: stored.find((s) => s?.slug === pin.slug)?.version ?? pin.version,
+  stored: readonly Stored[],
+): JobEntry {
+  return { ...renamedBody(body as EntryBody, ids, stored), id: ids.get(id) ?? newId(), at, by };
+}
+
+function renamedBody(body: EntryBody, ids: ReadonlyMap<string, string>, stored: readonly Stored[]): EntryBody {
+  const here = ({ slug, version }: DocumentPin): DocumentPin => ({
+    slug,
+    version: stored.find((s) => s.slug === slug && s.given.version === version)?.version ?? version,
   });
   if (body.kind === "undo") return { ...body, data: { entry: ids.get(body.data.entry) ?? body.data.entry } };
   if (body.kind === "intake.variant") return { ...body, data: { ...body.data, variant: here(body.data.variant) } };

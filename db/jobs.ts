@@ -1,7 +1,7 @@
 import { z } from "zod";
 import type { BoardLine } from "../core/job/board-line";
-import type { EntryBody, JobEntry } from "../core/job/entry";
-import { entryBodySchema } from "../profiles/job";
+import type { JobEntry } from "../core/log/entry";
+import { readEntryBody } from "../profiles/job";
 import { type Database, isDuplicate, type Sql } from "./database";
 
 export interface JobRow {
@@ -19,10 +19,12 @@ export interface JobRow {
   version: number;
   closedAt: Date | null;
   createdAt: Date;
+  /** Who brought it from elsewhere; null for a job of this shop. */
+  importedBy: string | null;
 }
 
 const COLUMNS =
-  "id, number, title, customer, car_profile, variant_profile, kit_profile, stage, next_action, kit_title, version, closed_at, created_at";
+  "id, number, title, customer, car_profile, variant_profile, kit_profile, stage, next_action, kit_title, version, closed_at, created_at, imported_by";
 const jobRow = z
   .object({
     id: z.string(),
@@ -38,6 +40,7 @@ const jobRow = z
     version: z.number(),
     closed_at: z.date().nullable(),
     created_at: z.date(),
+    imported_by: z.string().nullable(),
   })
   .transform(
     (r): JobRow => ({
@@ -54,15 +57,27 @@ const jobRow = z
       version: r.version,
       closedAt: r.closed_at,
       createdAt: r.created_at,
+      importedBy: r.imported_by,
     }),
   );
 
 const entryRow = z
-  .object({ id: z.string(), at: z.date(), by_name: z.string(), kind: z.string(), data: z.string() })
-  .transform((r): JobEntry => {
-    const body = entryBodySchema.parse({ kind: r.kind, data: JSON.parse(r.data) });
-    return { ...body, id: r.id, at: r.at.toISOString(), by: r.by_name };
-  });
+  .object({
+    id: z.string(),
+    at: z.date(),
+    by_name: z.string(),
+    kind: z.string(),
+    version: z.number(),
+    data: z.string(),
+  })
+  .transform(
+    (r): JobEntry => ({
+      ...readEntryBody(r.kind, r.version, JSON.parse(r.data)),
+      id: r.id,
+      at: r.at.toISOString(),
+      by: r.by_name,
+    }),
+  );
 
 export interface BoardRow extends JobRow {
   carTitle: string;
@@ -96,55 +111,79 @@ export interface NewJob {
   carProfile: string;
   variantProfile: string | null;
   kitProfile: string | null;
-  stage: string;
-  nextAction: string;
   createdAt: Date;
+  /** Of a job that comes with a log: how many entries, and when it was closed. */
+  version?: number;
+  closedAt?: Date | null;
+  /** Who brought it from elsewhere. */
+  importedBy?: string;
+  line: BoardLine;
 }
 
 /** Creates a job with the next number of the shop. The same identifier twice is one job. Returns false when it was there. */
 export async function createJob(db: Database, job: NewJob): Promise<boolean> {
+  return withNumber(() =>
+    db.transaction(async (sql) => {
+      const existing = await sql.rows(z.object({ id: z.string() }), "SELECT id FROM job WHERE id = ?", [job.id]);
+      if (existing.length > 0) return false;
+      await insertJob(sql, job);
+      return true;
+    }),
+  );
+}
+
+/** Two jobs created at the same moment take the same number: the work is done again with the next one. */
+export async function withNumber<T>(work: () => Promise<T>): Promise<T> {
   for (let attempt = 0; ; attempt++) {
     try {
-      return await db.transaction(async (sql) => {
-        const there = await sql.rows(z.object({ id: z.string() }), "SELECT id FROM job WHERE id = ?", [job.id]);
-        if (there.length > 0) return false;
-        const rows = await sql.rows(
-          z.object({ n: z.number().nullable() }),
-          "SELECT MAX(number) AS n FROM job WHERE shop_id = ?",
-          [job.shopId],
-        );
-        await sql.run(
-          `INSERT INTO job (id, shop_id, number, title, customer, car_profile, variant_profile, kit_profile, stage, next_action, version, created_at)
-           VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 0, ?)`,
-          [
-            job.id,
-            job.shopId,
-            (rows[0]?.n ?? 100) + 1,
-            job.title,
-            job.customer,
-            job.carProfile,
-            job.variantProfile,
-            job.kitProfile,
-            job.stage,
-            job.nextAction.slice(0, 300),
-            job.createdAt,
-          ],
-        );
-        return true;
-      });
+      return await work();
     } catch (error) {
-      // Two jobs created at the same moment took the same number: take the next one.
       if (!isDuplicate(error) || attempt > 5) throw error;
     }
   }
 }
 
-/** All entries of a job, oldest first. */
-export async function entriesOf(sql: Sql, shopId: string, jobId: string): Promise<JobEntry[]> {
+/** Inserts a job under the next number of its shop. */
+export async function insertJob(sql: Sql, job: NewJob): Promise<void> {
+  const rows = await sql.rows(
+    z.object({ n: z.number().nullable() }),
+    "SELECT MAX(number) AS n FROM job WHERE shop_id = ?",
+    [job.shopId],
+  );
+  await sql.run(
+    `INSERT INTO job (id, shop_id, number, title, customer, car_profile, variant_profile, kit_profile, stage, next_action,
+       kit_title, kit_slug, variant_slug, car_slug, version, closed_at, created_at, imported_by)
+     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+    [
+      job.id,
+      job.shopId,
+      (rows[0]?.n ?? 100) + 1,
+      job.title,
+      job.customer,
+      job.carProfile,
+      job.variantProfile,
+      job.kitProfile,
+      job.line.stage,
+      job.line.nextAction.slice(0, 300),
+      job.line.kit.title,
+      job.line.kit.slug,
+      job.line.variantSlug,
+      job.line.carSlug,
+      job.version ?? 0,
+      job.closedAt ?? null,
+      job.createdAt,
+      job.importedBy ?? null,
+    ],
+  );
+}
+
+/** The entries of a job up to a version of its log, oldest first; all of them when no version is named. */
+export async function entriesOf(sql: Sql, shopId: string, jobId: string, version?: number): Promise<JobEntry[]> {
   return sql.rows(
     entryRow,
-    "SELECT id, at, by_name, kind, data FROM job_entry WHERE shop_id = ? AND job_id = ? ORDER BY position",
-    [shopId, jobId],
+    `SELECT id, at, by_name, kind, version, data FROM job_entry
+     WHERE shop_id = ? AND job_id = ? AND position <= ? ORDER BY position`,
+    [shopId, jobId, version ?? 2_147_483_647],
   );
 }
 
@@ -157,87 +196,6 @@ export async function closedJobsOn(sql: Sql, shopId: string, carSlug: string, li
     [shopId, carSlug],
   );
   return Promise.all(jobs.map((j) => entriesOf(sql, shopId, j.id)));
-}
-
-export interface NewEntry {
-  id: string;
-  body: EntryBody;
-  at: Date;
-  byName: string;
-  accountId: string | null;
-  /** For edits of a whole sheet: the entry of this kind that the person saw, or null if there was none. */
-  basedOn?: string | null;
-}
-
-export type AppendResult =
-  | { kind: "appended"; version: number }
-  /** The same identifier was stored before: a form sent twice. */
-  | { kind: "repeated" }
-  /** Somebody else changed the sheet meanwhile. */
-  | { kind: "stale"; theirs: JobEntry }
-  | { kind: "closed" }
-  | { kind: "unknown-job" };
-
-/** Entries that a closed job still takes. */
-const AFTER_CLOSING: readonly EntryBody["kind"][] = ["handover.reopen"];
-
-/** Appends an entry to the job log: once per identifier, never over somebody else's newer sheet, never to a closed job. */
-export async function appendEntry(db: Database, shopId: string, jobId: string, entry: NewEntry): Promise<AppendResult> {
-  return db.transaction(async (sql): Promise<AppendResult> => {
-    const [job] = await sql.rows(
-      z.object({ version: z.number(), closed_at: z.date().nullable() }),
-      "SELECT version, closed_at FROM job WHERE shop_id = ? AND id = ? FOR UPDATE",
-      [shopId, jobId],
-    );
-    if (!job) return { kind: "unknown-job" };
-    const there = await sql.rows(z.object({ id: z.string() }), "SELECT id FROM job_entry WHERE id = ?", [entry.id]);
-    if (there.length > 0) return { kind: "repeated" };
-    if (job.closed_at && !AFTER_CLOSING.includes(entry.body.kind)) return { kind: "closed" };
-    if (entry.basedOn !== undefined) {
-      const [newest] = await sql.rows(
-        entryRow,
-        "SELECT id, at, by_name, kind, data FROM job_entry WHERE job_id = ? AND kind = ? ORDER BY position DESC LIMIT 1",
-        [jobId, entry.body.kind],
-      );
-      if (newest && newest.id !== entry.basedOn) return { kind: "stale", theirs: newest };
-    }
-    const version = job.version + 1;
-    await sql.run(
-      "INSERT INTO job_entry (id, shop_id, job_id, position, at, by_name, account_id, kind, data) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
-      [
-        entry.id,
-        shopId,
-        jobId,
-        version,
-        entry.at,
-        entry.byName,
-        entry.accountId,
-        entry.body.kind,
-        JSON.stringify(entry.body.data),
-      ],
-    );
-    const closedAt =
-      entry.body.kind === "handover.close" ? entry.at : entry.body.kind === "handover.reopen" ? null : job.closed_at;
-    await sql.run("UPDATE job SET version = ?, closed_at = ? WHERE id = ?", [version, closedAt, jobId]);
-    return { kind: "appended", version };
-  });
-}
-
-/** Writes what the board shows of a job. It follows from the entries, so the last writer is right. */
-export async function setBoardLine(sql: Sql, shopId: string, jobId: string, line: BoardLine): Promise<void> {
-  await sql.run(
-    "UPDATE job SET stage = ?, next_action = ?, kit_title = ?, kit_slug = ?, variant_slug = ?, car_slug = ? WHERE shop_id = ? AND id = ?",
-    [
-      line.stage,
-      line.nextAction.slice(0, 300),
-      line.kit.title,
-      line.kit.slug,
-      line.variantSlug,
-      line.carSlug,
-      shopId,
-      jobId,
-    ],
-  );
 }
 
 /** How often each radio variant was met in the shop's jobs, by identifier. */

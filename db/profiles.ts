@@ -2,6 +2,7 @@ import { z } from "zod";
 import { searchWords, wordsOf } from "../core/library/words";
 import { checkProfile } from "../profiles/read";
 import type { Profile, ProfileKind } from "../profiles/schema";
+import { keep, recall, recallOr } from "./cache";
 import type { Sql, Value } from "./database";
 import { newId } from "./ids";
 
@@ -190,13 +191,19 @@ export async function profileByPin(
   slug: string,
   version?: number,
 ): Promise<{ id: string; profile: Profile } | null> {
+  const key = `${shopId} ${kind} ${slug} ${version}`;
+  const known = version === undefined ? undefined : recall<{ id: string; profile: Profile }>("document", key);
+  if (known) return known;
   const rows = await sql.rows(
     z.object({ id: z.string(), document: z.string() }),
     `SELECT id, document FROM profile WHERE shop_id = ? AND kind = ? AND slug = ? ${version === undefined ? "" : "AND version = ?"}
      ORDER BY version DESC LIMIT 1`,
     [shopId, kind, slug, ...(version === undefined ? [] : [version])],
   );
-  return rows[0] ? { id: rows[0].id, profile: parsed(rows[0].id, rows[0].document) } : null;
+  const [row] = rows;
+  if (!row) return null;
+  const found = { id: row.id, profile: parsed(shopId, row.id, row.document) };
+  return version === undefined ? found : keep("document", key, found, 1);
 }
 
 /** Newest documents of one kind, by title. Only those that this server has not read yet come from the database. */
@@ -209,8 +216,8 @@ export async function newestDocuments(sql: Sql, shopId: string, kind: ProfileKin
   const documents = new Map<string, Profile>();
   const missing: string[] = [];
   for (const { id } of heads) {
-    const there = kept.get(id);
-    if (there) documents.set(id, there);
+    const known = recall<Profile>("document", `${shopId} ${id}`);
+    if (known) documents.set(id, known);
     else missing.push(id);
   }
   for (let at = 0; at < missing.length; at += BATCH) {
@@ -220,7 +227,7 @@ export async function newestDocuments(sql: Sql, shopId: string, kind: ProfileKin
       `SELECT id, document FROM profile WHERE shop_id = ? AND id IN (${some.map(() => "?").join(", ")})`,
       [shopId, ...some],
     );
-    for (const row of rows) documents.set(row.id, parsed(row.id, row.document));
+    for (const row of rows) documents.set(row.id, parsed(shopId, row.id, row.document));
   }
   return heads.flatMap(({ id }) => documents.get(id) ?? []);
 }
@@ -228,22 +235,16 @@ export async function newestDocuments(sql: Sql, shopId: string, kind: ProfileKin
 /** Documents read in one query; a document has some tens of kilobytes. */
 const BATCH = 100;
 
-/** Stored documents never change, so a checked one may be kept; as many as a large shop has kits. */
-const kept = new Map<string, Profile>();
-const MOST_KEPT = 2000;
-
-function parsed(id: string, document: string): Profile {
-  const there = kept.get(id);
-  if (there) return there;
-  const profile = checkProfile(JSON.parse(document));
-  kept.set(id, profile);
-  const oldest = kept.keys().next().value;
-  if (kept.size > MOST_KEPT && oldest) kept.delete(oldest);
-  return profile;
+/** Stored documents never change, so a checked one is kept. */
+function parsed(shopId: string, id: string, document: string): Profile {
+  // A parsed document takes about four times its text.
+  return recallOr("document", `${shopId} ${id}`, document.length / 256, () => checkProfile(JSON.parse(document)));
 }
 
 /** A profile of the shop by row; null when it has none. */
 export async function profileById(sql: Sql, shopId: string, id: string): Promise<Profile | null> {
+  const known = recall<Profile>("document", `${shopId} ${id}`);
+  if (known) return known;
   const rows = await sql.rows(documentRow, "SELECT document FROM profile WHERE shop_id = ? AND id = ?", [shopId, id]);
-  return rows[0] ? parsed(id, rows[0].document) : null;
+  return rows[0] ? parsed(shopId, id, rows[0].document) : null;
 }

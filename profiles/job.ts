@@ -1,8 +1,10 @@
 /** Zod schemas of job entries and of the exported job file. */
 import { z } from "zod";
-import type { EntryBody } from "../core/job/entry";
-import { TEST_STATES } from "../core/power/feed";
-import { READINGS } from "../core/power/readings";
+import type { AskedOf, Command, DataOf, EntryBody, EntryKind, JobEntry } from "../core/log/entry";
+import { TEST_STATES } from "../core/log/kinds/connect/feed-test";
+import { READING_KINDS, type ReadingKind } from "../core/log/kinds/connect/reading";
+import { upgradeEntry, versionOf } from "../core/log/upgrade";
+import { CoreError } from "../core/model/errors";
 import { carSchema, kitSchema, variantSchema } from "./schema";
 
 const key = z.string().min(1).max(120);
@@ -11,146 +13,211 @@ const uuid = z.uuid();
 const reason = (message: string) => z.string().trim().min(3, message).max(500);
 const stepId = z.string().regex(/^[A-Za-z0-9_+-]{1,60}$/);
 
-const carSheetSchema = z.object({
-  identification: z.string().trim().max(40),
-  plate: z.string().trim().max(20),
-  odometerKm: z.number().int().min(0).max(3_000_000).nullable(),
-  firmware: z.string().trim().max(60),
-  faultCodes: z.string().trim().max(2000),
-  note,
-});
+const carFields = z
+  .object({
+    identification: z.string().trim().max(40),
+    plate: z.string().trim().max(20),
+    odometerKm: z.number().int().min(0).max(3_000_000).nullable(),
+    firmware: z.string().trim().max(60),
+    faultCodes: z.string().trim().max(2000),
+    note,
+  })
+  .partial();
 
 const pin = z.object({ slug: key, version: z.int().positive() });
-const body = <K extends string, D extends z.ZodType>(kind: K, data: D) => z.object({ kind: z.literal(kind), data });
-
-export const entryBodySchema = z.discriminatedUnion("kind", [
-  body("intake.car", carSheetSchema),
-  body(
-    "intake.baseline",
-    z.object({ test: key, result: z.enum(["pass", "fail", "absent"]), note, photo: uuid.optional() }),
-  ),
-  body("intake.wishes", z.object({ functions: z.array(key).max(200) })),
-  body("intake.variant", z.object({ variant: pin, answers: z.record(key, key.nullable()) })),
-  body("fit.kit", z.object({ kit: pin, choices: z.record(key, key) })),
-  body(
-    "fit.signed",
+const choices = z.record(key, key);
+const fasteners = z
+  .array(
     z.object({
-      name: z.string().trim().min(1, "Write the name of the person who signed.").max(120),
-      kit: pin,
-      choices: z.record(key, key),
-      price: z.number().min(0),
-    }),
-  ),
-  body("fit.confirm", z.object({ choices: z.record(key, key) })),
-  body("strip.step", z.object({ step: key, direction: z.enum(["in", "back"]), confirmed: z.array(key).max(20) })),
-  body("strip.skip", z.object({ step: key, reason: reason("Write why the step is left out.") })),
-  body(
-    "strip.add",
-    z.object({
-      id: stepId,
-      before: key.nullable(),
-      title: z.string().trim().min(1, "Write what was done.").max(200),
-      detail: note,
-      tool: z.string().trim().min(1).max(80).optional(),
-      panel: z.string().trim().min(1).max(80).optional(),
-      fasteners: z
-        .array(
-          z.object({
-            kind: z.string().trim().min(1).max(80),
-            count: z.int().positive().max(200),
-            lengthMm: z.number().positive().max(500).optional(),
-            tray: z.string().trim().min(1).max(12),
-          }),
-        )
-        .max(10)
-        .optional(),
-    }),
-  ),
-  body("strip.want", z.object({ step: key, wanted: z.boolean() })),
-  body("strip.split", z.object({ step: key, parts: z.array(z.string().trim().min(1).max(200)).min(2).max(6) })),
-  body(
-    "strip.note",
-    z.object({
-      step: key,
-      note,
-      photo: uuid.optional(),
-      differs: z
-        .object({
-          tool: z.string().trim().min(1).max(80).optional(),
-          fasteners: z
-            .array(
-              z.object({
-                group: z.int().min(0).max(50),
-                count: z.int().min(0).max(200).optional(),
-                lengthMm: z.number().positive().max(500).optional(),
-              }),
-            )
-            .max(20)
-            .optional(),
-        })
-        .optional(),
-    }),
-  ),
-  body(
-    "strip.count",
-    z.object({
-      step: key,
-      group: z.int().min(0).max(50),
-      direction: z.enum(["in", "out"]),
-      count: z.int().min(0).max(200),
-    }),
-  ),
-  body(
-    "strip.small",
-    z.object({
-      step: key.nullable(),
-      what: z.string().trim().min(1, "Write what is broken or lost.").max(200),
-      state: z.enum(["broken", "lost"]),
+      kind: z.string().trim().min(1).max(80),
       count: z.int().positive().max(200),
+      lengthMm: z.number().positive().max(500).optional(),
+      tray: z.string().trim().min(1).max(12),
     }),
-  ),
-  body("strip.gate", z.object({ reason: reason("Write why the bench test is passed over.") })),
-  body("strip.maintainer", z.object({ connected: z.boolean() })),
-  body(
-    "connect.plug",
-    z.object({ link: key, plugged: z.boolean(), at: key.optional(), turned: z.boolean().optional() }),
-  ),
-  body("connect.place", z.object({ part: key, place: key })),
-  body("connect.task", z.object({ task: key, done: z.boolean() })),
-  body("connect.feedTest", z.object({ position: key, state: z.enum(TEST_STATES), lit: z.boolean() })),
-  body("connect.tap", z.object({ lit: z.boolean() })),
-  body("connect.feed", z.object({ position: key.nullable() })),
-  body(
-    "connect.reading",
-    z.object({ reading: z.enum(READINGS.map((r) => r.kind)), value: z.number().min(0).max(10_000_000) }),
-  ),
-  body("configure.switches", z.object({ settings: z.record(key, key) })),
-  body("configure.set", z.object({ setting: key, done: z.boolean() })),
-  body("configure.powerCycle", z.object({}).strict() as z.ZodType<Record<string, never>>),
-  body("bus.file", z.object({ file: uuid, name: z.string().min(1).max(200), what: z.enum(["log", "dbc"]) })),
-  body(
-    "prove.result",
-    z.object({ test: key, answer: z.enum(["pass", "nothing", "wrong", "late", "impossible"]), note }),
-  ),
-  body("prove.check", z.object({ check: key, answer: key })),
-  body("prove.repair", z.object({ fault: key, title: z.string().min(1).max(300), remedy: z.string().max(300) })),
-  body("handover.point", z.object({ text: z.string().trim().min(1).max(500) })),
-  body("handover.close", z.object({ openPoints: z.array(z.string().max(500)).max(100) })),
-  body("handover.reopen", z.object({ reason: z.string().trim().min(1).max(500) })),
-  body("undo", z.object({ entry: uuid })),
-]) satisfies z.ZodType<EntryBody>;
+  )
+  .max(10);
+const differs = z.object({
+  tool: z.string().trim().min(1).max(80).optional(),
+  fasteners: z
+    .array(
+      z.object({
+        group: z.int().min(0).max(50),
+        count: z.int().min(0).max(200).optional(),
+        lengthMm: z.number().positive().max(500).optional(),
+      }),
+    )
+    .max(20)
+    .optional(),
+});
+const empty = z.object({}).strict() as z.ZodType<Record<string, never>>;
 
-const entrySchema = z.intersection(
-  entryBodySchema,
-  z.object({ id: uuid, at: z.iso.datetime(), by: z.string().min(1).max(120) }),
-);
+/** What a person may ask for, by kind. A kind without a line is a type error. */
+const COMMANDS: { [K in EntryKind]: z.ZodType<AskedOf<K>> } = {
+  "intake.car": z
+    .object({ changed: carFields, before: carFields })
+    .refine(({ changed, before }) => Object.keys(changed).every((f) => f in before), "Say what stood there before."),
+  "intake.baseline": z.object({ test: key, result: z.enum(["pass", "fail", "absent"]), note, photo: uuid.optional() }),
+  "intake.wishes": z.object({ functions: z.array(key).max(200) }),
+  "intake.variant": z.object({ variant: pin, answers: z.record(key, key.nullable()) }),
+  "fit.kit": z.object({ kit: pin, choices }),
+  "fit.confirm": z.object({ choices }),
+  "fit.signed": z.object({
+    name: z.string().trim().min(1, "Write the name of the person who signed.").max(120),
+    kit: pin,
+    choices,
+  }),
+  "strip.step": z.object({ step: key, direction: z.enum(["in", "back"]), confirmed: z.array(key).max(20) }),
+  "strip.skip": z.object({ step: key, reason: reason("Write why the step is left out.") }),
+  "strip.add": z.object({
+    id: stepId,
+    before: key.nullable(),
+    title: z.string().trim().min(1, "Write what was done.").max(200),
+    detail: note,
+    tool: z.string().trim().min(1).max(80).optional(),
+    panel: z.string().trim().min(1).max(80).optional(),
+    fasteners: fasteners.optional(),
+  }),
+  "strip.want": z.object({ step: key, wanted: z.boolean() }),
+  "strip.split": z.object({ step: key, parts: z.array(z.string().trim().min(1).max(200)).min(2).max(6) }),
+  "strip.note": z.object({ step: key, note, photo: uuid.optional(), differs: differs.optional() }),
+  "strip.count": z.object({
+    step: key,
+    group: z.int().min(0).max(50),
+    direction: z.enum(["in", "out"]),
+    count: z.int().min(0).max(200),
+  }),
+  "strip.small": z.object({
+    step: key.nullable(),
+    what: z.string().trim().min(1, "Write what is broken or lost.").max(200),
+    state: z.enum(["broken", "lost"]),
+    count: z.int().positive().max(200),
+  }),
+  "strip.gate": z.object({ reason: reason("Write why the bench test is passed over.") }),
+  "strip.maintainer": z.object({ connected: z.boolean() }),
+  "connect.plug": z.object({ link: key, plugged: z.boolean(), at: key.optional(), turned: z.boolean().optional() }),
+  "connect.place": z.object({ part: key, place: key }),
+  "connect.task": z.object({ task: key, done: z.boolean() }),
+  "connect.feedTest": z.object({ position: key, state: z.enum(TEST_STATES), lit: z.boolean() }),
+  "connect.feed": z.object({ position: key.nullable() }),
+  "connect.tap": z.object({ lit: z.boolean() }),
+  "connect.reading": z.object({
+    reading: z.enum(Object.keys(READING_KINDS) as ReadingKind[]),
+    value: z.number().min(0).max(10_000_000),
+  }),
+  "configure.switches": z.object({ settings: choices }),
+  "configure.set": z.object({ setting: key, done: z.boolean() }),
+  "configure.powerCycle": empty,
+  "bus.file": z.object({ file: uuid }),
+  "prove.result": z.object({
+    test: key,
+    answer: z.enum(["pass", "nothing", "wrong", "late", "impossible"]),
+    note,
+  }),
+  "prove.check": z.object({ check: key, answer: key }),
+  "prove.repair": z.object({ fault: key }),
+  "handover.point": z.object({ text: z.string().trim().min(1).max(500) }),
+  "handover.close": empty,
+  "handover.reopen": z.object({ reason: z.string().trim().min(1).max(500) }),
+  undo: z.object({ entry: uuid }),
+};
 
-/** A whole job as one JSON file: documents, log, nothing else. */
+const kept = z.string().max(500);
+
+/** What is stored, by kind: in most what was asked for. */
+const ENTRIES: { [K in EntryKind]: z.ZodType<DataOf<K>> } = {
+  ...COMMANDS,
+  "intake.car": z.object({ changed: carFields, before: carFields }),
+  "fit.kit": z.object({ kit: pin, choices, before: pin.nullable() }),
+  "fit.confirm": z.object({ choices, before: choices }),
+  "fit.signed": z.object({
+    name: z.string().min(1).max(120),
+    kit: pin,
+    choices,
+    price: z.number().min(0),
+    currency: z.string().max(3),
+    terms: z.array(z.string().max(500)).max(200),
+  }),
+  "connect.place": z.object({ part: key, place: key, before: kept }),
+  "configure.switches": z.object({ settings: choices, before: choices.nullable() }),
+  "configure.set": z.object({ setting: key, done: z.boolean(), before: kept, after: kept }),
+  "bus.file": z.object({ file: uuid, name: z.string().min(1).max(200), what: z.enum(["log", "dbc"]) }),
+  "prove.repair": z.object({
+    fault: key,
+    title: z.string().min(1).max(300),
+    remedy: z.string().max(300),
+    tests: z.array(key).max(500),
+  }),
+  "handover.close": z.object({ openPoints: z.array(z.string().max(2000)).max(200) }),
+};
+
+/** A command as it comes over the wire. */
+export const commandSchema = bodySchema<Command>(COMMANDS);
+const entryBodySchema = bodySchema<EntryBody>(ENTRIES);
+
+function bodySchema<T extends EntryBody | Command>(byKind: Record<EntryKind, z.ZodType>): z.ZodType<T> {
+  const kinds = Object.entries(byKind).map(([kind, data]) => z.object({ kind: z.literal(kind), data }));
+  return z.discriminatedUnion("kind", kinds as never) as unknown as z.ZodType<T>;
+}
+
+/**
+ * A stored entry body in the present version of its kind.
+ *
+ * @param version in which it was written
+ * @throws {EntryVersionError} for one that is yet to come; {ProfileError} for data that no version wrote
+ */
+export function readEntryBody(kind: string, version: number, data: unknown): EntryBody {
+  const upgraded = upgradeEntry(kind, version, data);
+  const parsed = entryBodySchema.safeParse(upgraded);
+  if (parsed.success) return parsed.data;
+  const [issue] = parsed.error.issues;
+  throw new CoreError(
+    `entry ${kind} › ${issue?.path.slice(1).join(" › ")}`,
+    `${issue?.message}.`,
+    "The file was changed by hand or damaged; export the job again from where it came.",
+  );
+}
+
+const stampSchema = z.object({
+  id: uuid,
+  at: z.iso.datetime(),
+  by: z.string().min(1).max(120),
+  kind: z.string().max(40),
+  /** Version of the kind in which the entry was written; files of format 1 do not have it. */
+  v: z.int().positive().default(1),
+  data: z.unknown(),
+});
+
+/** An exported entry, brought to the present version as it is read. */
+const entrySchema = stampSchema.transform(({ id, at, by, kind, v, data }, ctx): JobEntry => {
+  try {
+    return { ...readEntryBody(kind, v, data), id, at, by };
+  } catch (error) {
+    if (!(error instanceof CoreError)) throw error;
+    ctx.addIssue({ code: "custom", message: `${error.place}: ${error.problem} ${error.remedy}` });
+    return z.NEVER;
+  }
+});
+
+/** A whole job as one JSON file: documents, log, nothing else. Format 2 says the version of every entry. */
 export const jobFileSchema = z.strictObject({
   format: z.literal("iteron-job"),
-  formatVersion: z.literal(1),
+  formatVersion: z.union([z.literal(1), z.literal(2)]),
   job: z.object({ title: z.string().trim().min(1).max(200), customer: z.string().trim().max(200) }),
-  documents: z.object({ car: carSchema, variant: variantSchema.nullable(), kit: kitSchema.nullable() }),
+  documents: z.object({
+    car: carSchema,
+    variant: variantSchema.nullable(),
+    kit: kitSchema.nullable(),
+    /** What the log names beside them: radios and kits that the job had before. */
+    others: z
+      .array(z.union([variantSchema, kitSchema]))
+      .max(100)
+      .default([]),
+  }),
   entries: z.array(entrySchema).max(20_000),
 });
 export type JobFile = z.infer<typeof jobFileSchema>;
+
+/** Entries as they are exported, each with its version. */
+export function exportEntries(entries: readonly JobEntry[]) {
+  return entries.map(({ id, at, by, kind, data }) => ({ id, at, by, kind, v: versionOf(kind), data }));
+}

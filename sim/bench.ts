@@ -1,7 +1,7 @@
-import { answerFor, type FaultTable, predictedAnswer, type TestAnswer } from "../core/diagnose/bench";
-import type { JobPlan } from "../core/job/plan";
-import { openNow } from "../core/job/plan";
-import type { JobState } from "../core/job/state";
+import { answerFor, lookAnswer } from "../core/diagnose/bench";
+import { type JobPlan, openNow } from "../core/job/plan";
+import type { JobState } from "../core/log/entry";
+import type { TestAnswer } from "../core/log/kinds/prove/result";
 import { type Fault, mergeDisturbances, singleFaults } from "../core/model/faults";
 import { Model, outcomeKey } from "../core/model/outcome";
 
@@ -17,16 +17,18 @@ function hiddenFault(plan: JobPlan, state: JobState, faultId: string | null): Fa
   return singleFaults(plan.fitted, plan.touched).find((f) => f.id === faultId) ?? null;
 }
 
-/** Tries a test on the stand-in car: the plan, as far as it is plugged and set, with the hidden fault. */
+/** The stand-in car as it is: the plan, as far as it is plugged and set, with the hidden fault. */
+function carAsItIs(plan: JobPlan, state: JobState, fault: Fault | null): Model {
+  const disturbance = mergeDisturbances([openNow(plan, state), ...(fault ? [fault.disturbance] : [])]);
+  return new Model(plan.fitted, disturbance, { ...plan.settings, ...state.switches });
+}
+
+/** Tries a test on the stand-in car. */
 export function observe(plan: JobPlan, state: JobState, faultId: string | null, testId: string): Observation {
   const test = plan.tests.find((t) => t.id === testId);
   if (!test) return { answer: "impossible", sees: "This test does not belong to the job." };
-  const fault = hiddenFault(plan, state, faultId);
-  const disturbance = mergeDisturbances([openNow(plan, state), ...(fault ? [fault.disturbance] : [])]);
-  const model = new Model(plan.fitted, disturbance, { ...plan.settings, ...state.switches });
-  const { outcome } = model.try(test.fn, test.situationId);
-  const answer = answerFor(outcomeKey(outcome));
-  return { answer, sees: words(outcome) };
+  const { outcome } = carAsItIs(plan, state, hiddenFault(plan, state, faultId)).try(test.fn, test.situationId);
+  return { answer: answerFor(outcomeKey(outcome)), sees: words(outcome) };
 }
 
 function words(outcome: ReturnType<Model["try"]>["outcome"]): string {
@@ -44,28 +46,11 @@ function words(outcome: ReturnType<Model["try"]>["outcome"]): string {
   }
 }
 
-/** Does a look or measurement on the stand-in car. */
-export function look(
-  plan: JobPlan,
-  state: JobState,
-  table: FaultTable,
-  faultId: string | null,
-  checkId: string,
-): string {
+/** Does a look or measurement on the stand-in car: one model of one car is enough. */
+export function look(plan: JobPlan, state: JobState, faultId: string | null, checkId: string): string {
   const fault = hiddenFault(plan, state, faultId);
   const open = openNow(plan, state).openLinks ?? {};
   if (checkId.startsWith("look:") && checkId.slice(5) in open) return "loose";
-  const sound: Fault = {
-    id: "none",
-    kind: "assumed",
-    title: "",
-    cause: "",
-    remedy: "",
-    parts: [],
-    links: [],
-    normal: true,
-    weight: 0,
-    disturbance: {},
-  };
-  return predictedAnswer(table, fault ?? sound, checkId);
+  const car = carAsItIs(plan, state, fault);
+  return lookAnswer(fault, checkId, (part) => !car.alive(part));
 }

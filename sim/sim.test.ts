@@ -3,7 +3,7 @@ import { parseCandump } from "../core/bus/candump";
 import { decodeSeries, messageFor } from "../core/bus/decode";
 import { statistics } from "../core/bus/statistics";
 import { planJob } from "../core/job/plan";
-import { foldJob } from "../core/job/state";
+import { foldJob } from "../core/log/fold";
 import { demoDocuments } from "../profiles/library";
 import { observe } from "./bench";
 import { DEMO_CUES, recordLog, standInDbc } from "./car";
@@ -62,7 +62,7 @@ describe("the stand-in car", () => {
       ...plugged,
       {
         kind: "prove.repair",
-        data: { fault: "open:videoOutLead", title: "", remedy: "" },
+        data: { fault: "open:videoOutLead", title: "", remedy: "", tests: [] },
         id: "r",
         at: "2026-01-01T09:00:00Z",
         by: "Test",

@@ -2,8 +2,8 @@ import { Fragment, type ReactNode, useEffect } from "react";
 import { useFetcher, useParams, useRouteLoaderData } from "react-router";
 import { toast } from "sonner";
 import type { Appended, JobOverview } from "~/app/server/jobs.server";
-import type { EntryBody } from "~/core/job/entry";
 import { entryId } from "~/core/job/entry-id";
+import type { Command } from "~/core/log/entry";
 import { Button } from "./controls";
 
 /** The overview of the job whose page this is. */
@@ -17,7 +17,7 @@ export function useJob() {
  * Appends an entry to the job log. The identifier is made from the page's seed and the entry itself: pressing twice
  * gives one entry. `busy` is true while it is on its way.
  */
-export function useAppend(): { append(body: EntryBody): void; busy: boolean } {
+export function useAppend(): { append(body: Command): void; busy: boolean } {
   const fetcher = useFetcher<Appended>();
   const params = useParams();
   const { seed } = useJob();
@@ -44,7 +44,7 @@ export function EntryButton({
   label,
   className,
 }: {
-  body: EntryBody | readonly EntryBody[];
+  body: Command | readonly Command[];
   look?: "next" | "plain" | "quiet";
   children: ReactNode;
   disabled?: boolean;

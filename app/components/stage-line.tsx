@@ -1,4 +1,4 @@
-import { STAGES, type Stage } from "~/core/job/entry";
+import { STAGES, type Stage } from "~/core/log/stages";
 
 export const STAGE_NAMES: Readonly<Record<Stage, string>> = {
   intake: "Intake",

@@ -1,7 +1,7 @@
 import { del, get, set, update } from "idb-keyval";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { v7 as uuid } from "uuid";
-import type { EntryBody } from "~/core/job/entry";
+import type { Command } from "~/core/log/entry";
 import {
   type Answer,
   adopt,
@@ -28,9 +28,9 @@ export interface Outbox {
   connection: "online" | Stop;
   /** The device has no room left: what waits is kept only while the page is open. */
   full: boolean;
-  add(body: EntryBody, photo?: Blob): void;
+  add(body: Command, photo?: Blob): void;
   /** Sends a refused entry again, changed or not. */
-  again(id: string, body: EntryBody): void;
+  again(id: string, body: Command): void;
   drop(id: string): void;
   /** Takes over what another person has done on this device and not sent. */
   takeOver(): void;

@@ -2,7 +2,7 @@ import { proxy, type Remote, wrap } from "comlink";
 import { useEffect, useRef, useState } from "react";
 import type { DiagnosisWorker, ShownDiagnosis } from "~/app/workers/diagnosis.worker";
 import type { Documents } from "~/core/job/plan";
-import type { JobState } from "~/core/job/state";
+import type { JobState } from "~/core/log/entry";
 
 export type DiagnosisState =
   | { kind: "working"; share: number }

@@ -1,7 +1,7 @@
 import { get, set } from "idb-keyval";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { HandsSnapshot } from "~/app/server/hands.server";
-import type { JobEntry } from "~/core/job/entry";
+import type { JobEntry } from "~/core/log/entry";
 import { journalOf } from "~/core/strip/learn";
 import { stripView } from "~/core/strip/view";
 import { keepPage } from "./kept-pages";
@@ -69,6 +69,7 @@ export function useHands(loaded: HandsSnapshot) {
   return { snapshot, journal, view, now, outbox };
 }
 
+/** What waits as it will stand in the log; entries of Strip store what was asked for. */
 function asEntry(waiting: Outbox["waiting"][number]): JobEntry {
-  return { ...waiting.body, id: waiting.id, at: waiting.at, by: waiting.by };
+  return { ...waiting.body, id: waiting.id, at: waiting.at, by: waiting.by } as JobEntry;
 }

@@ -2,7 +2,7 @@ import { Document, Page, renderToBuffer, Text, View } from "@react-pdf/renderer"
 import { format } from "date-fns";
 import type { JobPlan } from "~/core/job/plan";
 import { handoverReport, type ReportLine } from "~/core/job/report";
-import type { JobState } from "~/core/job/state";
+import type { JobState } from "~/core/log/entry";
 import type { JobRow } from "~/db/jobs";
 import { Fact, Foot, registerFonts, paper as s } from "./pdf.server";
 
@@ -22,7 +22,7 @@ export async function renderCertificate(input: CertificateInput): Promise<Buffer
 function Certificate({ shop, job, state, plan }: CertificateInput) {
   const report = handoverReport(plan, state, new Date().toISOString());
   const { car, kit } = plan.documents;
-  const openPoints = state.closed?.openPoints ?? [...report.openPoints, ...state.points.map((p) => p.text)];
+  const openPoints = report.openPoints.map((p) => p.text);
   const choices = kit.choices.map(
     (c) => `${c.label}: ${c.options.find((o) => o.id === (state.choices?.[c.id] ?? c.usual))?.label ?? ""}`,
   );

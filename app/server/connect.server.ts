@@ -70,8 +70,8 @@ export async function connectView(account: Account, { state, plan }: LoadedJob, 
     // Off is what a step of Strip took off, or what something else is plugged into already.
     const taken = plan.connections.some((c) => state.plugged.has(c.link) && [c.a, c.b].some((p) => p === a || p === b));
     const step = plan.steps.find((s) => s.opens?.some((o) => (o.a === a && o.b === b) || (o.a === b && o.b === a)));
-    const deed = step && state.strip.deeds.some((d) => d.step === step.id && d.direction === "in");
-    return taken || Boolean(deed) || state.tasks.has(t.id);
+    const event = step && state.strip.stepEvents.some((d) => d.step === step.id && d.direction === "in");
+    return taken || Boolean(event) || state.tasks.has(t.id);
   }
 
   function row(c: Connection, task: ConnectTask | undefined) {

@@ -1,19 +1,15 @@
 import { data } from "react-router";
 import { lane } from "~/core/connect/lane";
-import { readVersion } from "~/core/fit/firmware";
-import { type LedgerLine, ledger } from "~/core/fit/ledger";
-import { type Needs, needsOf } from "~/core/fit/needs";
-import { type Candidate, matingClash, offerVerdict, rankKits, type Wish } from "~/core/fit/rank";
-import { settle } from "~/core/fit/settle";
-import type { DocumentPin } from "~/core/job/entry";
-import { stripBase } from "~/core/job/plan";
+import { firmwareOf } from "~/core/fit/offer";
+import { type Candidate, rankKits, type Wish } from "~/core/fit/rank";
+import { resolveFit } from "~/core/fit/resolve-fit";
 import { type ColourMeaning, colourMeanings } from "~/core/library/colours";
-import { type Choices, kitPartIds, resolveChoices } from "~/core/model/compose";
+import type { Choices } from "~/core/model/compose";
 import { CoreError } from "~/core/model/errors";
-import type { KitProfile, Minutes, VariantProfile } from "~/core/model/profile";
+import type { KitProfile } from "~/core/model/profile";
 import type { FunctionSpec } from "~/core/model/types";
-import { wholeWay } from "~/core/strip/view";
 import type { Account } from "~/db/accounts";
+import { recallOr } from "~/db/cache";
 import { newestDocuments, profileByPin } from "~/db/profiles";
 import { database } from "./db.server";
 import type { LoadedJob } from "./jobs.server";
@@ -33,16 +29,8 @@ export function wishesOf(kits: readonly KitProfile[], stock: readonly FunctionSp
   return [...found].map(([id, name]) => ({ id, name })).sort((a, b) => (a.name < b.name ? -1 : 1));
 }
 
-/** Version of the radio's firmware as the car sheet's text gives it; the text itself when it cannot be read. */
-function firmwareOf(text: string, variant: VariantProfile): string {
-  if (text.trim() === "") return "";
-  const known = (variant.firmware?.updates ?? []).flatMap((u) => [u.from, u.to]);
-  return readVersion(text, variant.firmware?.written ?? [], known) ?? text.trim();
-}
-
-/** Rankings follow from documents, wishes and firmware alone; a few are kept. */
-const rankings = new Map<string, Candidate[]>();
-const KEPT = 40;
+/** About the memory of a ranking. */
+const RANKING_KB = 400;
 
 /** All kits of the library against the car of the job, best first. */
 export async function ranked(account: Account, job: LoadedJob, kits: readonly KitProfile[]): Promise<Candidate[]> {
@@ -62,71 +50,7 @@ export async function ranked(account: Account, job: LoadedJob, kits: readonly Ki
     request.wishes,
     request.firmware,
   ]);
-  const kept = rankings.get(key);
-  if (kept) return kept;
-  const list = rankKits(request);
-  rankings.set(key, list);
-  const oldest = rankings.keys().next().value;
-  if (rankings.size > KEPT && oldest) rankings.delete(oldest);
-  return list;
-}
-
-/** A kit with choices looked at closely, on the car of the job. */
-export interface Offer {
-  pin: DocumentPin;
-  title: string;
-  work: string;
-  maker: string;
-  choices: Choices;
-  verdict: { level: "possible" | "conditions" | "impossible"; text: string };
-  lines: LedgerLine[];
-  needs: Needs;
-  box: string[];
-  missing: string[];
-  colours: ColourMeaning[];
-  /** Minutes to open the car and to close it again. */
-  way: Minutes;
-}
-
-/** Looks at one kit closely. An impossible one has a verdict and nothing else. */
-export function offerOf(job: LoadedJob, kit: KitProfile, asked: Choices, wishes: readonly Wish[]): Offer {
-  const { car, variant } = job.plan.documents;
-  const choices = resolveChoices(kit, asked);
-  const head = {
-    pin: { slug: kit.id, version: kit.version },
-    title: kit.title,
-    work: kit.work,
-    maker: kit.maker,
-    choices,
-    box: kit.box,
-    colours: [],
-  };
-  const nothing: Minutes = { low: 0, usual: 0, high: 0 };
-  const none = { lines: [], missing: [], way: nothing, needs: { lines: [], minutes: nothing, price: 0 } };
-  try {
-    const settled = settle({ car, variant, kit }, choices, job.state.wishes);
-    const clash = matingClash(settled.fitted, kit);
-    if (clash) return { ...head, ...none, verdict: { level: "impossible", text: clash } };
-    const lines = ledger(settled.stock, settled.fitted, settled.settings, kitPartIds(kit));
-    const firmware = firmwareOf(job.state.car.firmware, variant);
-    const needs = needsOf(car, variant, kit, settled.stock, choices, firmware);
-    const way = wholeWay({ ...stripBase({ car, variant, kit }, settled.stock, choices), measured: {} });
-    return {
-      ...head,
-      lines,
-      needs,
-      way: {
-        low: way.in.low + way.back.low,
-        usual: way.in.usual + way.back.usual,
-        high: way.in.high + way.back.high,
-      },
-      verdict: offerVerdict(lines, wishes, needs.lines),
-      missing: settled.switches?.missing ?? [],
-    };
-  } catch (error) {
-    if (!(error instanceof CoreError)) throw error;
-    return { ...head, ...none, verdict: { level: "impossible", text: error.problem } };
-  }
+  return recallOr("ranking", key, RANKING_KB, () => rankKits(request));
 }
 
 /** Colours of this kit that mean something else in another kit of the shop. */
@@ -156,7 +80,7 @@ export function whyNot(job: LoadedJob, kit: KitProfile, choices: Choices, asked:
   const [functionId = "", situationId = ""] = asked.split("/");
   const { car, variant } = job.plan.documents;
   try {
-    const { fitted, settings } = settle({ car, variant, kit }, choices, job.state.wishes);
+    const { fitted, settings } = resolveFit({ car, variant, kit }, choices, job.state.wishes);
     const fn = fitted.functions.find((f) => f.id === functionId);
     if (!fn?.situations.some((s) => s.id === situationId)) return null;
     return { name: fn.name, lane: lane(fitted, fn, situationId, settings, {}) };

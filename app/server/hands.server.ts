@@ -1,5 +1,5 @@
 import { WRITERS } from "~/app/server/session.server";
-import type { JobEntry } from "~/core/job/entry";
+import type { JobEntry } from "~/core/log/entry";
 import type { StripInput } from "~/core/strip/view";
 import type { Account } from "~/db/accounts";
 import type { LoadedJob } from "./jobs.server";

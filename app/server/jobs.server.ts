@@ -1,111 +1,195 @@
-import { data } from "react-router";
-import { isBlank, noKit, noVariant } from "~/core/job/blank";
-import { boardLine } from "~/core/job/board-line";
-import { checkEntry } from "~/core/job/check-entry";
-import type { DocumentPin, EntryBody, JobEntry } from "~/core/job/entry";
-import { jobCarState, jobStripView, nextAction } from "~/core/job/next";
-import { type Documents, type JobPlan, openedSteps, planJob } from "~/core/job/plan";
-import { foldJob, type JobState } from "~/core/job/state";
-import { composeFitted, composeStock } from "~/core/model/compose";
+import { createContext, data, type MiddlewareFunction, type RouterContextProvider } from "react-router";
+import { isBlank } from "~/core/job/blank";
+import type { Asked } from "~/core/job/decide";
+import { Job, MissingDocument, type NamedPin, type OpenedWith, type PlanStore, pinsOf } from "~/core/job/job";
+import { jobCarState } from "~/core/job/next";
+import type { Command, JobEntry } from "~/core/log/entry";
+import { EntryVersionError } from "~/core/log/upgrade";
 import { CoreError } from "~/core/model/errors";
 import type { Account } from "~/db/accounts";
+import { appendPress, type JobAt } from "~/db/append";
+import { keep, recall, recallOr } from "~/db/cache";
+import { storedFile } from "~/db/files";
 import { newId } from "~/db/ids";
-import { type AppendResult, appendEntry, entriesOf, type JobRow, jobById, setBoardLine, standInOf } from "~/db/jobs";
+import { entriesOf, type JobRow, jobById, standInOf } from "~/db/jobs";
 import { profileById, profileByPin } from "~/db/profiles";
 import type { Profile } from "~/profiles/schema";
 import { database } from "./db.server";
-import { WRITERS } from "./session.server";
+import { libraryKits, wishesOf } from "./fit.server";
+import { person, WRITERS } from "./session.server";
+import { Shelf } from "./shelf.server";
 
-export interface LoadedJob {
-  row: JobRow;
-  entries: JobEntry[];
-  state: JobState;
-  plan: JobPlan;
+/** A job as a request finds it. */
+export class LoadedJob {
+  constructor(
+    readonly row: JobRow,
+    readonly job: Job,
+  ) {}
+
+  get state() {
+    return this.job.state;
+  }
+
+  get entries() {
+    return this.job.entries;
+  }
+
+  /** @throws 409, 422 as answers of a route when it cannot be planned */
+  get plan() {
+    try {
+      return this.job.plan;
+    } catch (error) {
+      if (error instanceof CoreError) throw coreProblem(error);
+      throw error;
+    }
+  }
 }
 
-/** Plans follow from documents and choices alone; a few are kept, since solving the switch bank takes a while. */
-const plans = new Map<string, JobPlan>();
-const KEPT_PLANS = 60;
+/** The job of a request: read once, when it is first asked for, and shared by page, layout and action. */
+export class JobOfRequest {
+  private loaded: Promise<LoadedJob> | null = null;
+  private found: Promise<JobRow> | null = null;
 
-/** Loads a job of the person's shop with its log, state and plan. 404 for unknown jobs and those of other shops. */
-export async function loadJob(account: Account, jobId: string | undefined): Promise<LoadedJob> {
-  const db = database();
-  const row = await jobRow(account, jobId);
-  const entries = await entriesOf(db, account.shopId, row.id);
-  const state = foldJob(entries);
-  return { row, entries, state, plan: await planOf(account, row, state) };
+  constructor(
+    readonly account: Account,
+    private readonly id: string | undefined,
+  ) {}
+
+  /** The job row alone. @throws 404 for unknown jobs and those of other shops alike */
+  row(): Promise<JobRow> {
+    this.found ??= jobRow(this.account, this.id);
+    return this.found;
+  }
+
+  /** @throws 404, 409 when a document is missing or an entry is newer than this program, 422 when it cannot be planned */
+  load(): Promise<LoadedJob> {
+    this.loaded ??= this.row().then(async (row) => new LoadedJob(row, await asRoute(() => jobAt(this.account, row))));
+    return this.loaded;
+  }
+
+  /** Reads the job again: somebody else has written, or this request has. */
+  again(): Promise<LoadedJob> {
+    this.found = null;
+    this.loaded = null;
+    return this.load();
+  }
 }
 
-/** The job row alone. */
-export async function jobRow(account: Account, jobId: string | undefined): Promise<JobRow> {
-  const row = /^[0-9a-f-]{36}$/i.test(jobId ?? "") ? await jobById(database(), account.shopId, jobId ?? "") : null;
+const jobContext = createContext<JobOfRequest | null>(null);
+
+/** Every route of a job: one job object a request. Behind `signedIn`. */
+export const jobOfRequest: MiddlewareFunction<Response> = async ({ params, context }, next) => {
+  context.set(jobContext, new JobOfRequest(person(context), params.job));
+  return next();
+};
+
+/** The job whose routes these are. */
+export function jobOf(context: Readonly<RouterContextProvider>): JobOfRequest {
+  const job = context.get(jobContext);
+  if (!job) throw data("This page belongs to no job.", { status: 404 });
+  return job;
+}
+
+async function jobRow(account: Account, id: string | undefined): Promise<JobRow> {
+  const row = /^[0-9a-f-]{36}$/i.test(id ?? "") ? await jobById(database(), account.shopId, id ?? "") : null;
   if (!row) throw data(`There is no such job in ${account.shopName}. Look for it on the board.`, { status: 404 });
   return row;
 }
 
-/** The plan of a job for other choices than those confirmed, for previews. */
-async function planOf(
-  account: Account,
-  row: JobRow,
-  state: Pinned & Pick<JobState, "choices" | "wishes" | "strip" | "feed" | "feedTests">,
-): Promise<JobPlan> {
-  const ids = [row.carProfile, state.variant ?? row.variantProfile, state.kit ?? row.kitProfile];
-  const documents = await documentsOf(account, row, state);
-  const steps = [...state.strip.wanted, ...openedSteps(documents.car.stripPlan, state.strip)];
-  const feed = state.feed && [state.feed, state.feedTests.get(state.feed)];
-  const key = JSON.stringify([account.shopId, ids, state.choices, state.wishes, steps, feed]);
-  const kept = plans.get(key);
-  if (kept) return kept;
-  try {
-    const plan = planJob(documents, state);
-    plans.set(key, plan);
-    const oldest = plans.keys().next().value;
-    if (plans.size > KEPT_PLANS && oldest) plans.delete(oldest);
-    return plan;
-  } catch (error) {
-    if (error instanceof CoreError)
-      throw data(`Car and kit cannot be planned together. ${error.message}`, { status: 422 });
-    throw error;
-  }
+/** About the memory of a folded and planned job beside its plan. */
+const JOB_KB = 200;
+const PLAN_KB = 800;
+
+/** The job at the version of its row: from memory where this server has had it, else from its log. */
+async function jobAt(account: Account, row: JobRow): Promise<Job> {
+  const key = jobKey(account, row.id, row.version);
+  const known = recall<Job>("job", key);
+  if (known) return known;
+  const entries = await entriesOf(database(), account.shopId, row.id, row.version);
+  const shelf = new Shelf(account.currency);
+  await fetchDocuments(account, shelf, pinsOf(entries));
+  return keep("job", key, new Job(await openedWith(account, row), entries, shelf, planStore(account)), JOB_KB);
 }
 
-/** What of a job's state names its documents. */
-export type Pinned = Pick<JobState, "variant" | "kit">;
+function jobKey({ shopId }: Account, id: string, version: number): string {
+  return `${shopId} ${id} ${version}`;
+}
 
-/** The pinned documents of a job; what is still to be found is a blank. */
-export async function documentsOf(account: Account, row: JobRow, state: Pinned): Promise<Documents> {
+function planStore({ shopId }: Account): PlanStore {
+  return { plan: (key, make) => recallOr("plan", `${shopId} ${key}`, PLAN_KB, make) };
+}
+
+async function openedWith(account: Account, row: JobRow): Promise<OpenedWith> {
   const car = await profileById(database(), account.shopId, row.carProfile);
-  const variant = await pinned(account, "variant", state.variant, row.variantProfile);
-  const kit = await pinned(account, "kit", state.kit, row.kitProfile);
+  const variant = row.variantProfile ? await profileById(database(), account.shopId, row.variantProfile) : null;
+  const kit = row.kitProfile ? await profileById(database(), account.shopId, row.kitProfile) : null;
   if (car?.document !== "car") throw missing();
-  return { car, variant: variant ?? noVariant(car), kit: kit ?? noKit() };
+  return { car, variant: ofKind("variant", variant), kit: ofKind("kit", kit) };
 }
 
-async function pinned<K extends "variant" | "kit">(
-  account: Account,
-  kind: K,
-  pin: DocumentPin | null,
-  row: string | null,
-) {
-  if (!pin && !row) return null;
-  const found = pin
-    ? (await profileByPin(database(), account.shopId, kind, pin.slug, pin.version))?.profile
-    : await profileById(database(), account.shopId, row ?? "");
-  if (found?.document !== kind) throw missing();
-  return found as Extract<Profile, { document: K }>;
+function ofKind<K extends "variant" | "kit">(kind: K, profile: Profile | null) {
+  if (profile !== null && profile.document !== kind) throw missing();
+  return profile as Extract<Profile, { document: K }> | null;
 }
 
 function missing() {
   return data("A profile that this job is pinned to is missing from the library.", { status: 409 });
 }
 
+async function fetchDocuments(account: Account, shelf: Shelf, pins: readonly NamedPin[]): Promise<void> {
+  for (const { kind, pin } of pins) {
+    if (shelf.document(kind, pin)) continue;
+    const found = await profileByPin(database(), account.shopId, kind, pin.slug, pin.version);
+    if (found && found.profile.document !== "car") shelf.putDocument(found.profile);
+  }
+}
+
+/** Fetches what the commands of a press name beside the job's own log, so that the decision needs no database. */
+async function fetchFor(account: Account, jobId: string, job: Job, commands: readonly Command[]): Promise<void> {
+  const shelf = job.outside as Shelf;
+  await fetchDocuments(account, shelf, pinsOf(commands));
+  for (const file of commands.flatMap(filesIn)) {
+    const stored = await storedFile(database(), account.shopId, jobId, file);
+    if (stored) shelf.putFile(stored);
+  }
+  if (commands.some((c) => c.kind === "intake.wishes" || c.kind === "fit.signed")) await knowWishes(account, job);
+}
+
+/** Lets a job name the functions that its wishes may hold. */
+export async function knowWishes(account: Account, job: Job): Promise<void> {
+  (job.outside as Shelf).putWishes(wishesOf(await libraryKits(account), []));
+}
+
+function filesIn({ data }: Command): string[] {
+  const named = [
+    "photo" in data && typeof data.photo === "string" ? data.photo : null,
+    "file" in data && typeof data.file === "string" ? data.file : null,
+  ];
+  return named.flatMap((f) => f ?? []);
+}
+
+/** Errors of the core as answers of a route: what cannot be planned is 422, what is missing or too new is 409. */
+async function asRoute<T>(work: () => Promise<T>): Promise<T> {
+  try {
+    return await work();
+  } catch (error) {
+    if (error instanceof CoreError) throw coreProblem(error);
+    throw error;
+  }
+}
+
+function coreProblem(error: CoreError) {
+  const status = error instanceof MissingDocument || error instanceof EntryVersionError ? 409 : 422;
+  return data(status === 409 ? error.message : `Car and kit cannot be planned together. ${error.message}`, { status });
+}
+
 /** What every page of a job has from the layout around it. */
 export type JobOverview = ReturnType<typeof overview>;
 
 /** What every page of a job shows beside its own matter. */
-export function overview(account: Account, { row, state, plan, entries }: LoadedJob) {
+export function overview(account: Account, { row, job, state, entries, plan }: LoadedJob) {
   const now = new Date().toISOString();
-  const view = jobStripView(plan, state, now);
+  const { documents } = plan;
   return {
     job: {
       id: row.id,
@@ -115,10 +199,10 @@ export function overview(account: Account, { row, state, plan, entries }: Loaded
       version: row.version,
       closed: state.closed !== null,
     },
-    documents: { car: plan.documents.car.title, variant: plan.documents.variant.title, kit: plan.documents.kit.title },
-    kitChosen: !isBlank(plan.documents.kit),
-    next: nextAction(plan, state, now, view),
-    car: jobCarState(plan, state, now, view),
+    documents: { car: documents.car.title, variant: documents.variant.title, kit: documents.kit.title },
+    kitChosen: !isBlank(documents.kit),
+    next: job.next(now),
+    car: jobCarState(job, now),
     workMinutes: state.workMinutes,
     lastEntry: entries.at(-1) ?? null,
     seed: newId(),
@@ -133,73 +217,46 @@ export type Appended =
 /** A device may keep what was ticked without connection for so long and still have it stand at its own time. */
 const OLDEST_ENTRY_MS = 7 * 24 * 3_600_000;
 
-/**
- * Checks an entry against the job, appends it and renews the line on the board.
- *
- * @param entry `ageMs` tells how long ago it happened on a device that was without connection
- */
-export async function append(
-  account: Account,
-  jobId: string | undefined,
-  entry: { id: string; body: EntryBody; basedOn?: string | null; ageMs?: number },
-): Promise<Appended> {
-  const loaded = await loadJob(account, jobId);
-  const at = new Date(Date.now() - Math.min(Math.max(0, entry.ageMs ?? 0), OLDEST_ENTRY_MS));
-  const problem =
-    checkEntry(loaded.plan, loaded.state, loaded.entries, entry.body, at.toISOString()) ??
-    (await checkPin(account, loaded, entry.body));
-  if (problem && !loaded.entries.some((e) => e.id === entry.id)) return { ok: false, status: 422, message: problem };
-  const result = await appendEntry(database(), account.shopId, loaded.row.id, {
-    ...entry,
-    at,
-    byName: account.name,
-    accountId: account.id,
-  });
-  const refused = refusal(result);
-  if (refused) return refused;
-  await renewBoardLine(account, loaded.row);
-  return { ok: true, repeated: result.kind === "repeated" };
+/** One command of a press as it comes over the wire. */
+export interface Pressed {
+  id: string;
+  command: Command;
+  /** How long ago it happened, on a device that was without connection. */
+  ageMs?: number;
 }
 
-/** A variant or kit named by an entry must be in the library and go together with the car. */
-async function checkPin(account: Account, { plan }: LoadedJob, body: EntryBody): Promise<string | null> {
-  if (body.kind !== "intake.variant" && body.kind !== "fit.kit") return null;
-  const kind = body.kind === "fit.kit" ? "kit" : "variant";
-  const pin = "kit" in body.data ? body.data.kit : body.data.variant;
-  const found = await profileByPin(database(), account.shopId, kind, pin.slug, pin.version);
-  if (!found) return `The library has no ${kind} “${pin.slug}” in version ${pin.version}. Load the page again.`;
-  const { car, variant } = plan.documents;
-  try {
-    if (found.profile.document === "variant") composeStock(car, found.profile);
-    if (found.profile.document === "kit" && body.kind === "fit.kit")
-      composeFitted(car, variant, found.profile, body.data.choices);
-    return null;
-  } catch (error) {
-    if (error instanceof CoreError) return `${error.problem} ${error.remedy}`;
-    throw error;
+/** Decides a press on the job of the request and writes what follows, all of it or nothing. */
+export async function press(source: JobOfRequest, pressed: readonly Pressed[]): Promise<Appended> {
+  const { account } = source;
+  const now = Date.now();
+  const asked: Asked[] = pressed.map((p) => ({
+    id: p.id,
+    command: p.command,
+    at: new Date(now - Math.min(Math.max(0, p.ageMs ?? 0), OLDEST_ENTRY_MS)).toISOString(),
+  }));
+  const read = async (again: boolean): Promise<JobAt> => {
+    const { row, job } = await (again ? source.again() : source.load());
+    const commands = asked.map((a) => a.command);
+    await fetchFor(account, row.id, job, commands);
+    return { id: row.id, shopId: account.shopId, version: row.version, job };
+  };
+  const result = await asRoute(() =>
+    appendPress(database(), asked, { accountId: account.id, name: account.name }, read),
+  );
+  if (result.kind === "repeated") return { ok: true, repeated: true };
+  if (result.kind === "written") {
+    const { id } = await source.row();
+    keep("job", jobKey(account, id, result.version), result.after, JOB_KB);
+    await source.again();
+    return { ok: true, repeated: false };
   }
-}
-
-function refusal(result: AppendResult): Appended | null {
-  if (result.kind === "closed")
-    return { ok: false, status: 409, message: "The job is closed. Reopen it in Hand over before changing anything." };
-  if (result.kind === "unknown-job") return { ok: false, status: 404, message: "There is no such job." };
-  if (result.kind === "stale")
-    return {
-      ok: false,
-      status: 409,
-      message: `${result.theirs.by} changed this while you were writing. Nothing was overwritten.`,
-      theirs: result.theirs,
-    };
-  return null;
-}
-
-/** Computes stage and next action from the log and writes them on the board. */
-export async function renewBoardLine(account: Account, row: JobRow): Promise<void> {
-  const entries = await entriesOf(database(), account.shopId, row.id);
-  const state = foldJob(entries);
-  const plan = await planOf(account, row, state);
-  await setBoardLine(database(), account.shopId, row.id, boardLine(plan, state, new Date().toISOString()));
+  const { problem, remedy, theirs } = result.refusal;
+  return {
+    ok: false,
+    status: result.because === "unsound" ? 422 : 409,
+    message: `${problem} ${remedy}`,
+    ...(theirs ? { theirs } : {}),
+  };
 }
 
 /** Hidden fault of the job's stand-in car; undefined when it has none. */

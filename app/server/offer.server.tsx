@@ -2,8 +2,9 @@ import { Document, Page, renderToBuffer, Text, View } from "@react-pdf/renderer"
 import { format } from "date-fns";
 import { money } from "~/app/lib/money";
 import type { LedgerVerdict } from "~/core/fit/ledger";
+import type { Offer } from "~/core/fit/offer";
 import type { KitProfile } from "~/core/model/profile";
-import type { Offer } from "./fit.server";
+
 import type { LoadedJob } from "./jobs.server";
 import { Fact, Foot, registerFonts, paper as s } from "./pdf.server";
 

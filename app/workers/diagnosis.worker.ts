@@ -2,7 +2,7 @@
 import { expose } from "comlink";
 import { diagnose, type FaultTable, simulateFaults } from "~/core/diagnose/bench";
 import { type Documents, type JobPlan, planJob } from "~/core/job/plan";
-import type { JobState } from "~/core/job/state";
+import type { JobState } from "~/core/log/entry";
 
 const SHOWN_CAUSES = 6;
 const SHOWN_CHECKS = 4;

@@ -2,7 +2,7 @@ import { expose } from "comlink";
 import { drawingGraph } from "~/core/connect/drawing";
 import { fitVerdict, type LedgerLine, ledger } from "~/core/fit/ledger";
 import { matingClash } from "~/core/fit/rank";
-import { settle } from "~/core/fit/settle";
+import { resolveFit } from "~/core/fit/resolve-fit";
 import { composeStock, kitPartIds } from "~/core/model/compose";
 import { CoreError } from "~/core/model/errors";
 import { Model } from "~/core/model/outcome";
@@ -47,7 +47,7 @@ function isLeaflet(value: unknown): boolean {
 
 async function tryOut(profile: Profile, car: CarProfile | null, variant: VariantProfile | null): Promise<ProfileCheck> {
   if (profile.document === "kit" && car && variant) {
-    const { stock, fitted, settings } = settle({ car, variant, kit: profile }, {}, null);
+    const { stock, fitted, settings } = resolveFit({ car, variant, kit: profile }, {}, null);
     const ours = kitPartIds(profile);
     const clash = matingClash(fitted, profile);
     const lines = ledger(stock, fitted, settings, ours);

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { demoDocuments } from "../../profiles/library";
 import { planInput } from "../job/connect";
 import { openNow, planJob } from "../job/plan";
-import { foldJob } from "../job/state";
+import { foldJob } from "../log/fold";
 import { Model } from "../model/outcome";
 import { asPlugged, misplaced, placesFor } from "./as-plugged";
 import { checkConnections } from "./rules";

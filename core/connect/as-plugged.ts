@@ -64,7 +64,7 @@ export function misplaced(system: System, plugAt: AsPlugged["plugAt"]): Finding[
           : `Move it to ${describePort(system, l.b)} before anything is switched on.`,
         fix: {
           say: other ? "They are exchanged" : "It is moved",
-          entries: moved.map((m) => ({ kind: "connect.plug", data: { link: m.id, plugged: true } })),
+          press: moved.map((m) => ({ kind: "connect.plug", data: { link: m.id, plugged: true } })),
         },
       },
     ];

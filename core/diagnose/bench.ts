@@ -1,12 +1,10 @@
+import type { TestAnswer } from "../log/kinds/prove/result";
 import { type Fault, singleFaults, type Touched } from "../model/faults";
 import { Model, type OutcomeKind, outcomeKey } from "../model/outcome";
 import type { System } from "../model/types";
 import { describePort } from "../model/words";
 import type { Test } from "../prove/tests";
 import { type Check, type Hypothesis, posterior, type Ranked, type RankedCheck, rankChecks } from "./posterior";
-
-/** What a person saw at a function test. `impossible` says nothing about the causes. */
-export type TestAnswer = "pass" | "nothing" | "wrong" | "late" | "impossible";
 
 /** Every single fault of a job with what each test and each look would show. */
 export interface FaultTable {
@@ -52,6 +50,11 @@ export function simulateFaults(
     checks: checksFor(system, faults, touched),
     dark,
   };
+}
+
+/** The looks and measurements of a job, known without simulating anything. */
+export function checkList(system: System, touched: Touched): Check[] {
+  return checksFor(system, singleFaults(system, touched), touched);
 }
 
 /** The looks and measurements that tell faults apart without trying functions. */
@@ -123,14 +126,14 @@ function checksFor(system: System, faults: readonly Fault[], touched: Touched): 
     ],
   }));
   return [...lamps, ...leads, ...plugs, ...settings, ...states].filter((c) =>
-    faults.some((f) => lookAnswer(f, c.id, null) !== null || c.id.startsWith("lamp:")),
+    faults.some((f) => special(f, c.id, null) !== null || c.id.startsWith("lamp:")),
   );
 }
 
 /** What a look or measurement shows under a fault; null when the fault says nothing special about it. */
-function lookAnswer(fault: Fault, check: string, dark: ReadonlySet<string> | null): string | null {
+function special(fault: Fault, check: string, isDark: ((part: string) => boolean) | null): string | null {
   const [kind, target = ""] = split(check);
-  if (kind === "lamp") return dark?.has(target) ? "dark" : null;
+  if (kind === "lamp") return isDark?.(target) ? "dark" : null;
   if (kind === "measure") return fault.kind === "leadOpen" && fault.parts.includes(target) ? "open" : null;
   if (kind === "look" && fault.links.includes(target)) return fault.kind === "notPlugged" ? "loose" : "misplaced";
   if (kind === "set") return fault.kind === "setting" && fault.parts.includes(target) ? "different" : null;
@@ -151,9 +154,21 @@ function split(check: string): [string, string?] {
   return colon < 0 ? [check] : [check.slice(0, colon), check.slice(colon + 1)];
 }
 
-/** The answer a check would give under a fault, as the stand-in car gives it. */
-export function predictedAnswer(table: FaultTable, fault: Fault, check: string): string {
-  return lookAnswer(fault, check, table.dark.get(fault.id) ?? null) ?? USUAL_ANSWER[split(check)[0]] ?? "";
+/** A fault table asked for what one of its faults would show at a look. */
+function predictedAnswer(table: FaultTable, fault: Fault, check: string): string {
+  const dark = table.dark.get(fault.id);
+  return lookAnswer(fault, check, (part) => dark?.has(part) ?? false);
+}
+
+/**
+ * What a look or a measurement shows on a car with a fault, or on a sound one.
+ *
+ * @param isDark whether the lamp of a part is dark on that car
+ */
+export function lookAnswer(fault: Fault | null, check: string, isDark: (part: string) => boolean): string {
+  const [kind, target = ""] = split(check);
+  const shown = fault ? special(fault, check, isDark) : kind === "lamp" && isDark(target) ? "dark" : null;
+  return shown ?? USUAL_ANSWER[kind] ?? "";
 }
 
 /** What a person would note for an outcome of the model. */

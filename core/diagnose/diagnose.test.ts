@@ -1,9 +1,13 @@
 import { describe, expect, it } from "vitest";
 import { demoDocuments } from "../../profiles/library";
 import { planJob } from "../job/plan";
-import { answerFor, diagnose, type FaultTable, predictedAnswer, simulateFaults } from "./bench";
+import { answerFor, diagnose, type FaultTable, lookAnswer, simulateFaults } from "./bench";
 import { explain, minimalHittingSets } from "./explain";
 import { entropyBits, type Hypothesis, posterior, rankChecks } from "./posterior";
+
+/** What a look would show under a fault of a table. */
+const shown = (table: FaultTable, fault: FaultTable["faults"][number], check: string) =>
+  lookAnswer(fault, check, (part) => table.dark.get(fault.id)?.has(part) ?? false);
 
 describe("explain", () => {
   // Three multipliers, two adders: A=3 B=2 C=2 D=3 E=3, F = M1+M2, G = M2+M3 with M1=A·C, M2=B·D, M3=C·E.
@@ -148,10 +152,7 @@ function pursue(table: FaultTable, id: string): boolean {
   const fault = table.faults[index];
   if (!fault) return false;
   const signature = (i: number) =>
-    [
-      ...(table.outcomes[i] ?? []),
-      ...table.checks.map((c) => predictedAnswer(table, table.faults[i] ?? fault, c.id)),
-    ].join();
+    [...(table.outcomes[i] ?? []), ...table.checks.map((c) => shown(table, table.faults[i] ?? fault, c.id))].join();
   const results = new Map<string, string>();
   for (let step = 0; step < 40; step++) {
     const { causes, next } = diagnose(table, results);
@@ -162,10 +163,7 @@ function pursue(table: FaultTable, id: string): boolean {
       return signature(found) === signature(index) || table.faults[found]?.parts[0] === fault.parts[0];
     }
     const t = table.tests.findIndex((x) => x.id === check.id);
-    results.set(
-      check.id,
-      t >= 0 ? answerFor(table.outcomes[index]?.[t] ?? "ok") : predictedAnswer(table, fault, check.id),
-    );
+    results.set(check.id, t >= 0 ? answerFor(table.outcomes[index]?.[t] ?? "ok") : shown(table, fault, check.id));
   }
   return false;
 }

@@ -7,7 +7,7 @@ import type { System } from "../model/types";
 import { describePort } from "../model/words";
 import { type FitVerdict, fitVerdict, type LedgerLine, ledger } from "./ledger";
 import { type NeedLine, needsOf } from "./needs";
-import { type Settled, type StockModel, settleFitted, stockModel } from "./settle";
+import { type ResolvedFit, resolveFitted, type StockModel, stockModel } from "./resolve-fit";
 
 /** One offer: a kit with one option of every choice that makes up an offer. */
 export interface Candidate {
@@ -140,10 +140,17 @@ function candidate(
     const fitted = composeFitted(car, variant, kit, choices);
     const clash = matingClash(fitted, kit);
     if (clash) return { ...head, ...impossible(clash, ids) };
-    const settled = settleFitted(kit, fitted, ids.length > 0 ? ids : null, stock, "first");
-    const lines = ledger(settled.stock, settled.fitted, settled.settings, kitPartIds(kit), stock.model, settled.model);
+    const resolved = resolveFitted(kit, fitted, ids.length > 0 ? ids : null, stock, "first");
+    const lines = ledger(
+      resolved.stock,
+      resolved.fitted,
+      resolved.settings,
+      kitPartIds(kit),
+      stock.model,
+      resolved.model,
+    );
     if (times) times.evaluateMs += clock() - started;
-    return { ...head, ...judged(request, kit, choices, settled, lines, firmware) };
+    return { ...head, ...judged(request, kit, choices, resolved, lines, firmware) };
   } catch (error) {
     if (!(error instanceof CoreError)) throw error;
     return { ...head, ...impossible(error.problem, ids) };
@@ -168,12 +175,12 @@ function judged(
   request: RankRequest,
   kit: KitProfile,
   choices: Choices,
-  settled: Settled,
+  resolved: ResolvedFit,
   lines: readonly LedgerLine[],
   firmware: string,
 ) {
   const { car, variant, wishes } = request;
-  const needs = needsOf(car, variant, kit, settled.stock, choices, firmware);
+  const needs = needsOf(car, variant, kit, resolved.stock, choices, firmware);
   const works = (id: string) => {
     const own = lines.filter((l) => l.functionId === id);
     return own.length > 0 && own.every((l) => l.verdict !== "lost" && l.verdict !== "never");

@@ -1,7 +1,6 @@
 import { isBlank } from "./blank";
+import type { Job } from "./job";
 import { nextAction } from "./next";
-import type { JobPlan } from "./plan";
-import type { JobState } from "./state";
 
 /** What the board and the library count of a job. */
 export interface BoardLine {
@@ -13,8 +12,9 @@ export interface BoardLine {
 }
 
 /** The line of a job on the board at a moment (ISO 8601); identifiers are empty while radio or kit are to be found. */
-export function boardLine(plan: JobPlan, state: JobState, now: string): BoardLine {
-  const next = nextAction(plan, state, now);
+export function boardLine(job: Job, now: string): BoardLine {
+  const next = nextAction(job, now);
+  const { plan } = job;
   const { kit, variant } = plan.documents;
   return {
     stage: next.reached ?? next.stage,

@@ -2,13 +2,13 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { demoDocuments, shippedLibrary } from "../../profiles/library";
+import { jobOf, logOf } from "../../tests/support/jobs";
 import { placesFor } from "../connect/as-plugged";
+import type { Command } from "../log/entry";
+import { foldJob } from "../log/fold";
 import type { CarProfile, KitProfile, VariantProfile } from "../model/profile";
 import { checkNow, checkPlan, planInput } from "./connect";
-import type { EntryBody, JobEntry } from "./entry";
-import { nextAction } from "./next";
 import { openNow, planJob } from "./plan";
-import { foldJob } from "./state";
 
 const NOW = "2026-03-02T08:00:00Z";
 const library = shippedLibrary();
@@ -22,17 +22,16 @@ const ring = planJob(
   },
   { choices: null, wishes: null },
 );
-const entries = (bodies: readonly EntryBody[]): JobEntry[] =>
-  bodies.map((b, i) => ({ ...b, id: `e${i}`, at: NOW, by: "Test" }));
-const plug = (link: string, at?: string): EntryBody => ({
+const entries = (commands: readonly Command[]) => logOf(...commands);
+const plug = (link: string, at?: string): Command => ({
   kind: "connect.plug",
   data: { link, plugged: true, ...(at ? { at } : {}) },
 });
-const now = (plan: typeof taxi, ...bodies: EntryBody[]) => checkNow(plan, foldJob(entries(bodies)));
+const now = (plan: typeof taxi, ...bodies: Command[]) => checkNow(plan, foldJob(entries(bodies)));
 
 describe("the check of the car as plugged", () => {
   it("says nothing at any moment of a job in which everything is plugged as planned, in any order", () => {
-    const moved: EntryBody = { kind: "configure.set", data: { setting: "harness.ring", done: true } };
+    const moved: Command = { kind: "configure.set", data: { setting: "harness.ring", done: true } };
     for (const [plan, first] of [
       [taxi, []],
       [ring, [moved]],
@@ -58,7 +57,7 @@ describe("the check of the car as plugged", () => {
         ({ link, at }, others) => {
           const found = now(taxi, ...others.filter((o) => o !== link).map((o) => plug(o)), plug(link, at));
           expect(found.some((f) => f.rule === "wrong-place" && f.link === link && f.level === "stop")).toBe(true);
-          const again = found.flatMap((f) => f.fix?.entries ?? []);
+          const again = found.flatMap((f) => f.fix?.press ?? []);
           expect(now(taxi, ...others.filter((o) => o !== link).map((o) => plug(o)), ...again)).toEqual([]);
         },
       ),
@@ -86,7 +85,7 @@ describe("the check of the car as plugged", () => {
   });
 
   it("counts a place that the technician chose for the plan and for now alike", () => {
-    const moved: EntryBody = { kind: "connect.place", data: { part: "kitAntenna", place: "A-pillar" } };
+    const moved: Command = { kind: "connect.place", data: { part: "kitAntenna", place: "A-pillar" } };
     const state = foldJob(entries([moved]));
     expect(checkPlan(taxi, state, []).map((f) => f.rule)).toContain("antenna-on-metal");
     expect(checkNow(taxi, state)).toEqual([]);
@@ -96,10 +95,9 @@ describe("the check of the car as plugged", () => {
 
 describe("the next action", () => {
   it("is to put right what is wrong, and still says how far the job is", () => {
-    const state = foldJob(entries([plug("k-in-module", "module.videoOut")]));
-    const next = nextAction(taxi, state, NOW);
+    const next = jobOf(taxi.documents, entries([plug("k-in-module", "module.videoOut")])).next(NOW);
     expect(next).toMatchObject({ stage: "connect", reached: "intake" });
     expect(next.action).toMatch(/^Put right: /);
-    expect(nextAction(taxi, foldJob(entries([plug("k-in-module")])), NOW).reached).toBeUndefined();
+    expect(jobOf(taxi.documents, entries([plug("k-in-module")])).next(NOW).reached).toBeUndefined();
   });
 });

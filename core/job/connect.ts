@@ -2,11 +2,11 @@
 import { asPlugged, misplaced } from "../connect/as-plugged";
 import { type CheckInput, checkConnections, type Finding } from "../connect/rules";
 import { byChoices, bySettings, withRemedies } from "../connect/rules/remedy";
+import type { JobState } from "../log/entry";
 import type { KitProfile } from "../model/profile";
 import type { Settings, System } from "../model/types";
 import { tapOrientation } from "../power/fuse";
 import { deliveredValue, type JobPlan, openNow, settingsOfPlaces } from "./plan";
-import type { JobState } from "./state";
 
 type Plugged = Pick<JobState, "plugged" | "strip" | "made" | "plugAt" | "turned" | "placed" | "feed" | "tapLit">;
 
@@ -54,7 +54,7 @@ export function checkNow(plan: JobPlan, state: Plugged): Finding[] {
   const right =
     wrong.length > 0 ? new Set(checkConnections({ ...input, system: atPlanned(plan, state) }).map(key)) : null;
   const moved = new Set(
-    wrong.flatMap((f) => f.fix?.entries.map((e) => (e.kind === "connect.plug" ? e.data.link : "")) ?? []),
+    wrong.flatMap((f) => f.fix?.press.map((e) => (e.kind === "connect.plug" ? e.data.link : "")) ?? []),
   );
   const found = checkConnections(input).filter(
     (f) =>
@@ -100,7 +100,7 @@ function tapFindings(plan: JobPlan, { feed, tapLit }: Plugged): Finding[] {
       place: `Fuse tap in ${feed}`,
       text: say,
       remedy: `Original fuse of ${plan.documents.car.fusePanel?.find((p) => p.id === feed)?.circuit ?? feed} out again for the second test.`,
-      fix: { say: "It is turned and lit", entries: [{ kind: "connect.tap", data: { lit: true } }] },
+      fix: { say: "It is turned and lit", press: [{ kind: "connect.tap", data: { lit: true } }] },
     },
   ];
 }

@@ -1,18 +1,19 @@
 import { describe, expect, it } from "vitest";
 import { demoDocuments } from "../../profiles/library";
-import type { EntryBody, JobEntry } from "./entry";
-import { jobCarState, jobStripView, nextAction } from "./next";
+import { jobOf } from "../../tests/support/jobs";
+import type { Command, JobEntry } from "../log/entry";
+import { effective, foldJob } from "../log/fold";
+import { jobCarState, jobStripView } from "./next";
 import { openNow, planJob } from "./plan";
-import { effective, foldJob } from "./state";
 
 const documents = demoDocuments();
 const plan = planJob(documents, { choices: null, wishes: null });
 let clock = Date.parse("2026-03-02T08:00:00Z");
 const NOW = "2026-03-02T20:00:00Z";
-const log = (...bodies: EntryBody[]): JobEntry[] =>
+const log = (...bodies: Command[]): JobEntry[] =>
   bodies.map((body, i) => {
     clock += 120_000;
-    return { ...body, id: `e${clock}-${i}`, at: new Date(clock).toISOString(), by: "Test" };
+    return { ...body, id: `e${clock}-${i}`, at: new Date(clock).toISOString(), by: "Test" } as JobEntry;
   });
 const sheet = {
   identification: "0VMCRA186J1000007",
@@ -24,20 +25,18 @@ const sheet = {
 };
 const intake = () =>
   log(
-    { kind: "intake.car", data: sheet },
-    ...plan.baseline.map(
-      (t): EntryBody => ({ kind: "intake.baseline", data: { test: t.id, result: "pass", note: "" } }),
-    ),
+    { kind: "intake.car", data: { changed: sheet, before: {} } },
+    ...plan.baseline.map((t): Command => ({ kind: "intake.baseline", data: { test: t.id, result: "pass", note: "" } })),
   );
 const stripped = () =>
   log(
     ...jobStripView(plan, foldJob([]), NOW).left.map(
-      (t): EntryBody => ({ kind: "strip.step", data: { step: t.id, direction: "in", confirmed: [] } }),
+      (t): Command => ({ kind: "strip.step", data: { step: t.id, direction: "in", confirmed: [] } }),
     ),
   );
 const plugged = () =>
-  log(...plan.connections.map((c): EntryBody => ({ kind: "connect.plug", data: { link: c.link, plugged: true } })));
-const fit: EntryBody = { kind: "fit.confirm", data: { choices: { soundPath: "line" } } };
+  log(...plan.connections.map((c): Command => ({ kind: "connect.plug", data: { link: c.link, plugged: true } })));
+const fit: Command = { kind: "fit.confirm", data: { choices: { soundPath: "line" } } };
 
 describe("the job log", () => {
   it("undoes by a new entry, and an undo of the undo brings it back", () => {
@@ -49,18 +48,18 @@ describe("the job log", () => {
     expect(foldJob([first, undo]).points).toEqual([]);
   });
 
-  it("takes a double tap on a step as one deed", () => {
-    const step: EntryBody = { kind: "strip.step", data: { step: "cover", direction: "in", confirmed: [] } };
-    expect(foldJob(log(step, step)).strip.deeds).toHaveLength(1);
+  it("takes a double tap on a step as one event", () => {
+    const step: Command = { kind: "strip.step", data: { step: "cover", direction: "in", confirmed: [] } };
+    expect(foldJob(log(step, step)).strip.stepEvents).toHaveLength(1);
     expect(
-      foldJob(log({ kind: "strip.step", data: { step: "cover", direction: "back", confirmed: [] } })).strip.deeds,
+      foldJob(log({ kind: "strip.step", data: { step: "cover", direction: "back", confirmed: [] } })).strip.stepEvents,
     ).toHaveLength(0);
   });
 
   it("clears test results after a repair, because the car is another one", () => {
     const entries = log(
       { kind: "prove.result", data: { test: "a/b", answer: "nothing", note: "" } },
-      { kind: "prove.repair", data: { fault: "x", title: "lead", remedy: "replaced" } },
+      { kind: "prove.repair", data: { fault: "x" } },
       { kind: "prove.result", data: { test: "c/d", answer: "pass", note: "" } },
     );
     const state = foldJob(entries);
@@ -69,8 +68,8 @@ describe("the job log", () => {
   });
 
   it("asks for a power cycle again when a switch was changed after it", () => {
-    const set = (v: string): EntryBody => ({ kind: "configure.switches", data: { settings: { "module.sw1": v } } });
-    const cycle: EntryBody = { kind: "configure.powerCycle", data: {} };
+    const set = (v: string): Command => ({ kind: "configure.switches", data: { settings: { "module.sw1": v } } });
+    const cycle: Command = { kind: "configure.powerCycle", data: {} };
     expect(foldJob(log(set("on"), cycle)).powerCycled).toBe(true);
     expect(foldJob(log(set("on"), cycle, set("on"))).powerCycled).toBe(true);
     expect(foldJob(log(set("on"), cycle, set("off"))).powerCycled).toBe(false);
@@ -89,7 +88,7 @@ describe("the job log", () => {
 });
 
 describe("Next and the car state strip", () => {
-  const next = (entries: JobEntry[]) => nextAction(plan, foldJob(entries), NOW);
+  const next = (entries: JobEntry[]) => jobOf(documents, entries).next(NOW);
 
   it("leads through the stages in the order of the work", () => {
     const soFar: JobEntry[] = [];
@@ -98,7 +97,7 @@ describe("Next and the car state strip", () => {
       expect(next(soFar)).toMatchObject({ stage, action: expect.stringMatching(action) });
     };
     visit([], "intake", /identification number/);
-    visit(log({ kind: "intake.car", data: sheet }), "intake", /Baseline/);
+    visit(log({ kind: "intake.car", data: { changed: sheet, before: {} } }), "intake", /Baseline/);
     visit(intake(), "fit", /ledger/);
     visit(log(fit), "strip", /parking brake/);
     visit(stripped(), "connect", /T-harness/);
@@ -122,19 +121,19 @@ describe("Next and the car state strip", () => {
     );
     visit(
       log(
-        ...plan.tests.map((t): EntryBody => ({ kind: "prove.result", data: { test: t.id, answer: "pass", note: "" } })),
+        ...plan.tests.map((t): Command => ({ kind: "prove.result", data: { test: t.id, answer: "pass", note: "" } })),
       ),
       "strip",
       /Radio in/,
     );
     const back = jobStripView(plan, foldJob(soFar), NOW).back.map(
-      (t): EntryBody => ({
+      (t): Command => ({
         kind: "strip.step",
-        data: { step: t.id, direction: t.ritual ? "in" : "back", confirmed: [] },
+        data: { step: t.id, direction: t.prepStep ? "in" : "back", confirmed: [] },
       }),
     );
     visit(log(...back), "handover", /customer/);
-    expect(jobCarState(plan, foldJob(soFar), NOW)).toMatchObject({
+    expect(jobCarState(jobOf(documents, soFar), NOW)).toMatchObject({
       battery: "connected",
       key: "off",
       selector: "P",
@@ -147,30 +146,30 @@ describe("Next and the car state strip", () => {
 
   it("computes open plugs and fasteners from the steps, and closes them with the leads", () => {
     const entries = [...intake(), ...log(fit), ...stripped()];
-    const before = jobCarState(plan, foldJob(entries), NOW);
+    const before = jobCarState(jobOf(documents, entries), NOW);
     expect(before.battery).toBe("isolated");
     expect(before.panelsOff).toContain("vent panel");
     expect(before.plugsOpen).toHaveLength(5);
     expect(before.fastenersOut.reduce((n, f) => n + f.count, 0)).toBe(12);
-    const after = jobCarState(plan, foldJob([...entries, ...plugged()]), NOW);
+    const after = jobCarState(jobOf(documents, [...entries, ...plugged()]), NOW);
     expect(after.plugsOpen).toEqual([]);
     expect(Object.keys(openNow(plan, foldJob([...entries, ...plugged()])).openLinks ?? {})).toEqual([]);
   });
 
   it("warns when the selector leaves park without the brake, and before an airbag zone with the battery on", () => {
     const only = (ids: string[]) =>
-      foldJob([
+      jobOf(documents, [
         ...intake(),
         ...log(
           fit,
-          ...ids.map((step): EntryBody => ({ kind: "strip.step", data: { step, direction: "in", confirmed: [] } })),
+          ...ids.map((step): Command => ({ kind: "strip.step", data: { step, direction: "in", confirmed: [] } })),
         ),
       ]);
-    expect(jobCarState(plan, only(["cover", "key-on", "selector-out"]), NOW).hazards[0]).toMatchObject({
+    expect(jobCarState(only(["cover", "key-on", "selector-out"]), NOW).hazards[0]).toMatchObject({
       id: "roll",
       level: "stop",
     });
     const jumped = only(["brake", "cover", "key-on", "selector-out", "console", "selector-in", "key-off"]);
-    expect(nextAction(plan, jumped, NOW).action).toMatch(/Battery negative off/);
+    expect(jumped.next(NOW).action).toMatch(/Battery negative off/);
   });
 });

@@ -1,14 +1,14 @@
 import { compareSwitches } from "../configure/switches";
+import type { JobState } from "../log/entry";
+import type { Stage } from "../log/stages";
 import { lowerFirst } from "../model/words";
 import type { CarState } from "../strip/car-state";
 import type { Hazard } from "../strip/hazards";
 import { type StripView, stripView } from "../strip/view";
 import { decodeIdentification } from "../vehicle/identification";
 import { isBlank } from "./blank";
-import { checkNow } from "./connect";
-import type { Stage } from "./entry";
+import type { Job } from "./job";
 import { awaitsFeed, isFailure, type JobPlan, openNow, stripInput } from "./plan";
-import type { JobState } from "./state";
 
 /** The one thing to do now, and why. */
 export interface NextAction {
@@ -35,12 +35,9 @@ export function jobStripView(plan: JobPlan, state: JobState, now: string, measur
  *
  * @param now ISO 8601, UTC
  */
-export function jobCarState(
-  plan: JobPlan,
-  state: JobState,
-  now: string,
-  view = jobStripView(plan, state, now),
-): JobCarState {
+export function jobCarState(job: Job, now: string): JobCarState {
+  const { plan, state } = job;
+  const view = job.strip(now);
   const open = openNow(plan, state).openLinks ?? {};
   const kitOpen = plan.connections.some((c) => c.kind === "kit" && c.link in open);
   const powered = view.car.battery === "connected" && !kitOpen && state.plugged.size > 0;
@@ -52,19 +49,16 @@ export function jobCarState(
  *
  * @param now ISO 8601, UTC
  */
-export function nextAction(
-  plan: JobPlan,
-  state: JobState,
-  now: string,
-  view = jobStripView(plan, state, now),
-): NextAction {
+export function nextAction(job: Job, now: string): NextAction {
+  const { plan, state } = job;
+  const view = job.strip(now);
   if (state.closed)
     return {
       stage: "handover",
       action: "Nothing left, the job is closed",
       why: "Certificate and export stay available.",
     };
-  const wrong = putRight(plan, state);
+  const wrong = putRight(job);
   const usual: NextAction = intake(plan, state, Number(now.slice(0, 4))) ??
     choose(plan, state) ??
     stripIn(view) ??
@@ -80,8 +74,8 @@ export function nextAction(
 }
 
 /** A wrong connection that stops the job comes before everything else: somebody may switch on. */
-function putRight(plan: JobPlan, state: JobState): NextAction | null {
-  const [wrong] = state.plugged.size > 0 ? checkNow(plan, state).filter((f) => f.level === "stop") : [];
+function putRight({ state, findings }: Job): NextAction | null {
+  const [wrong] = state.plugged.size > 0 ? findings.filter((f) => f.level === "stop") : [];
   return wrong ? { stage: "connect", action: `Put right: ${wrong.place}`, why: `${wrong.text} ${wrong.remedy}` } : null;
 }
 
@@ -195,7 +189,7 @@ function prove(plan: JobPlan, state: JobState, view: StripView): NextAction | nu
   if (before && !view.back[0]?.behindGate && view.gate === "open")
     return {
       stage: "strip",
-      action: before.task.ritual?.sets.battery ? "Connect the battery for the bench test" : before.task.title,
+      action: before.task.prepStep?.sets.battery ? "Connect the battery for the bench test" : before.task.title,
       why:
         before.direction === "back"
           ? "The upper dash is closed early on this job; what fails later opens it again."

@@ -1,28 +1,26 @@
 import { describe, expect, it } from "vitest";
 import { demoDocuments, shippedLibrary } from "../../profiles/library";
 import { observe } from "../../sim/bench";
+import { jobOf, logOf, refusalOf } from "../../tests/support/jobs";
 import { lengthsOf } from "../lengths/job";
+import type { Command } from "../log/entry";
+import { effective, foldJob } from "../log/fold";
 import { isBlank, noKit, noVariant } from "./blank";
-import { boardLine } from "./board-line";
-import { checkEntry } from "./check-entry";
-import type { EntryBody, JobEntry } from "./entry";
-import { jobCarState, jobStripView, nextAction } from "./next";
+import { jobCarState, jobStripView } from "./next";
 import { openNow, planJob } from "./plan";
 import { handoverReport } from "./report";
-import { effective, foldJob } from "./state";
 
 const { car, variant, kit } = demoDocuments();
-const entries = (...bodies: EntryBody[]): JobEntry[] =>
-  bodies.map((b, i) => ({ ...b, id: `e${i}`, at: `2026-01-05T08:${String(i % 60).padStart(2, "0")}:00Z`, by: "Test" }));
-const sheet: EntryBody = {
+const entries = logOf;
+const sheet: Command = {
   kind: "intake.car",
-  data: { identification: "0VMCRA183J1000207", plate: "", odometerKm: null, firmware: "", faultCodes: "", note: "" },
+  data: { changed: { identification: "0VMCRA183J1000207" }, before: { identification: "" } },
 };
-const found: EntryBody = {
+const found: Command = {
   kind: "intake.variant",
   data: { variant: { slug: variant.id, version: 1 }, answers: { knob: "one", lineIn: null } },
 };
-const chosen = (slug: string, choices: Record<string, string> = {}): EntryBody => ({
+const chosen = (slug: string, choices: Record<string, string> = {}): Command => ({
   kind: "fit.kit",
   data: { kit: { slug, version: 1 }, choices },
 });
@@ -48,21 +46,24 @@ describe("a job whose radio and kit are still to be found", () => {
   });
 
   it("is led from the number to the radio, the baseline, the kit", () => {
-    const next = (plan: typeof blank, ...log: EntryBody[]) => nextAction(plan, foldJob(entries(...log)), NOW);
+    const next = (plan: typeof blank, ...log: Command[]) => jobOf(plan.documents, entries(...log)).next(NOW);
     expect(next(blank).action).toBe("Enter the identification number");
     expect(next(blank, sheet)).toMatchObject({ stage: "intake", action: "Find out which radio it is" });
     expect(next(withRadio, sheet, found).action).toMatch(/^Baseline: try/);
     const tried = withRadio.baseline.map(
-      (t): EntryBody => ({ kind: "intake.baseline", data: { test: t.id, result: "pass", note: "" } }),
+      (t): Command => ({ kind: "intake.baseline", data: { test: t.id, result: "pass", note: "" } }),
     );
     expect(next(withRadio, sheet, found, ...tried)).toMatchObject({ stage: "fit", action: "Choose the kit" });
   });
 
   it("shows on the board what is known", () => {
-    const state = foldJob(entries(sheet));
-    expect(boardLine(blank, state, NOW)).toMatchObject({ kit: { slug: "" }, variantSlug: "", stage: "intake" });
-    const full = planJob({ car, variant, kit }, { choices: null, wishes: null });
-    expect(boardLine(full, state, NOW)).toMatchObject({
+    const log = entries(sheet);
+    expect(jobOf(blank.documents, log).boardLine(NOW)).toMatchObject({
+      kit: { slug: "" },
+      variantSlug: "",
+      stage: "intake",
+    });
+    expect(jobOf({ car, variant, kit }, log).boardLine(NOW)).toMatchObject({
       kit: { slug: kit.id, title: kit.title },
       variantSlug: variant.id,
     });
@@ -71,7 +72,7 @@ describe("a job whose radio and kit are still to be found", () => {
   it("can be handed over as it came", () => {
     const state = foldJob(entries(sheet));
     expect(handoverReport(withRadio, state, NOW).lines.every((l) => l.before !== "new")).toBe(true);
-    expect(jobCarState(withRadio, state, NOW).modulePower).toBe("off");
+    expect(jobCarState(jobOf(withRadio.documents, entries(sheet)), NOW).modulePower).toBe("off");
     expect(openNow(withRadio, state).openLinks).toEqual({});
   });
 });
@@ -84,7 +85,7 @@ describe("the log names radio and kit", () => {
   });
 
   it("and another kit begins anew: nothing of the old one is plugged, set or proven", () => {
-    const work: EntryBody[] = [
+    const work: Command[] = [
       chosen("orvanto-om8", { soundPath: "line" }),
       { kind: "connect.plug", data: { link: "k-car", plugged: true } },
       { kind: "configure.switches", data: { settings: { "module.sw1": "on" } } },
@@ -115,8 +116,15 @@ describe("the log names radio and kit", () => {
     const state = foldJob(
       entries({
         kind: "fit.signed",
-        data: { name: "A. Holm", kit: { slug: "x", version: 2 }, choices: { a: "b" }, price: 150 },
-      }),
+        data: {
+          name: "A. Holm",
+          kit: { slug: "x", version: 2 },
+          choices: { a: "b" },
+          price: 150,
+          currency: "EUR",
+          terms: [],
+        },
+      } as Command),
     );
     expect(state.signed).toMatchObject({ by: "Test", value: { name: "A. Holm", price: 150, choices: { a: "b" } } });
   });
@@ -133,9 +141,9 @@ describe("the log names radio and kit", () => {
   });
 
   it("takes wishes for functions of any kit", () => {
-    const plan = planJob({ car, variant, kit: noKit() }, { choices: null, wishes: null });
-    const body: EntryBody = { kind: "intake.wishes", data: { functions: ["phonePicture", "navigation"] } };
-    expect(checkEntry(plan, foldJob([]), [], body, NOW)).toBeNull();
+    const job = jobOf({ car, variant, kit: null });
+    const body: Command = { kind: "intake.wishes", data: { functions: ["phonePicture", "navigation"] } };
+    expect(refusalOf(job, body, NOW)).toBeNull();
   });
 });
 
@@ -147,12 +155,13 @@ describe("settings beside the switch bank", () => {
   const ring = of("orvanto-om8-ring");
   if (halden?.document !== "car" || k1?.document !== "variant" || ring?.document !== "kit")
     throw new Error("no ring car");
-  const plan = planJob({ car: halden, variant: k1, kit: ring }, { choices: null, wishes: null });
+  const ringCar = { car: halden, variant: k1, kit: ring };
+  const plan = planJob(ringCar, { choices: null, wishes: null });
   const plugged = plan.connections.map(
-    (c): EntryBody => ({ kind: "connect.plug", data: { link: c.link, plugged: true } }),
+    (c): Command => ({ kind: "connect.plug", data: { link: c.link, plugged: true } }),
   );
-  const moved: EntryBody = { kind: "configure.set", data: { setting: "harness.ring", done: true } };
-  const sound = (log: EntryBody[]) => {
+  const moved: Command = { kind: "configure.set", data: { setting: "harness.ring", done: true } };
+  const sound = (log: Command[]) => {
     const state = foldJob(entries(...log));
     const test = plan.tests.find((t) => t.fn.id === "tunerSound");
     return test && observe(plan, state, null, test.id).answer;
@@ -169,28 +178,30 @@ describe("settings beside the switch bank", () => {
 
   it("come next once everything is plugged, and stand among the open points", () => {
     const tried = plan.baseline.map(
-      (t): EntryBody => ({ kind: "intake.baseline", data: { test: t.id, result: "pass", note: "" } }),
+      (t): Command => ({ kind: "intake.baseline", data: { test: t.id, result: "pass", note: "" } }),
     );
     const stripped = jobStripView(plan, foldJob([]), NOW).left.map(
-      (s): EntryBody => ({ kind: "strip.step", data: { step: s.id, direction: "in", confirmed: [] } }),
+      (s): Command => ({ kind: "strip.step", data: { step: s.id, direction: "in", confirmed: [] } }),
     );
     const log = [sheet, ...tried, chosen(ring.id), ...stripped, ...plugged];
     // Plugged before its contacts were moved, the ring is open: that comes before everything else.
-    expect(nextAction(plan, foldJob(entries(...log)), NOW)).toMatchObject({
+    expect(jobOf(ringCar, entries(...log)).next(NOW)).toMatchObject({
       stage: "connect",
       action: expect.stringMatching(/^Put right: .*ring/),
       reached: "connect",
     });
-    expect(handoverReport(plan, foldJob(entries(...log)), NOW).openPoints.join()).toContain(
-      "Not set: Move the two optical contacts",
-    );
-    expect(nextAction(plan, foldJob(entries(...log, moved)), NOW).action).toContain("switch bank");
+    expect(
+      handoverReport(plan, foldJob(entries(...log)), NOW)
+        .openPoints.map((p) => p.text)
+        .join(),
+    ).toContain("Not set: Move the two optical contacts");
+    expect(jobOf(ringCar, entries(...log, moved)).next(NOW).action).toContain("switch bank");
   });
 
   it("are only those of the kit", () => {
-    const body: EntryBody = { kind: "configure.set", data: { setting: "radio.volume", done: true } };
-    expect(checkEntry(plan, foldJob([]), [], body, NOW)).toMatch(/no setting “radio.volume”/);
-    expect(checkEntry(plan, foldJob([]), [], moved, NOW)).toBeNull();
+    const body: Command = { kind: "configure.set", data: { setting: "radio.volume", done: true } };
+    expect(refusalOf(jobOf(ringCar), body, NOW)).toMatch(/no setting “radio.volume”/);
+    expect(refusalOf(jobOf(ringCar), moved, NOW)).toBeNull();
   });
 });
 
@@ -227,7 +238,7 @@ describe("every kit of the library on the radio it is made for", () => {
     const lengths = lengthsOf(plan.documents.car, plan.documents.kit, plan.fitted, () => true, new Map(), false);
     expect(lengths.leads.flatMap((l) => l.problem ?? [])).toEqual([]);
     const plugged = plan.connections.map(
-      (x): EntryBody => ({ kind: "connect.plug", data: { link: x.link, plugged: true } }),
+      (x): Command => ({ kind: "connect.plug", data: { link: x.link, plugged: true } }),
     );
     const open = openNow(plan, foldJob(entries(...plugged))).openLinks ?? {};
     expect(Object.keys(open)).toEqual([]);

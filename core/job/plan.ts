@@ -1,7 +1,10 @@
 import type { SwitchSolution } from "../configure/switches";
 import { type Connection, orderConnections, type PlanBase } from "../connect/connection-plan";
-import { type Documents, settle } from "../fit/settle";
+import { type Documents, resolveFit } from "../fit/resolve-fit";
 import { placement, settingsByPlace } from "../lengths/placement";
+import type { JobState } from "../log/entry";
+import { emptyJournal } from "../log/fold";
+import { everDone, type StripJournal } from "../log/strip-journal";
 import { type Choices, conditionTest, kitPartIds, resolveChoices, sameEnds } from "../model/compose";
 import type { Touched } from "../model/faults";
 import type { CarProfile, KitProfile, KitSetting, StripPlan, StripStep } from "../model/profile";
@@ -9,11 +12,9 @@ import type { Disturbance, Link, Settings, System } from "../model/types";
 import { describePort } from "../model/words";
 import { isFeedLink, withFeed } from "../power/feed-link";
 import { type Test, testList } from "../prove/tests";
-import { goalsOf } from "../strip/goals";
-import { emptyJournal, everDone, type StripJournal } from "../strip/journal";
+import { stripBase } from "../strip/base";
 import { planRoute, type StripBase } from "../strip/route";
 import type { StripInput } from "../strip/view";
-import type { JobState } from "./state";
 
 export type { Connection, Documents };
 
@@ -43,18 +44,18 @@ export interface JobPlan {
   touched: Touched;
 }
 
+/** What of a job's state its plan follows from. */
+export type PlanState = Pick<JobState, "choices" | "wishes"> &
+  Partial<Pick<JobState, "feed" | "feedTests">> & { strip?: StripJournal };
+
 /**
  * Plans a job: composes both systems, solves the switch bank, lists tests, steps and connections.
  *
  * @throws {ComposeError} {ModelError} {PlanError} when the documents do not go together
  */
-export function planJob(
-  documents: Documents,
-  state: Pick<JobState, "choices" | "wishes"> &
-    Partial<Pick<JobState, "feed" | "feedTests">> & { strip?: StripJournal },
-): JobPlan {
+export function planJob(documents: Documents, state: PlanState): JobPlan {
   const { car, kit } = documents;
-  const { stock, fitted: composed, switches, settings } = settle(documents, state.choices ?? {}, state.wishes);
+  const { stock, fitted: composed, switches, settings } = resolveFit(documents, state.choices ?? {}, state.wishes);
   const fitted = fedFrom(car, composed, state);
   const chosen = resolveChoices(kit, state.choices ?? {});
   const applies = conditionTest(car, stock, chosen);
@@ -87,34 +88,19 @@ export function planJob(
   };
 }
 
+/** What a plan follows from, as text: documents in their versions, and what of the state it looks at. */
+export function planKey({ car, variant, kit }: Documents, state: PlanState): string {
+  const steps = [...(state.strip?.wanted ?? []), ...(state.strip ? openedSteps(car.stripPlan, state.strip) : [])];
+  const feed = state.feed ? [state.feed, state.feedTests?.get(state.feed) ?? {}] : null;
+  const ids = [car, variant, kit].map((d) => `${d.id}@${d.version}`);
+  return JSON.stringify([ids, state.choices, state.wishes, steps, feed]);
+}
+
 /** The system with the fuse position that was taken, where the kit wants one. */
 function fedFrom(car: CarProfile, system: System, state: Partial<Pick<JobState, "feed" | "feedTests">>): System {
   const position = car.fusePanel?.find((p) => p.id === state.feed);
   if (!position || !system.links.some(isFeedLink)) return system;
   return withFeed(system, position, state.feedTests?.get(position.id) ?? {});
-}
-
-/** What the strip plan of a kit on a car follows from, with the choices taken. */
-export function stripBase({ car, kit }: Documents, stock: System, chosen: Choices): JobPlan["strip"] {
-  return {
-    plan: forThisCar(car.stripPlan, conditionTest(car, stock, chosen), stock),
-    goals: goalsOf(car, stock, kit, chosen),
-    closing: chosen.closing === "upperEarly" ? "upperEarly" : "proveFirst",
-  };
-}
-
-/** The plan of the car at hand: steps and plugs that only other cars have are out, and nothing waits for them. */
-function forThisCar(plan: StripPlan, applies: (item: StripStep) => boolean, stock: System): StripPlan {
-  const out = new Map(plan.steps.filter((s) => !applies(s)).map((s) => [s.id, s]));
-  const beyond = (id: string): string[] => out.get(id)?.after.flatMap(beyond) ?? [id];
-  return {
-    ...plan,
-    steps: plan.steps.filter(applies).map((s) => ({
-      ...s,
-      after: [...new Set(s.after.flatMap(beyond))],
-      ...(s.opens ? { opens: s.opens.filter((o) => stock.links.some((l) => sameEnds(o, l))) } : {}),
-    })),
-  };
 }
 
 /** Steps of the way in: those chosen for the goals, those wanted, and those done that open a plug. */
@@ -124,7 +110,7 @@ function stepsOf(strip: JobPlan["strip"], journal: StripJournal | undefined): St
 }
 
 /** Steps done on the car that open a factory plug; the plan of the connections depends on them. */
-export function openedSteps(plan: StripPlan, journal: StripJournal): string[] {
+function openedSteps(plan: StripPlan, journal: StripJournal): string[] {
   const ever = everDone(journal);
   return plan.steps.filter((s) => ever.has(s.id) && s.opens?.length).map((s) => s.id);
 }
@@ -158,7 +144,7 @@ export function openNow(
   for (const c of plan.connections) {
     if (awaitsFeed(plan, state, c)) openLinks[c.link] = "No fuse position is taken yet.";
     else if (state.plugged.has(c.link)) continue;
-    else if (c.kind === "kit" || openedByDeeds(plan, state, c))
+    else if (c.kind === "kit" || openedByStep(plan, state, c))
       openLinks[c.link] = `${describePort(plan.fitted, c.a)} – ${describePort(plan.fitted, c.b)} is not plugged.`;
   }
   const settings: Record<string, string> = { ...settingsOfPlaces(plan, state) };
@@ -187,11 +173,11 @@ export function settingsOfPlaces(plan: JobPlan, { placed }: Pick<JobState, "plac
 }
 
 /** True while the step that opened this factory connection is done and the connection was not plugged again. */
-function openedByDeeds(plan: JobPlan, state: Pick<JobState, "strip">, ends: Pick<Link, "a" | "b">): boolean {
+function openedByStep(plan: JobPlan, state: Pick<JobState, "strip">, ends: Pick<Link, "a" | "b">): boolean {
   let open = false;
-  for (const deed of state.strip.deeds) {
-    const step = plan.steps.find((s) => s.id === deed.step);
-    if (step?.opens?.some((o) => sameEnds(o, ends))) open = deed.direction === "in";
+  for (const event of state.strip.stepEvents) {
+    const step = plan.steps.find((s) => s.id === event.step);
+    if (step?.opens?.some((o) => sameEnds(o, ends))) open = event.direction === "in";
   }
   return open;
 }

@@ -1,7 +1,7 @@
+import type { JobState } from "../log/entry";
 import { smallParts } from "../strip/fasteners";
 import { jobStripView } from "./next";
 import { isFailure, type JobPlan } from "./plan";
-import type { JobState } from "./state";
 
 /** One function before and after the job. `new` came with the kit, `given up` was lost on purpose. */
 export interface ReportLine {
@@ -14,8 +14,14 @@ export interface ReportLine {
 
 export interface HandoverReport {
   lines: ReportLine[];
-  /** What is not as it should be when the car leaves. */
-  openPoints: string[];
+  /** What is not as it should be when the car leaves, and what was noted for the customer. */
+  openPoints: OpenPoint[];
+}
+
+export interface OpenPoint {
+  text: string;
+  /** Entry that noted it; null for what the job computes. */
+  entry: string | null;
 }
 
 /**
@@ -48,7 +54,16 @@ export function handoverReport(plan: JobPlan, state: JobState, now: string): Han
   return { lines: [...added, ...baseline], openPoints: openPoints(plan, state, now) };
 }
 
-function openPoints(plan: JobPlan, state: JobState, now: string): string[] {
+/** Once the job is closed these are the points with which it was closed, here and on the certificate. */
+function openPoints(plan: JobPlan, state: JobState, now: string): OpenPoint[] {
+  if (state.closed) return state.closed.openPoints.map((text) => ({ text, entry: null }));
+  return [
+    ...computedPoints(plan, state, now).map((text) => ({ text, entry: null })),
+    ...state.points.map((p) => ({ text: p.text, entry: p.entry })),
+  ];
+}
+
+function computedPoints(plan: JobPlan, state: JobState, now: string): string[] {
   const { car, route, gate } = jobStripView(plan, state, now);
   const points: string[] = [];
   const named = (tests: typeof plan.tests) => tests.map((t) => `${t.fn.name} (${t.label})`).join(", ");

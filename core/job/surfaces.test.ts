@@ -5,13 +5,13 @@ import { compareSwitches } from "../configure/switches";
 import { lane } from "../connect/lane";
 import { type CheckInput, checkConnections } from "../connect/rules";
 import { fitVerdict, ledger } from "../fit/ledger";
+import { foldJob } from "../log/fold";
 import { ComposeError } from "../model/errors";
 import { mates } from "../model/mating";
 import { Model } from "../model/outcome";
 import { orderCost, orderTests } from "../prove/tests";
 import { planInput } from "./connect";
 import { planJob } from "./plan";
-import { foldJob } from "./state";
 
 const documents = demoDocuments();
 const plan = planJob(documents, { choices: null, wishes: null });

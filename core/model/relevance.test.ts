@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { demoDocuments, shippedLibrary } from "../../profiles/library";
-import { settle } from "../fit/settle";
+import { resolveFit } from "../fit/resolve-fit";
 import { composeFitted } from "./compose";
 import { Model } from "./outcome";
 import { relevantSettings } from "./relevance";
@@ -43,12 +43,12 @@ describe("settings that can matter to a function", () => {
     const library = shippedLibrary();
     const kits = library.flatMap((p) => (p.document === "kit" && p.id === "brackwater-view" ? [p] : []));
     for (const k of kits) {
-      const settled = settle({ car, variant, kit: k }, { frontCamera: "fitted" }, null);
+      const resolved = resolveFit({ car, variant, kit: k }, { frontCamera: "fitted" }, null);
       const bank = k.switchBank;
-      if (!bank || !settled.switches?.settings) throw new Error("no bank solved");
-      const plain = new Model(settled.fitted);
-      expect(settled.switches.missing).toEqual([]);
-      const wanted = settled.fitted.functions;
+      if (!bank || !resolved.switches?.settings) throw new Error("no bank solved");
+      const plain = new Model(resolved.fitted);
+      expect(resolved.switches.missing).toEqual([]);
+      const wanted = resolved.fitted.functions;
       let good = 0;
       for (let mask = 0; mask < 2 ** bank.switches.length; mask++) {
         const position = Object.fromEntries(
@@ -59,7 +59,7 @@ describe("settings that can matter to a function", () => {
         );
         if (works) good++;
       }
-      expect(settled.switches.solutions).toBe(good);
+      expect(resolved.switches.solutions).toBe(good);
       expect(good).toBeGreaterThan(0);
     }
   });

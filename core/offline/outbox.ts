@@ -1,9 +1,9 @@
 /** Entries that a device keeps until the server has taken them: in order, without doubles, nothing lost. */
-import type { EntryBody } from "../job/entry";
+import type { Command } from "../log/entry";
 
 export interface Waiting {
   id: string;
-  body: EntryBody;
+  body: Command;
   /** When it was done, by the device's clock, ISO 8601. */
   at: string;
   /** The same by a clock that nobody sets, in milliseconds since the page was opened. */

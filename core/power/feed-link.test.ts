@@ -1,11 +1,11 @@
 /** An aftermarket radio whose accessory feed never comes, solved at the fuse panel. */
 import { describe, expect, it } from "vitest";
 import { demoDocuments, shippedLibrary } from "../../profiles/library";
-import { checkEntry } from "../job/check-entry";
+import { jobOf, logOf, refusalOf } from "../../tests/support/jobs";
 import { checkPlan } from "../job/connect";
-import type { EntryBody, JobEntry } from "../job/entry";
 import { openNow, planJob } from "../job/plan";
-import { foldJob } from "../job/state";
+import type { Command } from "../log/entry";
+import { foldJob } from "../log/fold";
 import { Model } from "../model/outcome";
 import type { CarProfile, KitProfile, VariantProfile } from "../model/profile";
 import { liveStates } from "./feed-link";
@@ -20,10 +20,9 @@ const documents = {
   kit: library.find((p) => p.id === "pellimar-free-7") as KitProfile,
 };
 const NOW = "2026-03-02T08:00:00Z";
-const entries = (...bodies: EntryBody[]): JobEntry[] =>
-  bodies.map((b, i) => ({ ...b, id: `e${i}`, at: NOW, by: "Test" }));
-const BY_FUSE: EntryBody = { kind: "fit.confirm", data: { choices: { feed: "fuse" } } };
-const test = (position: string, state: "on" | "off" | "doorOpen" | "accessory", lit: boolean): EntryBody => ({
+const entries = logOf;
+const BY_FUSE: Command = { kind: "fit.confirm", data: { choices: { feed: "fuse" } } };
+const test = (position: string, state: "on" | "off" | "doorOpen" | "accessory", lit: boolean): Command => ({
   kind: "connect.feedTest",
   data: { position, state, lit },
 });
@@ -32,10 +31,10 @@ const switched = (position: string) => [
   test(position, "off", false),
   test(position, "doorOpen", false),
 ];
-const take = (position: string | null): EntryBody => ({ kind: "connect.feed", data: { position } });
-const planned = (...bodies: EntryBody[]) => {
-  const state = foldJob(entries(...bodies));
-  return { state, plan: planJob(documents, state) };
+const take = (position: string | null): Command => ({ kind: "connect.feed", data: { position } });
+const planned = (...bodies: Command[]) => {
+  const job = jobOf(documents, entries(...bodies));
+  return { job, state: job.state, plan: job.plan };
 };
 const position = documents.car.fusePanel?.find((p) => p.used && p.live.includes("on") && !p.live.includes("off"));
 if (!position) throw new Error("no switched position");
@@ -43,20 +42,20 @@ const F = position.id;
 
 describe("a feed taken at the fuse panel", () => {
   it("leaves the connection open until a position is taken, and does not let it be ticked", () => {
-    const { plan, state } = planned(BY_FUSE);
+    const { job, plan, state } = planned(BY_FUSE);
     const link = plan.connections.find((c) => c.b === "loom.fusePanel")?.link ?? "";
     expect(openNow(plan, state).openLinks?.[link]).toBe("No fuse position is taken yet.");
-    const ticked: EntryBody = { kind: "connect.plug", data: { link, plugged: true } };
-    expect(checkEntry(plan, state, [], ticked, NOW)).toMatch(/take a fuse position first/);
+    const ticked: Command = { kind: "connect.plug", data: { link, plugged: true } };
+    expect(refusalOf(job, ticked, NOW)).toMatch(/take a fuse position first/);
     const taken = planned(BY_FUSE, ...switched(F), take(F));
-    expect(checkEntry(taken.plan, taken.state, [], ticked, NOW)).toBeNull();
+    expect(refusalOf(taken.job, ticked, NOW)).toBeNull();
     expect(
       openNow(taken.plan, foldJob(entries(BY_FUSE, ...switched(F), take(F), ticked))).openLinks,
     ).not.toHaveProperty(link);
   });
 
   it("gives the radio its accessory in the key states that the tester found, and in no others", () => {
-    const plays = (key: "off" | "accessory" | "on", ...more: EntryBody[]) => {
+    const plays = (key: "off" | "accessory" | "on", ...more: Command[]) => {
       const { plan } = planned(BY_FUSE, ...switched(F), ...more, take(F));
       return new Model(plan.fitted, {}, plan.settings).alive("radio", { ...plan.fitted.usual, key });
     };
@@ -92,13 +91,11 @@ describe("the tap", () => {
   });
 
   it("is tested anew for another position", () => {
-    const log = [take(F), { kind: "connect.tap", data: { lit: false } } satisfies EntryBody];
+    const log = [take(F), { kind: "connect.tap", data: { lit: false } } satisfies Command];
     expect(foldJob(entries(...log)).tapLit).toBe(false);
     expect(foldJob(entries(...log, take(null))).tapLit).toBeNull();
-    const { plan, state } = planned();
-    expect(checkEntry(plan, state, [], { kind: "connect.tap", data: { lit: true } }, NOW)).toMatch(
-      /no tap on this job/,
-    );
+    const { job } = planned();
+    expect(refusalOf(job, { kind: "connect.tap", data: { lit: true } }, NOW)).toMatch(/no tap on this job/);
   });
 });
 

@@ -1,7 +1,8 @@
 /** The feed taken at the fuse panel, as a connection of the model. */
+
+import type { Lit } from "../log/kinds/connect/feed-test";
 import type { FusePosition } from "../model/profile";
 import type { KeyState, Link, System } from "../model/types";
-import type { Lit } from "./feed";
 
 /** Where the loom of a car offers its fuse positions; a common name of the profiles. */
 const PANEL = "loom.fusePanel";

@@ -1,19 +1,7 @@
 /** Where a switched feed can be taken: candidates ranked, and narrowed by a tester. */
+import type { Lit, TestState } from "../log/kinds/connect/feed-test";
 import type { FusePosition } from "../model/profile";
 import { type Tap, tapFor } from "./fuse";
-
-/** States in which a tester is held to a position, in the order of the test. */
-export const TEST_STATES = ["off", "accessory", "on", "start", "doorOpen"] as const;
-export type TestState = (typeof TEST_STATES)[number];
-export const TEST_WORDS: Record<TestState, string> = {
-  off: "Key off, car asleep",
-  accessory: "Key on accessory",
-  on: "Ignition on",
-  start: "Start button pressed, engine cranking",
-  doorOpen: "Key off again, driver's door opened",
-};
-
-export type Lit = Partial<Record<TestState, boolean>>;
 
 export interface Candidate {
   position: FusePosition;

@@ -1,10 +1,12 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import type { Lit } from "../log/kinds/connect/feed-test";
+import type { ReadingKind } from "../log/kinds/connect/reading";
 import type { FusePosition } from "../model/profile";
 import { crankDip, type Draw, daysToDoubtfulStart, loadOf } from "./budget";
-import { forbidden, type Lit, rankFeeds } from "./feed";
+import { forbidden, rankFeeds } from "./feed";
 import { FUSE_COLOURS, fuseFor, openingTimeS, tapFor } from "./fuse";
-import { interpret, READINGS, type ReadingKind, readNumber } from "./readings";
+import { interpret, READINGS, readNumber } from "./readings";
 import { dropV, gaugeAreaMm2, gaugeDiameterMm, PowerError, parallelOhm, smallestWire, wireOhm } from "./wire";
 
 const FEET_PER_KM = 1000 / 0.3048;

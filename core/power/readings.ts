@@ -1,15 +1,6 @@
 /** Meter readings: read as people write them, and interpreted against what they should be. */
+import { READING_KINDS, type ReadingKind } from "../log/kinds/connect/reading";
 import { parallelOhm } from "./wire";
-
-export type ReadingKind =
-  | "supplyOff"
-  | "supplyOn"
-  | "supplyCrank"
-  | "drop"
-  | "pairOhm"
-  | "busHigh"
-  | "busLow"
-  | "reverseLamp";
 
 interface Window {
   /** Up to and without this value. */
@@ -43,10 +34,8 @@ const TERMINATED = parallelOhm(120, 120);
 export const READINGS: readonly ReadingSpec[] = [
   {
     kind: "supplyOff",
-    label: "Switched feed, key off",
-    unit: "V",
+    ...READING_KINDS.supplyOff,
     how: "Red on the feed, black on bare body, car asleep.",
-    most: 30,
     windows: [
       w(0.5, "good", "Off, as it must be."),
       w(
@@ -67,10 +56,8 @@ export const READINGS: readonly ReadingSpec[] = [
   },
   {
     kind: "supplyOn",
-    label: "Switched feed, ignition on",
-    unit: "V",
+    ...READING_KINDS.supplyOn,
     how: "Red on the feed, black on bare body, engine off.",
-    most: 30,
     windows: [
       w(0.5, "stop", "No supply.", "Fuse missing or blown", "Wrong position", "Lead open"),
       w(11.5, "watch", "Low.", "Battery low: connect a maintainer", "Bad contact: measure the drop under load"),
@@ -81,10 +68,8 @@ export const READINGS: readonly ReadingSpec[] = [
   },
   {
     kind: "supplyCrank",
-    label: "Switched feed while cranking, lowest",
-    unit: "V",
+    ...READING_KINDS.supplyCrank,
     how: "Meter on minimum, engine started once.",
-    most: 30,
     windows: [
       w(
         6,
@@ -99,10 +84,8 @@ export const READINGS: readonly ReadingSpec[] = [
   },
   {
     kind: "drop",
-    label: "Drop between battery and module, under load",
-    unit: "V",
+    ...READING_KINDS.drop,
     how: "One probe on battery plus, the other on the module's supply contact, module playing. Then the same for ground.",
-    most: 20,
     windows: [
       w(0.3, "good", "Small, as it must be."),
       w(0.6, "watch", "More than a good joint has.", "Thin or long lead", "Crimp or ground point loose"),
@@ -111,10 +94,8 @@ export const READINGS: readonly ReadingSpec[] = [
   },
   {
     kind: "pairOhm",
-    label: "Resistance across the bus pair",
-    unit: "Ω",
+    ...READING_KINDS.pairOhm,
     how: "Battery off, car asleep, meter between bus high and bus low.",
-    most: 10_000_000,
     windows: [
       w(5, "stop", "Short between the wires.", "Pinched pair", "A wire in the wrong cavity"),
       w(30, "stop", "Far too low.", "Several terminators too many", "A module that shorts the pair"),
@@ -127,10 +108,8 @@ export const READINGS: readonly ReadingSpec[] = [
   },
   {
     kind: "busHigh",
-    label: "Bus high to body, ignition on",
-    unit: "V",
+    ...READING_KINDS.busHigh,
     how: "A meter shows the mean: a little above 2.5 V with traffic.",
-    most: 30,
     windows: [
       w(1, "stop", "Too low.", "Short to body", "Bus asleep: ignition off?"),
       w(2.45, "stop", "Under the middle: this is bus low, or the pair is exchanged.", "High and low exchanged"),
@@ -141,10 +120,8 @@ export const READINGS: readonly ReadingSpec[] = [
   },
   {
     kind: "busLow",
-    label: "Bus low to body, ignition on",
-    unit: "V",
+    ...READING_KINDS.busLow,
     how: "A meter shows the mean: a little under 2.5 V with traffic.",
-    most: 30,
     windows: [
       w(1, "stop", "Too low.", "Short to body", "Bus asleep: ignition off?"),
       w(2.45, "good", "Traffic on bus low."),
@@ -155,10 +132,8 @@ export const READINGS: readonly ReadingSpec[] = [
   },
   {
     kind: "reverseLamp",
-    label: "Reverse lamp wire, selector in reverse",
-    unit: "V",
+    ...READING_KINDS.reverseLamp,
     how: "Ignition on, engine off, parking brake set, nobody behind the car; meter at the lamp plug.",
-    most: 30,
     windows: [
       w(0.5, "stop", "Nothing.", "Not the reverse lamp wire", "Lamp fuse", "Selector not quite in reverse"),
       w(

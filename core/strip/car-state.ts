@@ -1,8 +1,9 @@
 /** The car as the done steps leave it; nothing here is typed by a person. */
+
+import type { StepEvent, StripJournal } from "../log/strip-journal";
 import type { Fastener, PlugBehind, StripPlan, StripStep } from "../model/profile";
 import type { KeyState } from "../model/types";
-import type { Deed, StripJournal } from "./journal";
-import { PARKED, ritualOf, type Stand } from "./stand";
+import { PARKED, prepStepOf, type VehicleState } from "./vehicle-state";
 
 export interface PlugOpen extends PlugBehind {
   step: string;
@@ -13,7 +14,7 @@ export interface FastenerOut extends Fastener {
   group: number;
 }
 
-export interface CarState extends Stand {
+export interface CarState extends VehicleState {
   panelsOff: string[];
   plugsOpen: PlugOpen[];
   fastenersOut: FastenerOut[];
@@ -33,7 +34,7 @@ export interface Tried {
 }
 
 /**
- * The car state after the deeds of a journal, in their order, with the tries of the proving between them. Deeds that
+ * The car state after the step events of a journal, in their order, with the tries of the proving between them. Step events that
  * the plan does not know change nothing.
  *
  * @param now ISO 8601, UTC
@@ -57,20 +58,20 @@ export function carState(
     keyOnSince: null,
     maintainer: journal.maintainer,
   };
-  for (const item of ended(merged(journal.deeds, tried), now)) {
+  for (const item of ended(merged(journal.stepEvents, tried), now)) {
     if ("key" in item) state = stood(state, { key: item.key }, item.at);
     else state = afterDeed(state, plan, steps.get(item.step), item);
   }
   return { ...state, plugsOpen: state.plugsOpen.filter((p) => !home(p)) };
 }
 
-/** Deeds stay in the order of the journal, also when a device's clock was wrong; a try goes before the first later deed. */
-function merged(deeds: readonly Deed[], tried: readonly Tried[]): (Deed | Tried)[] {
+/** Step events stay in the order of the journal, also when a device's clock was wrong; a try goes before the first later event. */
+function merged(stepEvents: readonly StepEvent[], tried: readonly Tried[]): (StepEvent | Tried)[] {
   const tries = tried.toSorted((a, b) => (a.at < b.at ? -1 : 1));
-  const result: (Deed | Tried)[] = [];
-  for (const deed of deeds) {
-    while (tries[0] && tries[0].at < deed.at) result.push(tries.shift() as Tried);
-    result.push(deed);
+  const result: (StepEvent | Tried)[] = [];
+  for (const event of stepEvents) {
+    while (tries[0] && tries[0].at < event.at) result.push(tries.shift() as Tried);
+    result.push(event);
   }
   return [...result, ...tries];
 }
@@ -78,8 +79,8 @@ function merged(deeds: readonly Deed[], tried: readonly Tried[]): (Deed | Tried)
 /** Nobody leaves a try standing over a long pause: after half an hour without anything it counts as ended, key off. */
 const LONGEST_TRY_MS = 30 * 60_000;
 
-function ended(items: readonly (Deed | Tried)[], now: string): (Deed | Tried)[] {
-  return items.flatMap((item, i): (Deed | Tried)[] => {
+function ended(items: readonly (StepEvent | Tried)[], now: string): (StepEvent | Tried)[] {
+  return items.flatMap((item, i): (StepEvent | Tried)[] => {
     if (!("key" in item)) return [item];
     const end = Date.parse(item.at) + LONGEST_TRY_MS;
     const next = Date.parse(items[i + 1]?.at ?? now);
@@ -87,21 +88,21 @@ function ended(items: readonly (Deed | Tried)[], now: string): (Deed | Tried)[] 
   });
 }
 
-function afterDeed(state: CarState, plan: StripPlan, step: StripStep | undefined, deed: Deed): CarState {
-  const ritual = step ? undefined : ritualOf(plan, deed.step);
-  if (ritual) {
+function afterDeed(state: CarState, plan: StripPlan, step: StripStep | undefined, event: StepEvent): CarState {
+  const prepStep = step ? undefined : prepStepOf(plan, event.step);
+  if (prepStep) {
     // Jobs of earlier releases undid the battery step itself.
-    const sets: Partial<Stand> =
-      deed.direction === "in" ? ritual.sets : ritual.sets.battery === "isolated" ? { battery: "connected" } : {};
-    return stood(state, sets, deed.at);
+    const sets: Partial<VehicleState> =
+      event.direction === "in" ? prepStep.sets : prepStep.sets.battery === "isolated" ? { battery: "connected" } : {};
+    return stood(state, sets, event.at);
   }
   if (!step) return state;
-  return deed.direction === "in" ? takenOff(state, step) : putBack(state, step);
+  return event.direction === "in" ? takenOff(state, step) : putBack(state, step);
 }
 
-function stood(state: CarState, sets: Partial<Stand>, at: string): CarState {
+function stood(state: CarState, sets: Partial<VehicleState>, at: string): CarState {
   const next = { ...state, ...sets };
-  const draws = (s: Stand) => s.battery === "connected" && (s.key === "on" || s.key === "accessory");
+  const draws = (s: VehicleState) => s.battery === "connected" && (s.key === "on" || s.key === "accessory");
   if (draws(state) && !draws(next)) {
     next.keyOnHours = state.keyOnHours + hoursBetween(state.keyOnSince, at);
     next.keyOnSince = null;

@@ -63,7 +63,7 @@ export interface Shift {
 /**
  * A schedule for some people by list scheduling: whoever is free takes the possible activity with the longest way to
  * the end. Two people do not work in the same place, and an activity marked as everybody's stops all others, as a
- * ritual does that changes how the car stands.
+ * preparation step does that changes how the car stands.
  *
  * @param activities in a valid order; `alone` are everybody's, and what follows them in the list waits for them
  * @returns the shifts and the minutes of the whole

@@ -1,13 +1,15 @@
 import { beforeEach, describe, expect, it } from "vitest";
 import { demoDocuments } from "../../profiles/library";
+import type { StripBody } from "../log/entry";
+import { emptyJournal, noteStrip } from "../log/fold";
+import type { StripJournal } from "../log/strip-journal";
 import { carState } from "./car-state";
 import { smallParts, trays, whereItBelongs } from "./fasteners";
-import { emptyJournal, note, type StripBody, type StripJournal } from "./journal";
 
 const plan = demoDocuments().car.stripPlan;
 let journal: StripJournal;
 const say = (body: StripBody) =>
-  note(journal, body, { at: "2026-03-02T08:00:00Z", by: "Test", entry: `${Math.random()}` });
+  noteStrip(journal, body, { at: "2026-03-02T08:00:00Z", by: "Test", entry: `${Math.random()}` });
 const tick = (direction: "in" | "back", ...steps: string[]) => {
   for (const step of steps) say({ kind: "strip.step", data: { step, direction, confirmed: [] } });
 };

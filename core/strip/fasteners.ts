@@ -1,8 +1,9 @@
 /** Screws and clips: where they lie, whether they are counted, where a lost or left one belongs. */
+
+import { everDone, offNow, type SmallPart, type StripJournal } from "../log/strip-journal";
 import type { StripPlan, StripStep } from "../model/profile";
 import type { CarState } from "./car-state";
 import { withPrerequisites } from "./graph";
-import { everDone, offNow, type SmallPart, type StripJournal } from "./journal";
 
 export interface TrayLine {
   tray: string;
@@ -101,7 +102,7 @@ const WEIGHT = { countedShort: 40, notCounted: 4, stillOut: 0.5, countedRight: 0
  */
 export function whereItBelongs(
   plan: StripPlan,
-  journal: Pick<StripJournal, "deeds" | "counts">,
+  journal: Pick<StripJournal, "stepEvents" | "counts">,
   found: LeftOver,
 ): Belonging[] {
   const ever = everDone(journal);

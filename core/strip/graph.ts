@@ -1,7 +1,7 @@
 /** The graph of a strip plan: what must be off before what. */
 import { CoreError } from "../model/errors";
 import type { StripPlan, StripStep } from "../model/profile";
-import { PARKED, ritualsTo } from "./stand";
+import { PARKED, prepStepsTo } from "./vehicle-state";
 
 /** A strip plan that cannot be followed: a loop, a step after one that does not exist, a step no car state allows. */
 export class PlanError extends CoreError {}
@@ -39,7 +39,7 @@ export function checkPlan(plan: StripPlan): void {
       "Remove one of their “after” entries.",
     );
   for (const step of plan.steps) {
-    if (ritualsTo(plan, PARKED, needsOf(step)) === null)
+    if (prepStepsTo(plan, PARKED, needsOf(step)) === null)
       throw new PlanError(
         place(step),
         `no state of the car allows it: it asks for ${needsInWords(step)} at the same time.`,

@@ -3,7 +3,7 @@
 import type { CarProfile, StepNeeds, StripPlan } from "../model/profile";
 import { lowerFirst } from "../model/words";
 import { type CarState, hoursBetween } from "./car-state";
-import { allows, ritualsTo, type Stand } from "./stand";
+import { allows, prepStepsTo, type VehicleState } from "./vehicle-state";
 
 export interface Hazard {
   id: string;
@@ -106,8 +106,8 @@ export interface Upcoming {
   title: string;
   needs: StepNeeds | null;
   airbagZone?: boolean;
-  /** For a ritual: what it changes. */
-  sets?: Partial<Stand>;
+  /** For a preparation step: what it changes. */
+  sets?: Partial<VehicleState>;
 }
 
 /**
@@ -151,14 +151,14 @@ function unmet(car: CarState, step: Upcoming, needs: StepNeeds, { plan, now }: H
     });
   const rest = { ...needs, battery: undefined };
   if (!allows({ ...car, parkingBrake: true }, rest)) {
-    const path = ritualsTo(plan, { ...car, parkingBrake: true }, rest);
+    const path = prepStepsTo(plan, { ...car, parkingBrake: true }, rest);
     hazards.push({
       id: "stand",
       level: "watch",
       text: `${step.title}: key ${car.key}, selector in ${car.selector} is not as this step needs it.`,
       remedy: path
         ? `First: ${path.map((r) => lowerFirst(r.title)).join(", ")}.`
-        : "No ritual leads there; split the step.",
+        : "No prepStep leads there; split the step.",
     });
   }
   return hazards;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { demoDocuments } from "../../profiles/library";
-import type { EntryBody, JobEntry } from "../job/entry";
+import type { EntryBody, JobEntry } from "../log/entry";
 import { ENOUGH_JOBS, expectedMinutes, learnMinutes, quantile, rangeOf, varianceOf } from "./estimate";
 import { checkPlan } from "./graph";
 import { applySuggestions, minutesOfJob, suggestChanges } from "./learn";

@@ -1,10 +1,10 @@
 /** What closed jobs teach the strip plan: real minutes, differences, steps added and left out. */
-import type { JobEntry } from "../job/entry";
-import { effective } from "../job/state";
+import type { JobEntry } from "../log/entry";
+import { effective, foldJob } from "../log/fold";
+import type { StripJournal } from "../log/strip-journal";
 import type { StripPlan, StripStep } from "../model/profile";
 import { learnMinutes } from "./estimate";
-import { emptyJournal, note, type StripBody, type StripJournal } from "./journal";
-import { ritualOf } from "./stand";
+import { prepStepOf } from "./vehicle-state";
 
 /** Entries that follow each other faster than this were ticked together afterwards. */
 const TOGETHER_MS = 10_000;
@@ -13,10 +13,7 @@ const LONGEST_MS = 30 * 60_000;
 
 /** The journal of a job from its entries. */
 export function journalOf(entries: readonly JobEntry[]): StripJournal {
-  const journal = emptyJournal();
-  for (const e of effective(entries))
-    if (e.kind.startsWith("strip.")) note(journal, e as StripBody & JobEntry, { at: e.at, by: e.by, entry: e.id });
-  return journal;
+  return foldJob(entries).strip;
 }
 
 /**
@@ -33,7 +30,7 @@ export function minutesOfJob(plan: StripPlan, entries: readonly JobEntry[]): Map
     const batch = batchOf.get(by);
     batchOf.delete(by);
     if (!batch || batch.ms <= 0 || batch.ms > LONGEST_MS * batch.steps.length) return;
-    const weight = (id: string) => usual.get(id) ?? ritualOf(plan, id)?.minutes ?? 1;
+    const weight = (id: string) => usual.get(id) ?? prepStepOf(plan, id)?.minutes ?? 1;
     const whole = batch.steps.reduce((n, id) => n + weight(id), 0);
     for (const id of batch.steps) if (usual.has(id)) measured.set(id, (batch.ms / 60_000) * (weight(id) / whole));
   };
@@ -122,7 +119,7 @@ function round(minutes: number): number {
 }
 
 function differences(step: StripStep, journals: readonly StripJournal[]): Suggestion[] {
-  const on = journals.filter((j) => j.deeds.some((d) => d.step === step.id));
+  const on = journals.filter((j) => j.stepEvents.some((d) => d.step === step.id));
   const suggestions: Suggestion[] = [];
   const tell = (id: string, kind: Suggestion["kind"], say: string, jobs: number, edit: (s: StripStep) => StripStep) =>
     suggestions.push({
@@ -174,7 +171,7 @@ function lastDiffers(journal: StripJournal, step: string) {
 function leftOut(step: StripStep, journals: readonly StripJournal[]): Suggestion[] {
   const skipped = journals.filter((j) => j.skipped.has(step.id));
   if (skipped.length === 0) return [];
-  const of = journals.filter((j) => j.skipped.has(step.id) || j.deeds.some((d) => d.step === step.id)).length;
+  const of = journals.filter((j) => j.skipped.has(step.id) || j.stepEvents.some((d) => d.step === step.id)).length;
   return [
     {
       id: `leftOut/${step.id}`,

@@ -1,13 +1,14 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { emptyJournal, noteStrip } from "../log/fold";
+import type { StripJournal } from "../log/strip-journal";
 import type { StripStep } from "../model/profile";
 import { carState } from "./car-state";
 import { needsOf } from "./graph";
-import { emptyJournal, note, type StripJournal } from "./journal";
 import { costOfOrder, EXACT_LIMIT, orderExactly, orderTasks, type Setup, type Task } from "./order";
 import { randomFrom, randomPlan, randomProblem } from "./random-plan";
 import type { StripBase } from "./route";
-import { allows, PARKED, type Stand } from "./stand";
+import { allows, PARKED, type VehicleState } from "./vehicle-state";
 import { type StripInput, stripView } from "./view";
 
 const NOW = "2026-03-02T20:00:00Z";
@@ -22,10 +23,10 @@ const inputOf = (
   home: [],
 });
 const tick = (journal: StripJournal, step: string, direction: "in" | "back") =>
-  note(
+  noteStrip(
     journal,
     { kind: "strip.step", data: { step, direction, confirmed: [] } },
-    { at: NOW, by: "Test", entry: `${journal.deeds.length}` },
+    { at: NOW, by: "Test", entry: `${journal.stepEvents.length}` },
   );
 
 const seeds = fc.integer({ min: 1, max: 1_000_000 });
@@ -37,9 +38,9 @@ describe("any valid plan", () => {
         const input = inputOf(randomPlan(seed, { steps: 24, before: 2, goals: 6 }));
         const journal = emptyJournal();
         const done = new Set<string>();
-        let stand: Stand = PARKED;
+        let stand: VehicleState = PARKED;
         for (const task of stripView(input, journal, NOW).left) {
-          if (task.ritual) stand = { ...stand, ...task.ritual.sets };
+          if (task.prepStep) stand = { ...stand, ...task.prepStep.sets };
           if (!task.step) continue;
           expect(task.step.after.every((a) => done.has(a))).toBe(true);
           expect(allows(stand, needsOf(task.step))).toBe(true);
@@ -67,33 +68,33 @@ describe("any valid plan", () => {
         const stopAfter = Math.floor(random() * 20);
         for (let n = 0; n < stopAfter; n++) {
           const { left } = stripView(input, journal, NOW);
-          const ever = new Set(journal.deeds.map((d) => d.step));
+          const ever = new Set(journal.stepEvents.map((d) => d.step));
           const steps = left.filter((t) => t.step?.after.every((a) => ever.has(a)));
           const jump = random() < 0.4 ? steps[Math.floor(random() * steps.length)] : left[0];
           if (!jump) break;
           tick(journal, jump.id, "in");
         }
         const { back } = stripView(input, journal, NOW);
-        let stand: Stand = carState(plan, journal, NOW);
-        const off = new Set(journal.deeds.map((d) => d.step));
+        let stand: VehicleState = carState(plan, journal, NOW);
+        const off = new Set(journal.stepEvents.map((d) => d.step));
         for (const task of back) {
-          if (task.ritual) stand = { ...stand, ...task.ritual.sets };
+          if (task.prepStep) stand = { ...stand, ...task.prepStep.sets };
           else {
             // Nothing that is still off stands on it.
             const upon = levelled.filter((s) => s.after.includes(task.id) && off.has(s.id) && leavesSomething(s));
             expect(upon.map((s) => s.id)).toEqual([]);
             expect(allows(stand, needsOf(task.step as StripStep))).toBe(true);
           }
-          tick(journal, task.id, task.ritual ? "in" : "back");
+          tick(journal, task.id, task.prepStep ? "in" : "back");
           off.delete(task.id);
         }
         // Told step by step instead of all at once it is the same way, and it ends.
-        const again = { ...journal, deeds: journal.deeds.slice(0, journal.deeds.length - back.length) };
+        const again = { ...journal, stepEvents: journal.stepEvents.slice(0, journal.stepEvents.length - back.length) };
         for (let ticks = 0; ticks <= 2 * back.length + 2; ticks++) {
           const [first] = stripView(input, again, NOW).back;
           if (!first) break;
           expect(ticks).toBeLessThanOrEqual(2 * back.length + 1);
-          tick(again, first.id, first.ritual ? "in" : "back");
+          tick(again, first.id, first.prepStep ? "in" : "back");
         }
         expect(stripView(input, again, NOW).back).toEqual([]);
         const home = carState(plan, journal, NOW);

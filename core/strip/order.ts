@@ -1,10 +1,10 @@
 /**
- * The order of steps: nothing before its prerequisites, with the fewest rituals, tool changes and walks round the car.
+ * The order of steps: nothing before its prerequisites, with the fewest preparation steps, tool changes and walks round the car.
  * A sequencing problem with precedence; a beam search and moves of short blocks find a good order quickly, and an
  * exact search over all sets of done steps tells for small plans how far from the best it is.
  */
 import type { Side, StepNeeds, StripPlan } from "../model/profile";
-import { afterRituals, type Ritual, ritualsTo, type Stand, type StandGoal } from "./stand";
+import { afterPrepSteps, type PrepStep, prepStepsTo, type VehicleState, type VehicleStateGoal } from "./vehicle-state";
 
 export interface Task {
   id: string;
@@ -21,18 +21,18 @@ export interface Task {
 /** Where the work stands when an order begins, and how the car shall stand at its end. */
 export interface Setup {
   plan: StripPlan;
-  stand: Stand;
+  stand: VehicleState;
   side?: Side;
   /** Minutes since the battery was taken off. */
   sinceOffMin?: number;
-  end: StandGoal;
+  end: VehicleStateGoal;
 }
 
 /** What an order costs beside the steps themselves. */
 export interface OrderCost {
-  /** Rituals, tool changes, walks and waits, and an hour for each time the battery is connected again in between. */
+  /** PrepStep, tool changes, walks and waits, and an hour for each time the battery is connected again in between. */
   minutes: number;
-  rituals: number;
+  prepSteps: number;
   toolChanges: number;
   walks: number;
   /** Minutes in which nothing is left to do but wait for the airbags. */
@@ -64,14 +64,14 @@ interface Place {
 
 interface Way {
   to: number;
-  rituals: Ritual[];
+  prepSteps: PrepStep[];
 }
 
 /** Tables of one problem: stands and needs as numbers, ways between them found once. */
 class Problem {
   readonly n: number;
-  private readonly stands: Stand[];
-  private readonly goals: StandGoal[] = [];
+  private readonly stands: VehicleState[];
+  private readonly goals: VehicleStateGoal[] = [];
   private readonly goalOf: number[];
   private readonly ways = new Map<number, Way | null>();
   private readonly words: string[] = [""];
@@ -113,7 +113,7 @@ class Problem {
     );
   }
 
-  /** The place after a task, or null when no ritual leads to a stand that allows it. */
+  /** The place after a task, or null when no preparation step leads to a stand that allows it. */
   next(at: Place, task: number, count?: OrderCost): Place | null {
     const way = this.way(at.stand, this.goalOf[task] as number);
     if (!way) return null;
@@ -138,11 +138,11 @@ class Problem {
 
   private walk(at: Place, way: Way, count?: OrderCost): Place {
     const place: Place = { stand: way.to, tool: at.tool, side: at.side, since: at.since, minutes: at.minutes };
-    for (const ritual of way.rituals) {
-      place.minutes += ritual.minutes + (ritual.id === "battery-on" ? RECONNECT_MIN : 0);
-      this.use(place, this.word(ritual.tool), this.word(ritual.side), count);
-      place.since = ritual.id === "battery-off" ? 0 : place.since + ritual.minutes;
-      if (count) count.rituals++;
+    for (const prepStep of way.prepSteps) {
+      place.minutes += prepStep.minutes + (prepStep.id === "battery-on" ? RECONNECT_MIN : 0);
+      this.use(place, this.word(prepStep.tool), this.word(prepStep.side), count);
+      place.since = prepStep.id === "battery-off" ? 0 : place.since + prepStep.minutes;
+      if (count) count.prepSteps++;
     }
     return place;
   }
@@ -166,17 +166,17 @@ class Problem {
     const key = stand * 64 + goal;
     const there = this.ways.get(key);
     if (there !== undefined) return there;
-    const from = this.stands[stand] as Stand;
-    const path = ritualsTo(this.setup.plan, from, this.goals[goal] as StandGoal);
+    const from = this.stands[stand] as VehicleState;
+    const path = prepStepsTo(this.setup.plan, from, this.goals[goal] as VehicleStateGoal);
     const way = path && {
-      to: this.stand(afterRituals(from, path)),
-      rituals: path,
+      to: this.stand(afterPrepSteps(from, path)),
+      prepSteps: path,
     };
     this.ways.set(key, way);
     return way;
   }
 
-  private stand(stand: Stand): number {
+  private stand(stand: VehicleState): number {
     const same = this.stands.findIndex(
       (s) =>
         s.battery === stand.battery &&
@@ -187,7 +187,7 @@ class Problem {
     return same >= 0 ? same : this.stands.push(stand) - 1;
   }
 
-  private goal(goal: StandGoal): number {
+  private goal(goal: VehicleStateGoal): number {
     const text = JSON.stringify([goal.battery, goal.key, goal.selector, goal.connected]);
     const same = this.goals.findIndex((g) => JSON.stringify([g.battery, g.key, g.selector, g.connected]) === text);
     return same >= 0 ? same : this.goals.push(goal) - 1;
@@ -211,7 +211,7 @@ export function costOfOrder(setup: Setup, tasks: readonly Task[], order: readonl
 }
 
 function evaluate(problem: Problem, order: readonly number[]): OrderCost | null {
-  const count: OrderCost = { minutes: 0, rituals: 0, toolChanges: 0, walks: 0, waitMin: 0 };
+  const count: OrderCost = { minutes: 0, prepSteps: 0, toolChanges: 0, walks: 0, waitMin: 0 };
   const done = new Uint8Array(problem.n);
   let place = problem.start;
   for (const task of order) {

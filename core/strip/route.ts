@@ -1,13 +1,14 @@
 /** The route of a job into the car: the plan with the changes made on the car, the steps taken of it, their order. */
+
+import { type AddedStep, everDone, type StripJournal } from "../log/strip-journal";
 import type { Minutes, StripPlan, StripStep } from "../model/profile";
 import { type Estimate, expectedMinutes, learnMinutes, rangeOf } from "./estimate";
 import type { Goal } from "./goals";
 import { isPlainList } from "./goals";
 import { checkPlan, needsOf, PlanError, withPrerequisites } from "./graph";
-import { type AddedStep, everDone, type StripJournal } from "./journal";
 import { type OrderCost, orderTasks, type Setup } from "./order";
 import { selectSteps } from "./select";
-import { PARKED, type Ritual, ritualsTo, type Stand, type StandGoal } from "./stand";
+import { PARKED, type PrepStep, prepStepsTo, type VehicleState, type VehicleStateGoal } from "./vehicle-state";
 
 /** Everything about a job that its strip plan follows from; the same on server and device. */
 export interface StripBase {
@@ -21,16 +22,16 @@ export interface StripBase {
 
 /** A thing to do, in the words of the way in. */
 export interface Task {
-  /** Identifier for the deed. */
+  /** Identifier for the event. */
   id: string;
-  kind: "ritual" | "step" | "added";
+  kind: "prepStep" | "step" | "added";
   title: string;
   detail: string;
   minutes: Estimate;
   tool?: string;
   caution?: string;
   step?: StripStep;
-  ritual?: Ritual;
+  prepStep?: PrepStep;
   /** For what it is done. */
   because: string[];
 }
@@ -51,7 +52,7 @@ export interface Route {
 
 /** Identifier of the step that covers edges and surfaces. */
 const COVER = "cover";
-const AT_REST: StandGoal = {};
+const AT_REST: VehicleStateGoal = {};
 
 const routes = new WeakMap<StripPlan, WeakMap<readonly Goal[], Map<string, Route>>>();
 
@@ -213,37 +214,37 @@ function insert(steps: readonly StripStep[], { before, ...added }: AddedStep): S
 }
 
 /**
- * What is left of the way in, with the rituals that lead from the car as it stands to each step and back to rest as
+ * What is left of the way in, with the preparation steps that lead from the car as it stands to each step and back to rest as
  * soon as nothing needs them.
  */
 export function tasksLeft(
   route: Route,
   base: StripBase,
   journal: StripJournal,
-  stand: Stand,
+  stand: VehicleState,
   left: readonly StripStep[],
 ): Task[] {
   const end = left.length > 0 ? AT_REST : null;
   return withRituals(route, base, journal, stand, left, end, ritualCounter(journal), route.offBefore);
 }
 
-/** Puts the rituals between steps. `end` is how the car shall stand after the last one. */
+/** Puts the preparation steps between steps. `end` is how the car shall stand after the last one. */
 export function withRituals(
   route: Route,
   base: StripBase,
   journal: StripJournal,
-  from: Stand,
+  from: VehicleState,
   steps: readonly StripStep[],
-  end: StandGoal | null,
+  end: VehicleStateGoal | null,
   times = ritualCounter(journal),
   early?: ReadonlySet<string>,
 ): Task[] {
   const tasks: Task[] = [];
   let stand = from;
-  const goTo = (goal: StandGoal) => {
-    for (const ritual of ritualsTo(route.plan, stand, goal) ?? []) {
-      tasks.push(ritualTask(ritual, times(ritual.id)));
-      stand = { ...stand, ...ritual.sets };
+  const goTo = (goal: VehicleStateGoal) => {
+    for (const prepStep of prepStepsTo(route.plan, stand, goal) ?? []) {
+      tasks.push(ritualTask(prepStep, times(prepStep.id)));
+      stand = { ...stand, ...prepStep.sets };
     }
   };
   const needsBatteryOff = (from: number) => steps.slice(from).some((s) => needsOf(s).battery === "isolated");
@@ -256,10 +257,10 @@ export function withRituals(
   return tasks;
 }
 
-/** Counts on from the rituals already done, so that each time has its own identifier: `key-on`, `key-on.2`. */
+/** Counts on from the preparation steps already done, so that each time has its own identifier: `key-on`, `key-on.2`. */
 export function ritualCounter(journal: StripJournal): (id: string) => number {
   const counts = new Map<string, number>();
-  for (const d of journal.deeds) {
+  for (const d of journal.stepEvents) {
     const id = d.step.replace(/\.\d+$/, "");
     if (d.direction === "in") counts.set(id, (counts.get(id) ?? 0) + 1);
   }
@@ -270,16 +271,16 @@ export function ritualCounter(journal: StripJournal): (id: string) => number {
   };
 }
 
-export function ritualTask(ritual: Ritual, time: number): Task {
+export function ritualTask(prepStep: PrepStep, time: number): Task {
   return {
-    id: time === 1 ? ritual.id : `${ritual.id}.${time}`,
-    kind: "ritual",
-    title: ritual.title,
-    detail: ritual.detail,
-    minutes: { low: ritual.minutes, usual: ritual.minutes, high: ritual.minutes, jobs: 0 },
-    ...(ritual.tool ? { tool: ritual.tool } : {}),
-    ...(ritual.caution ? { caution: ritual.caution } : {}),
-    ritual,
+    id: time === 1 ? prepStep.id : `${prepStep.id}.${time}`,
+    kind: "prepStep",
+    title: prepStep.title,
+    detail: prepStep.detail,
+    minutes: { low: prepStep.minutes, usual: prepStep.minutes, high: prepStep.minutes, jobs: 0 },
+    ...(prepStep.tool ? { tool: prepStep.tool } : {}),
+    ...(prepStep.caution ? { caution: prepStep.caution } : {}),
+    prepStep,
     because: [],
   };
 }

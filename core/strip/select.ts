@@ -11,7 +11,7 @@ export interface Selection {
   because: ReadonlyMap<string, string[]>;
   /** Goals that no step of the plan reaches. */
   unreached: Goal[];
-  /** Expected minutes of the steps, with battery and selector rituals. */
+  /** Expected minutes of the steps, with battery and selector preparation steps. */
   minutes: number;
   /** False when the search was cut off; the set is then a good one, perhaps not the best. */
   exact: boolean;

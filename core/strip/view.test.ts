@@ -1,8 +1,9 @@
 import { beforeEach, describe, expect, it } from "vitest";
 import { demoDocuments } from "../../profiles/library";
 import { planJob, stripInput } from "../job/plan";
-import { foldJob } from "../job/state";
-import { emptyJournal, note, type StripBody, type StripJournal } from "./journal";
+import type { StripBody } from "../log/entry";
+import { emptyJournal, foldJob, noteStrip } from "../log/fold";
+import type { StripJournal } from "../log/strip-journal";
 import { stripView, taskHazards, taskOf, wholeWay } from "./view";
 import { backPoints } from "./way-back";
 
@@ -15,7 +16,7 @@ let minute: number;
 const now = () => new Date(START + minute * 60_000).toISOString();
 const say = (body: StripBody, by = "Test") => {
   minute += 1;
-  note(journal, body, { at: now(), by, entry: `e${minute}` });
+  noteStrip(journal, body, { at: now(), by, entry: `e${minute}` });
 };
 const tick = (step: string, direction: "in" | "back" = "in") =>
   say({ kind: "strip.step", data: { step, direction, confirmed: [] } });
@@ -32,7 +33,7 @@ beforeEach(() => {
 });
 
 describe("the way in of the demonstration", () => {
-  it("inserts the rituals by itself and ends them at once", () => {
+  it("inserts the prepSteps by itself and ends them at once", () => {
     const order = ids(view().left);
     expect(order.slice(order.indexOf("key-on"), order.indexOf("key-off") + 1)).toEqual([
       "key-on",
@@ -227,7 +228,7 @@ describe("hazards", () => {
     expect(hazards("console")).toContainEqual(["roll", "stop"]);
   });
 
-  it("tell which rituals are missing when a step is taken out of turn", () => {
+  it("tell which prepSteps are missing when a step is taken out of turn", () => {
     tick("brake");
     const v = view();
     const task = taskOf(v, "console", "in");

@@ -1,5 +1,7 @@
 /** Everything the Strip surface shows, computed from the plan and the log alone: on the server and on the device. */
 
+import { emptyJournal, noteStrip } from "../log/fold";
+import { everDone, offNow, type StripJournal } from "../log/strip-journal";
 import type { CarProfile, Minutes } from "../model/profile";
 import { lowerFirst } from "../model/words";
 import { type CarState, carState, type Tried } from "./car-state";
@@ -7,9 +9,8 @@ import { schedule } from "./critical-path";
 import { expectedMinutes } from "./estimate";
 import { needsOf } from "./graph";
 import { type Hazard, stateHazards, stepHazards, waitLeftMin } from "./hazards";
-import { emptyJournal, everDone, note, offNow, type StripJournal } from "./journal";
 import { coverList, planRoute, type Route, type StripBase, type Task, tasksLeft, timeFor, toolList } from "./route";
-import { ritualOf } from "./stand";
+import { prepStepOf } from "./vehicle-state";
 import { type BackTask, wayBack } from "./way-back";
 
 /** What the rest of the job says about the way back. */
@@ -35,7 +36,7 @@ export interface StripView {
   route: Route;
   car: CarState;
   hazards: Hazard[];
-  /** Steps and rituals of the way in that are done, in the order in which they were done. */
+  /** Steps and preparation steps of the way in that are done, in the order in which they were done. */
   done: DoneTask[];
   left: Task[];
   /** Ticks so far, in and back, and the last of them. */
@@ -60,7 +61,7 @@ export interface DoneTask {
   entry: string;
   /** It left something off, and that is back. */
   back: boolean;
-  ritual: boolean;
+  prepStep: boolean;
 }
 
 /**
@@ -85,7 +86,7 @@ export function stripView(input: StripInput, journal: StripJournal, now: string)
     hazards: stateHazards(car, context),
     done: doneTasks(route, journal),
     left,
-    ticks: journal.deeds.length,
+    ticks: journal.stepEvents.length,
     last: lastTick(route, journal),
     skipped: [...journal.skipped].flatMap(([id, reason]) => {
       const step = route.plan.steps.find((s) => s.id === id);
@@ -107,7 +108,7 @@ export function wholeWay(base: StripBase): { in: Minutes; back: Minutes } {
   const input = { base, bench: { tests: 0, passed: 0, failing: 0, kitOpen: 0 }, tried: [], home: [] };
   const { left, time } = stripView(input, journal, never);
   for (const [i, task] of left.entries())
-    note(
+    noteStrip(
       journal,
       { kind: "strip.step", data: { step: task.id, direction: "in", confirmed: [] } },
       { at: never, by: "", entry: `${i}` },
@@ -124,29 +125,29 @@ export function taskHazards(input: StripInput, view: StripView, task: Task, now:
       title: task.title,
       needs: task.step ? needsOf(task.step) : null,
       ...(task.step?.airbagZone ? { airbagZone: true } : {}),
-      ...(task.ritual ? { sets: task.ritual.sets } : {}),
+      ...(task.prepStep ? { sets: task.prepStep.sets } : {}),
     },
     context,
   );
 }
 
-/** The task behind the identifier of a deed, done or not; for checks and for the log in words. */
+/** The task behind the identifier of a event, done or not; for checks and for the log in words. */
 export function taskOf(view: StripView, id: string, direction: "in" | "back"): Task | undefined {
   const listed = (direction === "in" ? view.left : view.back).find((t) => t.id === id);
   if (listed) return listed;
   const step = view.route.plan.steps.find((s) => s.id === id);
-  const ritual = step ? undefined : ritualOf(view.route.plan, id);
-  if (!step && !ritual) return undefined;
+  const prepStep = step ? undefined : prepStepOf(view.route.plan, id);
+  if (!step && !prepStep) return undefined;
   const minutes = step?.minutes ?? { low: 1, usual: 1, high: 1 };
   return {
     id,
-    kind: step ? "step" : "ritual",
-    title: (direction === "back" ? step?.back?.title : undefined) ?? step?.title ?? ritual?.title ?? id,
-    detail: step?.detail ?? ritual?.detail ?? "",
+    kind: step ? "step" : "prepStep",
+    title: (direction === "back" ? step?.back?.title : undefined) ?? step?.title ?? prepStep?.title ?? id,
+    detail: step?.detail ?? prepStep?.detail ?? "",
     minutes: { ...minutes, jobs: 0 },
     because: [],
     ...(step ? { step } : {}),
-    ...(ritual ? { ritual } : {}),
+    ...(prepStep ? { prepStep } : {}),
   };
 }
 
@@ -160,7 +161,7 @@ function nextTask(left: readonly Task[], back: readonly BackTask[], gate: StripV
   if (left[0]) return { task: left[0], direction: "in" as const };
   const [first] = back;
   if (!first) return null;
-  const direction = first.ritual ? ("in" as const) : ("back" as const);
+  const direction = first.prepStep ? ("in" as const) : ("back" as const);
   if (gate !== "open") return { task: first, direction };
   // Kit and settings come first; then what leads to the bench test or may be closed before it.
   return first.behindGate || bench.kitOpen > 0 ? null : { task: first, direction };
@@ -169,10 +170,10 @@ function nextTask(left: readonly Task[], back: readonly BackTask[], gate: StripV
 function doneTasks(route: Route, journal: StripJournal): DoneTask[] {
   const off = offNow(journal);
   const seen = new Map<string, DoneTask>();
-  for (const d of journal.deeds) {
+  for (const d of journal.stepEvents) {
     if (d.direction !== "in") continue;
     const step = route.plan.steps.find((s) => s.id === d.step);
-    const title = step?.title ?? ritualOf(route.plan, d.step)?.title;
+    const title = step?.title ?? prepStepOf(route.plan, d.step)?.title;
     if (!title) continue;
     seen.delete(d.step);
     const reversible = Boolean(step?.panel || step?.fasteners?.length || step?.opens?.length);
@@ -183,19 +184,19 @@ function doneTasks(route: Route, journal: StripJournal): DoneTask[] {
       by: d.by,
       entry: d.entry,
       back: reversible && !off.has(d.step),
-      ritual: !step,
+      prepStep: !step,
     });
   }
   return [...seen.values()];
 }
 
 function lastTick(route: Route, journal: StripJournal): StripView["last"] {
-  const deed = journal.deeds.at(-1);
-  if (!deed) return null;
-  const step = route.plan.steps.find((s) => s.id === deed.step);
+  const event = journal.stepEvents.at(-1);
+  if (!event) return null;
+  const step = route.plan.steps.find((s) => s.id === event.step);
   const title =
-    (deed.direction === "back" && step?.back?.title) || step?.title || ritualOf(route.plan, deed.step)?.title;
-  return { title: title ?? deed.step, at: deed.at, entry: deed.entry };
+    (event.direction === "back" && step?.back?.title) || step?.title || prepStepOf(route.plan, event.step)?.title;
+  return { title: title ?? event.step, at: event.at, entry: event.entry };
 }
 
 /** Minutes for what is left, alone and by two, with the waiting time and the walks; and what two can do side by side. */
@@ -208,7 +209,7 @@ function times(route: Route, left: readonly Task[], car: CarState, now: string):
     minutes: expectedMinutes(t.minutes),
     after: t.step?.after ?? [],
     ...(t.step?.side ? { side: t.step.side } : {}),
-    alone: t.kind === "ritual" && t.ritual?.sets.battery === undefined,
+    alone: t.kind === "prepStep" && t.prepStep?.sets.battery === undefined,
   }));
   const plan = schedule(activities, 2);
   const share = one.usual > 0 ? (plan.minutes + extra / 2 + wait) / one.usual : 1;
@@ -234,7 +235,7 @@ function idleMinutes(route: Route, left: readonly Task[], waitNow: number): numb
   let wait = waitNow;
   let idle = 0;
   for (const t of left) {
-    if (t.ritual?.sets.battery === "isolated") {
+    if (t.prepStep?.sets.battery === "isolated") {
       wait = route.plan.batteryWaitMin ?? 0;
       continue;
     }

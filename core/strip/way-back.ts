@@ -1,22 +1,22 @@
 /** The way back, from what was really done. */
 
+import { offNow, type StripJournal } from "../log/strip-journal";
 import type { StripStep } from "../model/profile";
 import { lowerFirst } from "../model/words";
 import { needsOf } from "./graph";
-import { offNow, type StripJournal } from "./journal";
 import { type Route, ritualCounter, ritualTask, type StripBase, stepTask, type Task, withRituals } from "./route";
-import { afterRituals, ritualsTo, type Stand, type StandGoal } from "./stand";
+import { afterPrepSteps, prepStepsTo, type VehicleState, type VehicleStateGoal } from "./vehicle-state";
 
 export interface BackTask extends Task {
   /** It belongs to the closing: the bench test must be passed, or passed over on purpose, before. */
   behindGate: boolean;
 }
 
-const HOME: StandGoal = { connected: true };
+const HOME: VehicleStateGoal = { connected: true };
 const LEVELS = { upper: 0, middle: 1, lower: 2 };
 
 /**
- * Everything that is off, in the order in which it goes back, with the rituals. Nothing goes back before what stands
+ * Everything that is off, in the order in which it goes back, with the preparation steps. Nothing goes back before what stands
  * on it; among what is possible, first what the car as it stands allows, then from top to bottom, then last out first
  * in.
  *
@@ -29,7 +29,7 @@ export function wayBack(
   route: Route,
   base: StripBase,
   journal: StripJournal,
-  from: Stand,
+  from: VehicleState,
   testToCome: boolean,
 ): BackTask[] {
   const off = [...offNow(journal)].reverse();
@@ -39,20 +39,20 @@ export function wayBack(
   const times = ritualCounter(journal);
   const tasks: BackTask[] = [];
   let stand = from;
-  const follow = (list: readonly StripStep[], end: StandGoal | null, behindGate: boolean) => {
+  const follow = (list: readonly StripStep[], end: VehicleStateGoal | null, behindGate: boolean) => {
     const ordered = order(route, list, stand, steps);
     for (const t of withRituals(route, base, journal, stand, ordered, end, times)) {
       tasks.push({ ...(t.step ? backTask(t.step, base) : t), behindGate });
-      if (t.ritual) stand = { ...stand, ...t.ritual.sets };
+      if (t.prepStep) stand = { ...stand, ...t.prepStep.sets };
     }
   };
   follow(early, null, false);
   // The bench test needs the battery; key and selector are moved by the tests themselves.
   const needsPower = testToCome && stand.battery === "isolated" && steps.length > 0;
-  const test = needsPower ? ritualsTo(route.plan, stand, HOME) : [];
-  for (const ritual of test ?? []) {
-    tasks.push({ ...ritualTask(ritual, times(ritual.id)), behindGate: false });
-    stand = { ...stand, ...ritual.sets };
+  const test = needsPower ? prepStepsTo(route.plan, stand, HOME) : [];
+  for (const prepStep of test ?? []) {
+    tasks.push({ ...ritualTask(prepStep, times(prepStep.id)), behindGate: false });
+    stand = { ...stand, ...prepStep.sets };
   }
   const untouched =
     steps.length === 0 && stand.battery === "connected" && stand.key === "off" && stand.selector === "P";
@@ -79,7 +79,7 @@ function closedUpwards(steps: readonly StripStep[]): StripStep[] {
   return [...upper];
 }
 
-function order(route: Route, list: readonly StripStep[], from: Stand, all: readonly StripStep[]): StripStep[] {
+function order(route: Route, list: readonly StripStep[], from: VehicleState, all: readonly StripStep[]): StripStep[] {
   const below = stepsBelow(all);
   const left = new Set(list);
   const result: StripStep[] = [];
@@ -88,7 +88,7 @@ function order(route: Route, list: readonly StripStep[], from: Stand, all: reado
     // What stands on a step goes back first; steps outside of the list are back already or come later on purpose.
     const possible = [...left].filter((s) => ![...left].some((t) => below.get(t.id)?.has(s.id)));
     const priced = possible.map((step) => {
-      const path = ritualsTo(route.plan, stand, needsOf(step)) ?? [];
+      const path = prepStepsTo(route.plan, stand, needsOf(step)) ?? [];
       return { step, path, cost: path.reduce((n, r) => n + r.minutes, 0) };
     });
     priced.sort(
@@ -99,7 +99,7 @@ function order(route: Route, list: readonly StripStep[], from: Stand, all: reado
     );
     const next = priced[0];
     if (!next) break;
-    stand = afterRituals(stand, next.path);
+    stand = afterPrepSteps(stand, next.path);
     left.delete(next.step);
     result.push(next.step);
   }

@@ -4,7 +4,7 @@ import { describe, expect, it } from "vitest";
 import { checkConnections } from "../../core/connect/rules";
 import { ledger } from "../../core/fit/ledger";
 import { rankKits } from "../../core/fit/rank";
-import { settle } from "../../core/fit/settle";
+import { resolveFit } from "../../core/fit/resolve-fit";
 import { planInput } from "../../core/job/connect";
 import { planJob } from "../../core/job/plan";
 import { composeStock, kitPartIds } from "../../core/model/compose";
@@ -163,8 +163,8 @@ describe("radios of every kind in cars of every kind", () => {
         const variant = makeRadio(car, { ...f, satellite: false, videoIn: false });
         const kit = makeKit(choice, f, i);
         const choices: Record<string, string> = i.frontCamera ? { frontCamera: "fitted" } : {};
-        const settled = settle({ car, variant, kit }, choices, null);
-        const lines = ledger(settled.stock, settled.fitted, settled.settings, kitPartIds(kit));
+        const resolved = resolveFit({ car, variant, kit }, choices, null);
+        const lines = ledger(resolved.stock, resolved.fitted, resolved.settings, kitPartIds(kit));
         const of = (verdict: string) => lines.filter((l) => l.verdict === verdict).map((l) => l.functionId);
         expect(of("never")).toEqual([]);
         // Only the pairing may be given up, and only where the leaflet says so.

@@ -1,6 +1,6 @@
 /** The classic mistakes of the trade, planted in systems that archetypes built: the model must show what a person sees. */
 import { describe, expect, it } from "vitest";
-import { settle } from "../../core/fit/settle";
+import { resolveFit } from "../../core/fit/resolve-fit";
 import { kitPartIds } from "../../core/model/compose";
 import { type Fault, singleFaults } from "../../core/model/faults";
 import { Model, outcomeKey } from "../../core/model/outcome";
@@ -15,20 +15,20 @@ function fitted(kitId: string, variantId: string, choices: Record<string, string
   if (variant?.document !== "variant" || kit?.document !== "kit") throw new Error("not in the library");
   const car = library.find((p) => p.id === variant.car);
   if (car?.document !== "car") throw new Error("no car");
-  const settled = settle({ car, variant, kit }, choices, null);
+  const resolved = resolveFit({ car, variant, kit }, choices, null);
   const outcome = (fnId: string, situation: string, disturbance: Disturbance = {}, settings = {}) => {
-    const fn = settled.fitted.functions.find((f) => f.id === fnId);
+    const fn = resolved.fitted.functions.find((f) => f.id === fnId);
     if (!fn) throw new Error(`no function ${fnId}`);
-    const model = new Model(settled.fitted, disturbance, { ...settled.settings, ...settings });
+    const model = new Model(resolved.fitted, disturbance, { ...resolved.settings, ...settings });
     return outcomeKey(model.try(fn, situation).outcome);
   };
-  const faults = singleFaults(settled.fitted, {
+  const faults = singleFaults(resolved.fitted, {
     parts: kitPartIds(kit),
     links: new Set(kit.plug.map((l) => l.id)),
     bank: kit.switchBank,
-    planned: settled.settings,
+    planned: resolved.settings,
   });
-  return { settled, outcome, faults, has: (id: string): Fault | undefined => faults.find((f) => f.id === id) };
+  return { resolved, outcome, faults, has: (id: string): Fault | undefined => faults.find((f) => f.id === id) };
 }
 
 describe("a board inside the radio", () => {

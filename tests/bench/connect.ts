@@ -3,7 +3,7 @@ import { layOut } from "../../app/workers/lay-out";
 import { placesFor } from "../../core/connect/as-plugged";
 import { checkNow, checkPlan } from "../../core/job/connect";
 import { planJob } from "../../core/job/plan";
-import { foldJob } from "../../core/job/state";
+import { foldJob } from "../../core/log/fold";
 import { CoreError } from "../../core/model/errors";
 import { Model } from "../../core/model/outcome";
 import { shippedLibrary } from "../../profiles/library";

@@ -1,5 +1,5 @@
 /** Planning the way in: a large plan, and how far the order is from the best one on small plans. */
-import { emptyJournal } from "../../core/strip/journal";
+import { emptyJournal } from "../../core/log/fold";
 import { costOfOrder, orderExactly, orderTasks } from "../../core/strip/order";
 import { randomPlan, randomProblem } from "../../core/strip/random-plan";
 import { planRoute } from "../../core/strip/route";

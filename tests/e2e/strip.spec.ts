@@ -45,7 +45,7 @@ const RITUAL = [
   "Ignition off, key out of the car",
 ];
 
-test("strip and refit: a ritual, an airbag step, no connection in the middle, a screw lost on the way back", async ({
+test("strip and refit: a prepStep, an airbag step, no connection in the middle, a screw lost on the way back", async ({
   page,
   context,
 }, info) => {
@@ -199,7 +199,7 @@ test("two people on one job see each other's ticks, and the same step ticked by 
   await expect(title(one)).toHaveText("Foot on the brake, selector to neutral", { timeout: 2500 });
   await openJob(one, "Nurse car 14", "handover");
   await one.getByText("Show the log").click();
-  const covers = one.getByRole("listitem").filter({ hasText: '"step":"cover"' });
+  const covers = one.getByRole("listitem").filter({ hasText: `${FIRST[1]}: done` });
   await expect(covers.first()).toBeVisible();
 });
 

@@ -235,16 +235,29 @@ describe("bad input", () => {
     expect(await take("F99")).toEqual([422, expect.stringContaining("no fuse position “F99”")]);
   });
 
-  it("shows a stale edit the other person's sheet", async () => {
-    const sheet = (plate: string, more: Record<string, string>) =>
-      post(`/jobs/${waitingJob}/intake.data`, technician, { identification: "", plate, entry: newId(), ...more });
+  it("shows a stale edit the other person's words, and takes back nothing that somebody else wrote", async () => {
+    const opened = { identification: "", plate: "SK 3041", odometerKm: 88210, firmware: "", faultCodes: "", note: "" };
+    const save = (fields: Record<string, string>, seen: object) =>
+      post(`/jobs/${waitingJob}/intake.data`, technician, {
+        identification: "",
+        plate: "SK 3041",
+        odometerKm: "88210",
+        note: "",
+        ...fields,
+        opened: JSON.stringify(seen),
+        entry: newId(),
+      });
     const page = await (await get(`/jobs/${waitingJob}/intake`, technician)).text();
-    const basedOn = /name="basedOn" value="([^"]+)"/.exec(page)?.[1] ?? "";
-    expect((await sheet("NEW 1", { basedOn })).status).toBe(200);
-    const stale = await sheet("NEW 2", { basedOn });
-    expect(stale.status).toBe(409);
-    expect(await stale.text()).toContain("NEW 1");
-    expect(await (await get(`/jobs/${waitingJob}/intake`, technician)).text()).toContain('value="NEW 1"');
+    const seen = { ...opened, note: "Driver waits until noon." };
+    expect(page).toContain("Driver waits until noon.");
+    expect((await save({ plate: "NEW 1", note: seen.note }, seen)).status).toBe(200);
+    // Somebody with the older page changes another field: both changes stand.
+    expect((await save({ odometerKm: "88300", note: seen.note }, seen)).status).toBe(200);
+    const stale = await save({ plate: "NEW 2", note: seen.note }, seen);
+    expect([stale.status, await stale.text()]).toEqual([409, expect.stringContaining("NEW 1")]);
+    const after = await (await get(`/jobs/${waitingJob}/intake`, technician)).text();
+    expect(after).toContain('value="NEW 1"');
+    expect(after).toContain('value="88300"');
   });
 
   it("refuses an upload of 200 MB at once, and a lying one while it streams", async () => {

@@ -3,16 +3,19 @@ import { join } from "node:path";
 import mysql from "mysql2/promise";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { z } from "zod";
-import type { EntryBody } from "../../core/job/entry";
+import type { Asked } from "../../core/job/decide";
+import type { Command } from "../../core/log/entry";
 import { accountOf, createAccount, createShop, MOST_ATTEMPTS, signIn, signOut } from "../../db/accounts";
+import { type Author, appendPress, type JobAt } from "../../db/append";
 import { connectionFromEnvironment, Database } from "../../db/database";
-import { readFile, storedFile, storeFile, TooLarge } from "../../db/files";
+import { FileTaken, type NewFile, purgeLeftovers, readFile, storedFile, storeFile, TooLarge } from "../../db/files";
 import { newId } from "../../db/ids";
-import { appendEntry, createJob, entriesOf, jobById, listJobs, variantCounts } from "../../db/jobs";
+import { createJob, entriesOf, jobById, listJobs, variantCounts } from "../../db/jobs";
 import { migrate } from "../../db/migrate";
 import { listProfiles, saveProfile, searchProfiles } from "../../db/profiles";
 import { countStock, stockOf } from "../../db/stock";
-import { shippedLibrary } from "../../profiles/library";
+import { demoDocuments, shippedLibrary } from "../../profiles/library";
+import { jobOf } from "../support/jobs";
 import { freshDatabase, root } from "./harness";
 
 let db: Database;
@@ -20,11 +23,12 @@ let env: Record<string, string>;
 const shop = newId();
 const otherShop = newId();
 let profiles: string[];
-const point = (text: string): EntryBody => ({ kind: "handover.point", data: { text } });
-const sheet = (plate: string): EntryBody => ({
+const point = (text: string): Command => ({ kind: "handover.point", data: { text } });
+const plate = (text: string, before: string): Command => ({
   kind: "intake.car",
-  data: { identification: "", plate, odometerKm: null, firmware: "", faultCodes: "", note: "" },
+  data: { changed: { plate: text }, before: { plate: before } },
 });
+const TEST: Author = { accountId: null, name: "Test" };
 
 beforeAll(async () => {
   ({ db, env } = await freshDatabase("store"));
@@ -38,28 +42,27 @@ afterAll(() => db.close());
 async function newJob(): Promise<string> {
   const id = newId();
   const [carProfile = "", variantProfile = "", kitProfile = ""] = profiles;
-  await createJob(db, {
-    id,
-    shopId: shop,
-    title: "Test",
-    customer: "",
-    carProfile,
-    variantProfile,
-    kitProfile,
-    stage: "intake",
-    nextAction: "",
-    createdAt: new Date(),
-  });
+  await createJob(db, { ...NEW_JOB, id, shopId: shop, carProfile, variantProfile, kitProfile });
   return id;
 }
-const entry = (body: EntryBody, more: { id?: string; basedOn?: string | null } = {}) => ({
-  id: newId(),
-  body,
-  at: new Date(),
-  byName: "Test",
-  accountId: null,
-  ...more,
-});
+const NEW_JOB = {
+  title: "Test",
+  customer: "",
+  createdAt: new Date(),
+  line: { stage: "intake", nextAction: "", kit: { slug: "", title: "" }, variantSlug: "", carSlug: "" },
+};
+
+/** The job as it stands in the database, with the documents of the demonstration. */
+async function jobNow(id: string, shopId = shop): Promise<JobAt> {
+  const row = await jobById(db, shopId, id);
+  if (!row) throw new Error("no such job");
+  const entries = await entriesOf(db, shopId, id, row.version);
+  return { id, shopId, version: row.version, job: jobOf(demoDocuments(), entries) };
+}
+const asked = (command: Command, id = newId()): Asked => ({ id, command, at: new Date().toISOString() });
+/** Decides on the job as it was read and writes; reads again when somebody else was quicker. */
+const pressed = async (id: string, press: Asked[], author = TEST, seen?: JobAt) =>
+  appendPress(db, press, author, async (again) => (again || !seen ? jobNow(id) : seen));
 
 describe("migrations", () => {
   it("apply once, also when two servers start at the same time", async () => {
@@ -95,7 +98,11 @@ describe("the migration that opened the library", () => {
       [file, shopId, job],
     );
     await bare.end();
-    expect(await migrate(options, join(root, "db", "migrations"))).toEqual(["002-library.sql", "003-stock.sql"]);
+    expect(await migrate(options, join(root, "db", "migrations"))).toEqual([
+      "002-library.sql",
+      "003-stock.sql",
+      "004-log.sql",
+    ]);
     const old = new Database(options);
     expect(await jobById(old, shopId, job)).toMatchObject({ kitProfile: ids[2], kitTitle: "Old kit" });
     expect((await listProfiles(old, shopId)).map((p) => [p.slug, p.version])).toEqual([
@@ -125,33 +132,47 @@ describe("jobs", () => {
   it("take the same identifier once, as a job and as an entry", async () => {
     const id = await newJob();
     const [carProfile = "", variantProfile = "", kitProfile = ""] = profiles;
-    expect(
-      await createJob(db, {
-        id,
-        shopId: shop,
-        title: "Again",
-        customer: "",
-        carProfile,
-        variantProfile,
-        kitProfile,
-        stage: "intake",
-        nextAction: "",
-        createdAt: new Date(),
-      }),
-    ).toBe(false);
-    const one = entry(point("x"));
-    expect((await appendEntry(db, shop, id, one)).kind).toBe("appended");
-    expect((await appendEntry(db, shop, id, one)).kind).toBe("repeated");
+    const again = { ...NEW_JOB, id, shopId: shop, title: "Again", carProfile, variantProfile, kitProfile };
+    expect(await createJob(db, again)).toBe(false);
+    const one = asked(point("x"));
+    expect((await pressed(id, [one])).kind).toBe("written");
+    expect((await pressed(id, [one])).kind).toBe("repeated");
     expect(await entriesOf(db, shop, id)).toHaveLength(1);
+  });
+
+  it("believe a repeated identifier only of the same person, content and job", async () => {
+    const id = await newJob();
+    const one = asked(point("x"));
+    await pressed(id, [one]);
+    const other = { kind: "refused", because: "conflict" };
+    expect(await pressed(id, [asked(point("y"), one.id)])).toMatchObject(other);
+    expect(await pressed(id, [one], { accountId: null, name: "Somebody" })).toMatchObject(other);
+    expect(await pressed(id, [one], { accountId: newId(), name: "Test" })).toMatchObject(other);
+    const second = await newJob();
+    expect(await pressed(second, [one])).toMatchObject(other);
+    expect(await entriesOf(db, shop, second)).toEqual([]);
+    expect((await jobById(db, shop, second))?.version).toBe(0);
+  });
+
+  it("write all entries of a press or none", async () => {
+    const id = await newJob();
+    const ghost: Command = { kind: "prove.result", data: { test: "ghost/try", answer: "pass", note: "" } };
+    expect(await pressed(id, [asked(point("a")), asked(ghost)])).toMatchObject({ kind: "refused", because: "unsound" });
+    expect(await entriesOf(db, shop, id)).toEqual([]);
+    expect(await pressed(id, [asked(point("a")), asked(point("b"))])).toMatchObject({ kind: "written", version: 2 });
+    const row = await jobById(db, shop, id);
+    expect(row).toMatchObject({ version: 2, stage: "intake", nextAction: "Enter the identification number" });
   });
 
   it("keep every entry of twenty writers at once, in one order", async () => {
     const id = await newJob();
+    const seen = await jobNow(id);
     const results = await Promise.all(
-      Array.from({ length: 20 }, (_, i) => appendEntry(db, shop, id, entry(point(`${i}`)))),
+      Array.from({ length: 20 }, (_, i) => retried(() => pressed(id, [asked(point(`${i}`))], TEST, seen))),
     );
-    expect(results.every((r) => r.kind === "appended")).toBe(true);
-    expect(await entriesOf(db, shop, id)).toHaveLength(20);
+    expect(results.map((r) => r.kind)).toEqual(Array(20).fill("written"));
+    const entries = await entriesOf(db, shop, id);
+    expect(new Set(entries.map((e) => (e.kind === "handover.point" ? e.data.text : "")))).toHaveProperty("size", 20);
     expect((await jobById(db, shop, id))?.version).toBe(20);
   });
 
@@ -161,32 +182,71 @@ describe("jobs", () => {
     expect(new Set(rows.map((j) => j.number)).size).toBe(6);
   });
 
-  it("show a stale edit the other person's sheet and keep theirs", async () => {
+  it("save the changed fields of a car sheet only, and show who changed the same field", async () => {
     const id = await newJob();
-    const first = entry(sheet("A"), { basedOn: null });
-    await appendEntry(db, shop, id, first);
-    expect((await appendEntry(db, shop, id, entry(sheet("B"), { basedOn: first.id }))).kind).toBe("appended");
-    const stale = await appendEntry(db, shop, id, entry(sheet("C"), { basedOn: first.id }));
-    expect(stale).toMatchObject({ kind: "stale", theirs: { data: { plate: "B" } } });
-    expect((await entriesOf(db, shop, id)).at(-1)).toMatchObject({ data: { plate: "B" } });
+    const seen = await jobNow(id);
+    await pressed(id, [asked(plate("A", ""))], { accountId: null, name: "Runa" });
+    const odometer: Command = {
+      kind: "intake.car",
+      data: { changed: { odometerKm: 9 }, before: { odometerKm: null } },
+    };
+    expect((await pressed(id, [asked(odometer)], TEST, seen)).kind).toBe("written");
+    const stale = await pressed(id, [asked(plate("C", ""))], TEST, seen);
+    expect(stale).toMatchObject({ kind: "refused", because: "conflict", refusal: { theirs: { by: "Runa" } } });
+    expect((await jobNow(id)).job.state.car).toMatchObject({ plate: "A", odometerKm: 9 });
+    expect((await pressed(id, [asked(plate("C", "A"))])).kind).toBe("written");
   });
 
-  it("stay as they are once closed, until reopened", async () => {
+  it("say what the other person did when it changes the answer", async () => {
     const id = await newJob();
-    await appendEntry(db, shop, id, entry({ kind: "handover.close", data: { openPoints: [] } }));
-    expect((await appendEntry(db, shop, id, entry(point("late")))).kind).toBe("closed");
-    await appendEntry(db, shop, id, entry({ kind: "handover.reopen", data: { reason: "test" } }));
-    expect((await appendEntry(db, shop, id, entry(point("now")))).kind).toBe("appended");
+    const seen = await jobNow(id);
+    await pressed(id, [asked(point("Damper worn"))], { accountId: null, name: "Runa" });
+    const late = await pressed(id, [asked(point("Damper worn"))], TEST, seen);
+    expect(late).toMatchObject({ kind: "refused" });
+    if (late.kind === "refused")
+      expect(late.refusal.problem).toMatch(/^Runa was quicker: Noted for the customer: Damper worn\. .*noted already/);
+  });
+
+  it("take nothing once closed, whatever was undone before, until reopened", async () => {
+    const id = await newJob();
+    await pressed(id, [asked(point("early"))]);
+    const close: Asked = asked({ kind: "handover.close", data: {} });
+    expect((await pressed(id, [close])).kind).toBe("written");
+    expect((await jobById(db, shop, id))?.closedAt).toBeInstanceOf(Date);
+    for (const command of [point("late"), undo(close.id), plate("X", "")])
+      expect(await pressed(id, [asked(command)])).toMatchObject({ kind: "refused", because: "closed" });
+    const reopen = asked({ kind: "handover.reopen", data: { reason: "test" } });
+    expect((await pressed(id, [reopen])).kind).toBe("written");
+    for (const entry of [close.id, reopen.id])
+      expect(await pressed(id, [asked(undo(entry))])).toMatchObject({ kind: "refused", because: "unsound" });
+    expect((await pressed(id, [asked(point("now"))])).kind).toBe("written");
+    expect((await jobById(db, shop, id))?.closedAt).toBeNull();
   });
 
   it("are unknown to another shop", async () => {
     const id = await newJob();
+    await pressed(id, [asked(point("x"))]);
     expect(await jobById(db, otherShop, id)).toBeNull();
     expect(await entriesOf(db, otherShop, id)).toEqual([]);
-    expect((await appendEntry(db, otherShop, id, entry(point("x")))).kind).toBe("unknown-job");
     expect(await listJobs(db, otherShop)).toEqual([]);
+    const foreign = { ...(await jobNow(id)), shopId: otherShop };
+    const result = await appendPress(db, [asked(point("y"))], TEST, async () => foreign);
+    expect(result).toMatchObject({ kind: "refused" });
+    expect(await entriesOf(db, shop, id)).toHaveLength(1);
   });
 });
+
+function undo(entry: string): Command {
+  return { kind: "undo", data: { entry } };
+}
+
+/** Presses again while the server says that too many write at once. */
+async function retried(press: () => ReturnType<typeof appendPress>) {
+  let result = await press();
+  for (let i = 0; i < 20 && result.kind === "refused" && result.refusal.remedy === "Press again."; i++)
+    result = await press();
+  return result;
+}
 
 describe("profiles", () => {
   it("get a new version for a change and none for the same document", async () => {
@@ -208,41 +268,92 @@ describe("files", () => {
     for (let i = 0; i < count; i++) yield new Uint8Array(size).fill(i);
   }
 
+  const fileOf = (jobId: string, more: Partial<NewFile> = {}): NewFile => ({
+    id: newId(),
+    shopId: shop,
+    jobId,
+    name: "x.log",
+    what: "log",
+    accountId: null,
+    ...more,
+  });
+  const bytesOf = async (jobId: string, id: string): Promise<Uint8Array[]> => {
+    const stored = await storedFile(db, shop, jobId, id);
+    const read: Uint8Array[] = [];
+    if (stored) for await (const piece of readFile(db, shop, stored)) read.push(piece);
+    return read;
+  };
+
   it("come back byte for byte from their chunks", async () => {
     const job = await newJob();
-    const file = await storeFile(db, shop, job, { id: newId(), name: "x.log" }, pieces(30, 70_001), 10_000_000);
+    const file = await storeFile(db, fileOf(job), pieces(30, 70_001), 10_000_000);
     expect(file.bytes).toBe(30 * 70_001);
-    const back: number[] = [];
-    let bytes = 0;
-    for await (const piece of readFile(db, shop, file.id)) {
-      back.push(piece[0] ?? -1);
-      bytes += piece.length;
-    }
-    expect(bytes).toBe(file.bytes);
+    const back = await bytesOf(job, file.id);
+    expect(back.reduce((n, p) => n + p.length, 0)).toBe(file.bytes);
     expect(back.length).toBeGreaterThan(1);
     expect(await storedFile(db, otherShop, job, file.id)).toBeNull();
   });
 
   it("leave nothing behind when they are too large or break off", async () => {
     const job = await newJob();
-    const id = newId();
-    await expect(storeFile(db, shop, job, { id, name: "big" }, pieces(40, 100_000), 1_000_000)).rejects.toThrow(
-      TooLarge,
-    );
-    async function* broken() {
-      yield new Uint8Array(600_000);
-      throw new Error("connection lost");
-    }
-    await expect(storeFile(db, shop, job, { id, name: "broken" }, broken(), 9_000_000)).rejects.toThrow(
-      "connection lost",
-    );
-    const left = await db.rows(
-      z.object({ n: z.number() }),
-      "SELECT (SELECT COUNT(*) FROM job_chunk WHERE file_id = ?) + (SELECT COUNT(*) FROM job_file WHERE id = ?) AS n",
-      [id, id],
-    );
-    expect(left[0]?.n).toBe(0);
+    const before = await leftovers();
+    await expect(storeFile(db, fileOf(job), pieces(40, 100_000), 1_000_000)).rejects.toThrow(TooLarge);
+    await expect(storeFile(db, fileOf(job), broken(), 9_000_000)).rejects.toThrow("connection lost");
+    expect(await leftovers()).toEqual(before);
   });
+
+  it("are never touched by a later attempt with the same identifier, complete or not", async () => {
+    const job = await newJob();
+    const file = fileOf(job);
+    await storeFile(db, file, pieces(3, 1000), 9_000_000);
+    const first = await bytesOf(job, file.id);
+    await expect(storeFile(db, file, broken(), 9_000_000)).rejects.toThrow("connection lost");
+    expect(await bytesOf(job, file.id)).toEqual(first);
+    // The same again is one file; other bytes, another job, another person are refused.
+    expect((await storeFile(db, file, pieces(3, 1000), 9_000_000)).id).toBe(file.id);
+    const before = await leftovers();
+    await expect(storeFile(db, file, pieces(2, 1000), 9_000_000)).rejects.toThrow(FileTaken);
+    const second = await newJob();
+    await expect(storeFile(db, { ...file, jobId: second }, pieces(3, 1000), 9_000_000)).rejects.toThrow(FileTaken);
+    await expect(storeFile(db, { ...file, accountId: newId() }, pieces(3, 1000), 9_000_000)).rejects.toThrow(FileTaken);
+    expect(await bytesOf(job, file.id)).toEqual(first);
+    expect(await storedFile(db, shop, second, file.id)).toBeNull();
+    expect(await leftovers()).toEqual(before);
+  });
+
+  it("sent twice at the same moment are one file", async () => {
+    const job = await newJob();
+    const file = fileOf(job);
+    const both = await Promise.all([1, 2].map(() => storeFile(db, file, pieces(5, 200_000), 9_000_000)));
+    expect(both[0]).toEqual(both[1]);
+    expect((await bytesOf(job, file.id)).reduce((n, p) => n + p.length, 0)).toBe(1_000_000);
+  });
+
+  it("that broke off with the server are cleared away after a day", async () => {
+    const left = newId();
+    await db.run("INSERT INTO file_content (id, shop_id, created_at) VALUES (?, ?, ?)", [left, shop, new Date(0)]);
+    await db.run("INSERT INTO job_chunk (content_id, position, shop_id, data) VALUES (?, 0, ?, ?)", [
+      left,
+      shop,
+      new Uint8Array(9),
+    ]);
+    const before = await leftovers();
+    expect(await purgeLeftovers(db)).toBe(1);
+    expect(await leftovers()).toEqual({ contents: before.contents - 1, chunks: before.chunks - 1 });
+  });
+
+  async function* broken() {
+    yield new Uint8Array(600_000);
+    throw new Error("connection lost");
+  }
+
+  async function leftovers() {
+    const [row] = await db.rows(
+      z.object({ contents: z.number(), chunks: z.number() }),
+      "SELECT (SELECT COUNT(*) FROM file_content) AS contents, (SELECT COUNT(*) FROM job_chunk) AS chunks",
+    );
+    return row ?? { contents: -1, chunks: -1 };
+  }
 });
 
 describe("accounts", () => {

@@ -1,5 +1,5 @@
 import type { ConnectTask } from "~/core/connect/connection-plan";
-import type { EntryBody } from "~/core/job/entry";
+import type { Command } from "~/core/log/entry";
 import { EntryButton } from "../entry-form";
 import { Mark } from "../marks";
 import { SupplyMark } from "./supply-mark";
@@ -44,7 +44,7 @@ export function BeforePlugging({ tasks }: { tasks: (ConnectTask & { done: boolea
   );
 }
 
-function entry(t: ConnectTask): EntryBody {
+function entry(t: ConnectTask): Command {
   return t.setting
     ? { kind: "configure.set", data: { setting: t.setting, done: true } }
     : { kind: "connect.task", data: { task: t.id, done: true } };

@@ -1,4 +1,5 @@
-import { type Candidate, type Lit, TEST_STATES, TEST_WORDS } from "~/core/power/feed";
+import { type Lit, TEST_STATES, TEST_WORDS } from "~/core/log/kinds/connect/feed-test";
+import type { Candidate } from "~/core/power/feed";
 import { EntryButton } from "../entry-form";
 import { Mark, Notice, type Tone } from "../marks";
 

@@ -17,7 +17,7 @@ export function Findings({ findings }: { findings: Finding[] }) {
             {f.damages && <p className="font-medium text-stop">Power on now would damage: {f.damages}.</p>}
             <p className="mt-1 flex flex-wrap items-center gap-x-4 gap-y-1">
               {f.fix && (
-                <EntryButton body={f.fix.entries} label={`${f.fix.say}: ${f.place}`}>
+                <EntryButton body={f.fix.press} label={`${f.fix.say}: ${f.place}`}>
                   {f.fix.say}
                 </EntryButton>
               )}

@@ -1,7 +1,8 @@
 import { format } from "date-fns";
 import { useState } from "react";
-import type { JobState } from "~/core/job/state";
-import { interpret, READINGS, type ReadingKind, readNumber } from "~/core/power/readings";
+import type { JobState } from "~/core/log/entry";
+import type { ReadingKind } from "~/core/log/kinds/connect/reading";
+import { interpret, READINGS, readNumber } from "~/core/power/readings";
 import { Button, Field, Section } from "../controls";
 import { useAppend, useJob } from "../entry-form";
 import { Mark } from "../marks";

@@ -1,10 +1,10 @@
 import { FileText } from "lucide-react";
 import { Form, Link, useFetcher, useParams, useSubmit } from "react-router";
 import { useMoney } from "~/app/lib/money";
-import type { Offer } from "~/app/server/fit.server";
 import type { Lane } from "~/core/connect/lane";
-import type { JobState } from "~/core/job/state";
+import type { Offer } from "~/core/fit/offer";
 import type { ColourMeaning } from "~/core/library/colours";
+import type { JobState } from "~/core/log/entry";
 import type { Choice } from "~/core/model/profile";
 import { LaneDrawing } from "../connect/lane-drawing";
 import { Button, buttonLook, Section } from "../controls";
@@ -19,7 +19,7 @@ type Option = Choice["options"][number] & { follows: string[] };
 type OpenChoice = Omit<Choice, "options"> & { chosen: string; options: Option[] };
 
 interface Props {
-  offer: Offer;
+  offer: Offer & { colours: ColourMeaning[] };
   choices: OpenChoice[];
   mayMakeUsual: boolean;
   isCurrent: boolean;
@@ -56,7 +56,7 @@ export function OfferView({ offer, choices, mayMakeUsual, isCurrent, confirmed, 
             <EntryButton
               body={{
                 kind: "fit.kit",
-                data: { kit: { slug: offer.pin.slug, version: newer }, choices: offer.choices },
+                data: { kit: { slug: offer.pin.slug, version: newer }, choices: { ...offer.choices } },
               }}
             >
               Move this job to version {newer}
@@ -69,8 +69,8 @@ export function OfferView({ offer, choices, mayMakeUsual, isCurrent, confirmed, 
               look={confirmed || next.stage !== "fit" ? "plain" : "next"}
               body={
                 isCurrent
-                  ? { kind: "fit.confirm", data: { choices: offer.choices } }
-                  : { kind: "fit.kit", data: { kit: offer.pin, choices: offer.choices } }
+                  ? { kind: "fit.confirm", data: { choices: { ...offer.choices } } }
+                  : { kind: "fit.kit", data: { kit: offer.pin, choices: { ...offer.choices } } }
               }
               disabled={confirmed}
             >

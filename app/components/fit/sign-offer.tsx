@@ -1,8 +1,8 @@
 import { format } from "date-fns";
 import { useState } from "react";
 import { useMoney } from "~/app/lib/money";
-import type { Offer } from "~/app/server/fit.server";
-import type { JobState } from "~/core/job/state";
+import type { Offer } from "~/core/fit/offer";
+import type { JobState } from "~/core/log/entry";
 import { Button, Field, Section } from "../controls";
 import { useAppend, useJob } from "../entry-form";
 import { Mark, Notice } from "../marks";
@@ -45,7 +45,7 @@ export function SignOffer({
             if (name.trim() === "") return;
             append({
               kind: "fit.signed",
-              data: { name: name.trim(), kit: offer.pin, choices: { ...offer.choices }, price: offer.needs.price },
+              data: { name: name.trim(), kit: offer.pin, choices: { ...offer.choices } },
             });
           }}
         >

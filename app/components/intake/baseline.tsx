@@ -4,7 +4,7 @@ import { useParams } from "react-router";
 import { toast } from "sonner";
 import { v7 as uuid } from "uuid";
 import { smallPhoto } from "~/app/lib/small-photo";
-import type { EntryBody } from "~/core/job/entry";
+import type { Command } from "~/core/log/entry";
 import { Button, Section } from "../controls";
 import { EntryButton, useAppend, useJob } from "../entry-form";
 import { Mark, ResultMark } from "../marks";
@@ -64,7 +64,7 @@ export function Baseline({ tries }: { tries: Try[] }) {
 /** The try at hand, readable at arm's length. */
 function OneTry({ now: t, onAnswer }: { now: Try; onAnswer: () => void }) {
   const [note, setNote] = useState(t.noted?.note ?? "");
-  const body = (result: (typeof ANSWERS)[number][0]): EntryBody => ({
+  const body = (result: (typeof ANSWERS)[number][0]): Command => ({
     kind: "intake.baseline",
     data: { test: t.id, result, note: note.trim(), ...(t.noted?.photo ? { photo: t.noted.photo } : {}) },
   });

@@ -1,9 +1,9 @@
 import { getFormProps, getInputProps, getTextareaProps, type SubmissionResult, useForm } from "@conform-to/react";
 import { parseWithZod } from "@conform-to/zod/v4";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Form, useNavigation } from "react-router";
-import type { CarSheet } from "~/core/job/entry";
 import { entryId } from "~/core/job/entry-id";
+import { CAR_LABELS, type CarField, type CarSheet } from "~/core/log/kinds/intake/car";
 import { Button, Field, Section } from "../controls";
 import { useJob } from "../entry-form";
 import { Notice } from "../marks";
@@ -13,7 +13,8 @@ import { carFormSchema } from "./schema";
 
 interface Props {
   sheet: CarSheet;
-  basedOn: string | null;
+  /** Somebody has written on the sheet already. */
+  begun: boolean;
   patterns: { pattern: string; says: string }[];
   years: { from: number; to: number };
   thisYear: number;
@@ -21,32 +22,71 @@ interface Props {
   written: string[];
   versions: string[];
   standIn: boolean;
-  answer?: { reply: SubmissionResult; theirs: { by: string; sheet: CarSheet; entry: string } | null };
+  answer?: {
+    reply: SubmissionResult;
+    saved: CarSheet | null;
+    theirs: { by: string; sheet: Partial<CarSheet> } | null;
+  };
 }
 
-/** The car as it came in. The identification number is decoded while it is typed. */
+/** The car as it came in. Fields that nobody has touched here follow what others save. */
 export function CarSheetForm(props: Props) {
-  const { sheet, basedOn, patterns, years, thisYear, answer } = props;
+  const { sheet } = props;
+  const [shown, setShown] = useState({ sheet, round: 0 });
+  const touched = useRef(false);
+  useEffect(() => {
+    if (!touched.current) setShown((s) => (sameSheet(s.sheet, sheet) ? s : { sheet, round: s.round + 1 }));
+  }, [sheet]);
+  return (
+    <SheetForm
+      key={shown.round}
+      {...props}
+      sheet={shown.sheet}
+      onTouch={(now) => {
+        touched.current = now;
+      }}
+    />
+  );
+}
+
+function sameSheet(a: CarSheet, b: CarSheet): boolean {
+  return (Object.keys(a) as CarField[]).every((f) => a[f] === b[f]);
+}
+
+/** One filling of the form. The identification number is decoded while it is typed. */
+function SheetForm(props: Props & { onTouch(touched: boolean): void }) {
+  const { sheet, patterns, years, thisYear, answer, onTouch } = props;
   const { seed, readOnly } = useJob();
   const busy = useNavigation().state === "submitting";
-  // The form stays based on what this person saw when it was opened, even if the page's data were renewed since.
-  const [opened] = useState({ basedOn, seed });
+  // What this person saw in each field when it was last in step with the log.
+  const [opened, setOpened] = useState(sheet);
   const [typed, setTyped] = useState(sheet.identification);
   const [firmware, setFirmware] = useState(sheet.firmware);
   const [codes, setCodes] = useState(sheet.faultCodes);
+  useEffect(() => {
+    if (answer?.saved) {
+      setOpened(answer.saved);
+      onTouch(false);
+    }
+    if (answer?.theirs) setOpened((o) => ({ ...o, ...answer.theirs?.sheet }));
+  }, [answer, onTouch]);
   const [form, fields] = useForm({
-    id: `car-${opened.basedOn ?? "new"}`,
-    lastResult: answer?.reply,
+    id: "car-sheet",
+    lastResult: answer?.reply.status === "error" ? answer.reply : undefined,
     defaultValue: { ...sheet, odometerKm: sheet.odometerKm === null ? "" : String(sheet.odometerKm) },
     onValidate: ({ formData }) => parseWithZod(formData, { schema: carFormSchema }),
   });
-  const saved = basedOn !== null && basedOn !== opened.basedOn && !answer?.theirs;
-  const base = saved ? basedOn : opened.basedOn;
+  const seen = JSON.stringify(opened);
   return (
-    <Section title="The car" id="car" aside={sheet.identification ? "Saved" : "Not saved yet"}>
-      <Form method="post" {...getFormProps(form)} className="grid gap-x-8 gap-y-4 md:grid-cols-2">
-        <input type="hidden" name="entry" value={entryId(seed, `car-${base}-${opened.seed}`)} />
-        {base && <input type="hidden" name="basedOn" value={answer?.theirs ? answer.theirs.entry : base} />}
+    <Section title="The car" id="car" aside={props.begun ? "Saved" : "Not saved yet"}>
+      <Form
+        method="post"
+        {...getFormProps(form)}
+        onInput={() => onTouch(true)}
+        className="grid gap-x-8 gap-y-4 md:grid-cols-2"
+      >
+        <input type="hidden" name="entry" value={entryId(seed, `car-${seen}`)} />
+        <input type="hidden" name="opened" value={seen} />
         <div className="space-y-4">
           <Field
             label="Identification number"
@@ -151,24 +191,15 @@ export function CarSheetForm(props: Props) {
   );
 }
 
-const LABELS: Record<keyof CarSheet, string> = {
-  identification: "Identification number",
-  plate: "Plate",
-  odometerKm: "Odometer",
-  firmware: "Radio firmware",
-  faultCodes: "Fault codes before",
-  note: "Note",
-};
-
-/** The other person's sheet, so that nothing is overwritten unseen. */
-function Theirs({ by, sheet }: { by: string; sheet: CarSheet }) {
+/** What the other person wrote in the same fields, so that nothing is overwritten unseen. */
+function Theirs({ by, sheet }: { by: string; sheet: Partial<CarSheet> }) {
   return (
     <>
       <p>{by} saved:</p>
       <dl className="mt-1 text-sm">
-        {(Object.keys(LABELS) as (keyof CarSheet)[]).map((key) => (
+        {(Object.keys(sheet) as CarField[]).map((key) => (
           <div key={key} className="flex gap-2">
-            <dt className="text-quiet">{LABELS[key]}</dt>
+            <dt className="text-quiet">{CAR_LABELS[key]}</dt>
             <dd className="num">{sheet[key] || "–"}</dd>
           </div>
         ))}

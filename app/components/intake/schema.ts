@@ -1,9 +1,8 @@
 import { z } from "zod";
 
-const text = (most: number) => z.string().trim().max(most).default("");
+const text = (max: number) => z.string().trim().max(max).default("");
 
-/** The car sheet as a form sends it, with the entry it makes and the entry it was based on. */
-export const carFormSchema = z.object({
+const sheetSchema = z.object({
   identification: text(40).transform((t) => t.toUpperCase().replace(/[\s-]/g, "")),
   plate: text(20),
   odometerKm: z.coerce
@@ -16,6 +15,26 @@ export const carFormSchema = z.object({
   firmware: text(60),
   faultCodes: text(2000),
   note: text(1000),
+});
+
+const openedSchema = z.object({
+  identification: z.string(),
+  plate: z.string(),
+  odometerKm: z.number().nullable(),
+  firmware: z.string(),
+  faultCodes: z.string(),
+  note: z.string(),
+});
+
+/** The car sheet as a form sends it, with the entry it makes and the sheet that the person saw. */
+export const carFormSchema = sheetSchema.extend({
   entry: z.uuid(),
-  basedOn: z.uuid().optional(),
+  opened: z.string().transform((json, ctx) => {
+    try {
+      return openedSchema.parse(JSON.parse(json));
+    } catch {
+      ctx.addIssue({ code: "custom", message: "Load the page again." });
+      return z.NEVER;
+    }
+  }),
 });

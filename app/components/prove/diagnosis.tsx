@@ -3,7 +3,7 @@ import { useFetcher, useParams } from "react-router";
 import { useDiagnosis } from "~/app/lib/use-diagnosis";
 import type { ShownCause, ShownCheck } from "~/app/workers/diagnosis.worker";
 import { entryId } from "~/core/job/entry-id";
-import type { JobState } from "~/core/job/state";
+import type { JobState } from "~/core/log/entry";
 import { Button, Section } from "../controls";
 import { EntryButton, useJob } from "../entry-form";
 import { Mark, Notice } from "../marks";
@@ -145,7 +145,7 @@ function Cause({ cause, first }: { cause: ShownCause; first: boolean }) {
               <p className="mb-2">{cause.remedy}</p>
               <EntryButton
                 look={percent >= 80 ? "next" : "plain"}
-                body={{ kind: "prove.repair", data: { fault: cause.id, title: cause.title, remedy: cause.remedy } }}
+                body={{ kind: "prove.repair", data: { fault: cause.id } }}
                 label={`Repaired, test again: ${cause.title}`}
               >
                 <Wrench size={18} aria-hidden="true" /> Repaired, test again

@@ -1,7 +1,7 @@
 import { CarFront, TriangleAlert } from "lucide-react";
 import { useFetcher, useParams } from "react-router";
-import type { TestAnswer } from "~/core/diagnose/bench";
 import { entryId } from "~/core/job/entry-id";
+import type { TestAnswer } from "~/core/log/kinds/prove/result";
 import type { Situation } from "~/core/model/types";
 import { Button } from "../controls";
 import { EntryButton, useJob } from "../entry-form";

@@ -2,8 +2,8 @@ import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { X } from "lucide-react";
 import { type FormEvent, type ReactNode, useState } from "react";
 import { smallPhoto } from "~/app/lib/small-photo";
+import type { StripBody } from "~/core/log/entry";
 import type { Fastener } from "~/core/model/profile";
-import type { StripBody } from "~/core/strip/journal";
 import type { Task } from "~/core/strip/route";
 import { Button, Field } from "../controls";
 
@@ -32,7 +32,7 @@ export function DiffersDialog({ task, onClose, send }: { task: Task | null; onCl
     send(body, photo);
     close();
   };
-  const ways = WAYS.filter((w) => task.kind !== "ritual" || w.id === "note" || w.id === "small");
+  const ways = WAYS.filter((w) => task.kind !== "prepStep" || w.id === "note" || w.id === "small");
   return (
     <Dialog open onClose={close} className="relative z-20">
       <div className="fixed inset-0 bg-ink/40" aria-hidden="true" />
@@ -64,7 +64,7 @@ export function DiffersDialog({ task, onClose, send }: { task: Task | null; onCl
           {way === "split" && <SplitForm task={task} send={done} />}
           {way === "before" && <AddForm before={task.id} send={done} />}
           {way === "skip" && <SkipForm task={task} send={done} />}
-          {way === "small" && <SmallForm step={task.kind === "ritual" ? null : task.id} send={done} />}
+          {way === "small" && <SmallForm step={task.kind === "prepStep" ? null : task.id} send={done} />}
         </DialogPanel>
       </div>
     </Dialog>

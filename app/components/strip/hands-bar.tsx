@@ -2,7 +2,7 @@ import { CloudOff, X } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Outbox } from "~/app/lib/outbox";
-import type { EntryBody } from "~/core/job/entry";
+import type { Command } from "~/core/log/entry";
 import { isOpen } from "~/core/offline/outbox";
 import type { CarState } from "~/core/strip/car-state";
 import { Button, buttonLook, ScrollX } from "../controls";
@@ -117,7 +117,7 @@ export function LeftByOthers({ outbox }: { outbox: Outbox }) {
 }
 
 /** Entries that the server did not take: each with its reason, to be logged as it was done or thrown away. */
-export function Refused({ outbox, hazardsOf }: { outbox: Outbox; hazardsOf(body: EntryBody): string[] }) {
+export function Refused({ outbox, hazardsOf }: { outbox: Outbox; hazardsOf(body: Command): string[] }) {
   const refused = outbox.waiting.filter((w) => w.refused !== undefined);
   const [open, setOpen] = useState(true);
   if (refused.length === 0 && !outbox.full) return null;

@@ -1,5 +1,5 @@
 import { useParams } from "react-router";
-import type { StripJournal } from "~/core/strip/journal";
+import type { StripJournal } from "~/core/log/strip-journal";
 
 type Note = Pick<StripJournal["notes"][number], "step" | "note" | "photo" | "differs" | "by" | "entry">;
 

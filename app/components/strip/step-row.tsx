@@ -1,8 +1,8 @@
 import { Check, TriangleAlert } from "lucide-react";
 import { useState } from "react";
-import type { EntryBody } from "~/core/job/entry";
+import type { Command } from "~/core/log/entry";
+import type { StripJournal } from "~/core/log/strip-journal";
 import type { Hazard } from "~/core/strip/hazards";
-import type { StripJournal } from "~/core/strip/journal";
 import type { Task } from "~/core/strip/route";
 import { Button } from "../controls";
 import { EntryButton, useJob } from "../entry-form";
@@ -90,7 +90,7 @@ export function StepRow({ number, task, next, hazards, direction, notes, locked 
 
 /** “3 to 8 min, usually 4 (2 jobs)”: how many closed jobs the figure rests on beside the plan. */
 function minutesWord({ minutes: m, kind }: Task): string {
-  if (kind === "ritual" || m.low === m.high) return `${round(m.usual)} min`;
+  if (kind === "prepStep" || m.low === m.high) return `${round(m.usual)} min`;
   const from = m.jobs > 0 ? ` (${m.jobs} ${m.jobs === 1 ? "job" : "jobs"})` : "";
   return `${round(m.low)} to ${round(m.high)} min, usually ${round(m.usual)}${from}`;
 }
@@ -124,7 +124,7 @@ interface DoneProps {
   look: "next" | "plain";
   blocked: boolean;
   onBlocked(): void;
-  body: EntryBody;
+  body: Command;
 }
 
 /** Ticks the step. While a hazard stands against it, pressing tells the hazard instead. */

@@ -3,12 +3,11 @@ import { useState } from "react";
 import { BusUpload } from "~/app/components/bus/bus-upload";
 import { LogView } from "~/app/components/bus/log-view";
 import { Button, Section } from "~/app/components/controls";
-import { loadJob } from "~/app/server/jobs.server";
-import { person } from "~/app/server/session.server";
+import { jobOf } from "~/app/server/jobs.server";
 import type { Route } from "./+types/bus";
 
-export async function loader({ params, context }: Route.LoaderArgs) {
-  const { state } = await loadJob(person(context), params.job);
+export async function loader({ context }: Route.LoaderArgs) {
+  const { state } = await jobOf(context).load();
   return { files: state.files };
 }
 

@@ -3,18 +3,19 @@ import { buttonLook, ScrollX } from "~/app/components/controls";
 import { hours, LEVEL_TONES } from "~/app/components/fit/candidates";
 import { Mark, Notice, VerdictMark } from "~/app/components/marks";
 import { useMoney } from "~/app/lib/money";
-import { kitNamed, libraryKits, offerOf, ranked, wishesOf } from "~/app/server/fit.server";
-import { loadJob } from "~/app/server/jobs.server";
+import { kitNamed, libraryKits, ranked, wishesOf } from "~/app/server/fit.server";
+import { jobOf } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
 import type { LedgerVerdict } from "~/core/fit/ledger";
+import { offerOf } from "~/core/fit/offer";
 import { isBlank } from "~/core/job/blank";
 import type { Route } from "./+types/compare";
 
 const MOST = 3;
 
-export async function loader({ request, params, context }: Route.LoaderArgs) {
+export async function loader({ request, context }: Route.LoaderArgs) {
   const account = person(context);
-  const job = await loadJob(account, params.job);
+  const job = await jobOf(context).load();
   const slugs = [...new Set(new URL(request.url).searchParams.getAll("kit"))].slice(0, MOST);
   const kits = await libraryKits(account);
   const list = isBlank(job.plan.documents.variant) ? [] : await ranked(account, job, kits);
@@ -23,7 +24,9 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const offers = [];
   for (const slug of slugs) {
     const kit = await kitNamed(account, slug);
-    offers.push(offerOf(job, kit, list.find((c) => c.kit === slug)?.choices ?? {}, wishes));
+    offers.push(
+      offerOf({ ...job.plan.documents, kit }, job.state, list.find((c) => c.kit === slug)?.choices ?? {}, wishes),
+    );
   }
   return { job: { id: job.row.id, number: job.row.number, title: job.row.title }, offers, wishes };
 }

@@ -4,13 +4,12 @@ import { SwitchBankForm } from "~/app/components/configure/switch-bank-form";
 import { ScrollX, Section } from "~/app/components/controls";
 import { EntryButton } from "~/app/components/entry-form";
 import { Mark, Notice } from "~/app/components/marks";
-import { loadJob } from "~/app/server/jobs.server";
-import { person } from "~/app/server/session.server";
+import { jobOf } from "~/app/server/jobs.server";
 import { compareSwitches } from "~/core/configure/switches";
 import type { Route } from "./+types/configure";
 
-export async function loader({ params, context }: Route.LoaderArgs) {
-  const { state, plan } = await loadJob(person(context), params.job);
+export async function loader({ context }: Route.LoaderArgs) {
+  const { state, plan } = await jobOf(context).load();
   const bank = plan.documents.kit.switchBank;
   return {
     sets: plan.sets.map((s) => ({ ...s, done: state.made.has(s.setting) })),

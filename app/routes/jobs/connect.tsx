@@ -9,7 +9,7 @@ import { SituationForm } from "~/app/components/connect/situation-form";
 import { Button, buttonLook, Section } from "~/app/components/controls";
 import { Mark, Notice } from "~/app/components/marks";
 import { connectView } from "~/app/server/connect.server";
-import { loadJob } from "~/app/server/jobs.server";
+import { jobOf } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
 import { situationSchema } from "~/profiles/schema";
 import type { Route } from "./+types/connect";
@@ -22,18 +22,13 @@ const asked = z
   // A field that cannot be read counts as not asked.
   .catch({});
 
-export async function loader({ request, params, context }: Route.LoaderArgs) {
+export async function loader({ request, context }: Route.LoaderArgs) {
   const account = person(context);
   const query = new URL(request.url).searchParams;
   const lane = query.get("lane");
   // Another function begins in its own situation.
   const same = lane === query.get("of");
-  return connectView(
-    account,
-    await loadJob(account, params.job),
-    lane,
-    same ? asked.parse(Object.fromEntries(query)) : {},
-  );
+  return connectView(account, await jobOf(context).load(), lane, same ? asked.parse(Object.fromEntries(query)) : {});
 }
 
 export default function Connect({ loaderData }: Route.ComponentProps) {

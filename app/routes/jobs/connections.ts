@@ -1,11 +1,10 @@
 import { csvFile } from "~/app/server/csv.server";
-import { loadJob } from "~/app/server/jobs.server";
-import { person } from "~/app/server/session.server";
+import { jobOf } from "~/app/server/jobs.server";
 import { connectionTable } from "~/core/connect/table";
 import type { Route } from "./+types/connections";
 
 /** The connections contact by contact, as CSV. */
-export async function loader({ params, context }: Route.LoaderArgs) {
-  const { plan, row } = await loadJob(person(context), params.job);
+export async function loader({ context }: Route.LoaderArgs) {
+  const { plan, row } = await jobOf(context).load();
   return csvFile(connectionTable(plan.fitted, plan.connections), `connections-${row.number}.csv`);
 }

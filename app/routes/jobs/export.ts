@@ -1,20 +1,21 @@
-import { loadJob } from "~/app/server/jobs.server";
-import { person } from "~/app/server/session.server";
+import { jobOf } from "~/app/server/jobs.server";
 import { isBlank } from "~/core/job/blank";
-import type { JobFile } from "~/profiles/job";
+import { pinsOf } from "~/core/job/job";
+import { exportEntries } from "~/profiles/job";
 import type { Route } from "./+types/export";
 
 /** The whole job as one JSON file: documents and log. Bus files stay in the shop; the log names them. */
-export async function loader({ params, context }: Route.LoaderArgs) {
-  const account = person(context);
-  const { row, entries, plan } = await loadJob(account, params.job);
+export async function loader({ context }: Route.LoaderArgs) {
+  const { row, job, entries, plan } = await jobOf(context).load();
   const { car, variant, kit } = plan.documents;
-  const file: JobFile = {
+  const named = pinsOf(entries).flatMap(({ kind, pin }) => job.outside.document(kind, pin) ?? []);
+  const others = [...new Set(named)].filter((d) => d !== variant && d !== kit);
+  const file = {
     format: "iteron-job",
-    formatVersion: 1,
+    formatVersion: 2,
     job: { title: row.title, customer: row.customer },
-    documents: { car, variant: isBlank(variant) ? null : variant, kit: isBlank(kit) ? null : kit },
-    entries,
+    documents: { car, variant: isBlank(variant) ? null : variant, kit: isBlank(kit) ? null : kit, others },
+    entries: exportEntries(entries),
   };
   return new Response(JSON.stringify(file, null, 2), {
     headers: {

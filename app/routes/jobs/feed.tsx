@@ -7,16 +7,15 @@ import { Readings } from "~/app/components/connect/readings";
 import { TapTest } from "~/app/components/connect/tap-test";
 import { Section } from "~/app/components/controls";
 import { Notice } from "~/app/components/marks";
-import { loadJob } from "~/app/server/jobs.server";
-import { person } from "~/app/server/session.server";
+import { jobOf } from "~/app/server/jobs.server";
 import { awaitsFeed } from "~/core/job/plan";
 import { rankFeeds } from "~/core/power/feed";
 import { groundPoint } from "~/core/power/ground";
 import { addedDraws, loadBySituation, wholeLoad } from "~/core/power/job";
 import type { Route } from "./+types/feed";
 
-export async function loader({ params, context }: Route.LoaderArgs) {
-  const { state, plan } = await loadJob(person(context), params.job);
+export async function loader({ context }: Route.LoaderArgs) {
+  const { state, plan } = await jobOf(context).load();
   const draws = addedDraws(plan.stock, plan.fitted, plan.touched.parts);
   const load = wholeLoad(draws);
   const panel = plan.documents.car.fusePanel ?? [];

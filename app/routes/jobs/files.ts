@@ -1,7 +1,7 @@
 import { data } from "react-router";
 import { z } from "zod";
 import { database } from "~/app/server/db.server";
-import { append, jobRow } from "~/app/server/jobs.server";
+import { jobOf, press } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
 import { BUS_FILE_LIMIT_BYTES } from "~/core/bus/limits";
 import { logFormat } from "~/core/bus/log";
@@ -12,33 +12,25 @@ import type { Route } from "./+types/files";
 const query = z.object({ entry: z.uuid(), name: z.string().trim().min(1).max(200) });
 
 /** Takes a bus log or a DBC as the raw body of the request, streamed into the database chunk by chunk. */
-export async function action({ request, params, context }: Route.ActionArgs) {
+export async function action({ request, context }: Route.ActionArgs) {
   const account = person(context);
-  const row = await jobRow(account, params.job);
+  const source = jobOf(context);
+  const row = await source.row();
   const parsed = query.safeParse(Object.fromEntries(new URL(request.url).searchParams));
   if (!parsed.success || !request.body) return refuse(400, "Choose a file first.");
   if (Number(request.headers.get("content-length") ?? 0) > BUS_FILE_LIMIT_BYTES)
     return refuse(413, tooLarge(parsed.data.name));
-  const what = /\.dbc$/i.test(parsed.data.name) ? "dbc" : "log";
-  const file = { id: newId(), name: parsed.data.name };
+  const { name, entry } = parsed.data;
+  const what = /\.dbc$/i.test(name) ? "dbc" : "log";
+  const file = { id: newId(), shopId: account.shopId, jobId: row.id, name, what, accountId: account.id } as const;
   try {
-    await storeFile(
-      database(),
-      account.shopId,
-      row.id,
-      file,
-      checked(request.body, what, file.name),
-      BUS_FILE_LIMIT_BYTES,
-    );
+    await storeFile(database(), file, checked(request.body, what, name), BUS_FILE_LIMIT_BYTES);
   } catch (error) {
-    if (error instanceof TooLarge) return refuse(413, tooLarge(file.name));
+    if (error instanceof TooLarge) return refuse(413, tooLarge(name));
     if (error instanceof WrongKind) return refuse(422, error.message);
     throw error;
   }
-  const result = await append(account, params.job, {
-    id: parsed.data.entry,
-    body: { kind: "bus.file", data: { file: file.id, name: file.name, what } },
-  });
+  const result = await press(source, [{ id: entry, command: { kind: "bus.file", data: { file: file.id } } }]);
   return result.ok ? { ok: true as const, file: file.id } : data(result, { status: result.status });
 }
 

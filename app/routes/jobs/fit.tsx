@@ -8,22 +8,22 @@ import {
   kitNamed,
   libraryKits,
   offeredChoices,
-  offerOf,
   ranked,
   whyNot,
   wishesOf,
 } from "~/app/server/fit.server";
-import { loadJob } from "~/app/server/jobs.server";
+import { jobOf } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
 import { followsFrom } from "~/core/fit/follows";
+import { offerOf } from "~/core/fit/offer";
 import { isBlank } from "~/core/job/blank";
 import { resolveChoices } from "~/core/model/compose";
 import { usualOptions } from "~/db/usual";
 import type { Route } from "./+types/fit";
 
-export async function loader({ request, params, context }: Route.LoaderArgs) {
+export async function loader({ request, context }: Route.LoaderArgs) {
   const account = person(context);
-  const job = await loadJob(account, params.job);
+  const job = await jobOf(context).load();
   const { state, plan } = job;
   if (isBlank(plan.documents.variant)) return { ready: false as const };
   const search = new URL(request.url).searchParams;
@@ -42,7 +42,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const choices = { ...start, ...offeredChoices(kit, search) };
   const names = new Map(wishesOf(kits, []).map((w) => [w.id, w.name]));
   const wishes = (state.wishes ?? []).map((id) => ({ id, name: names.get(id) ?? id }));
-  const offer = offerOf(job, kit, choices, wishes);
+  const offer = offerOf({ ...plan.documents, kit }, state, choices, wishes);
   const chosen = resolveChoices(kit, choices);
   const confirmed =
     isCurrent && state.choices !== null && Object.entries(chosen).every(([k, v]) => (state.choices?.[k] ?? v) === v);

@@ -6,39 +6,47 @@ import { EntryButton, useAppend, useJob } from "~/app/components/entry-form";
 import { BeforeAfter } from "~/app/components/handover/before-after";
 import { History } from "~/app/components/handover/history";
 import { Mark, Notice } from "~/app/components/marks";
-import { loadJob } from "~/app/server/jobs.server";
-import { person } from "~/app/server/session.server";
+import { jobOf, knowWishes } from "~/app/server/jobs.server";
 import { handoverReport } from "~/core/job/report";
-import { effective } from "~/core/job/state";
+import type { EntryKind } from "~/core/log/entry";
+import { effective, kindNamed } from "~/core/log/fold";
 import type { Route } from "./+types/handover";
 
-export async function loader({ params, context }: Route.LoaderArgs) {
-  const { state, plan, entries } = await loadJob(person(context), params.job);
+const SHOWN_ENTRIES = 40;
+
+export async function loader({ context }: Route.LoaderArgs) {
+  const source = jobOf(context);
+  const { job, state, plan, entries } = await source.load();
+  await knowWishes(source.account, job);
+  const now = new Date().toISOString();
+  const facts = job.facts(now);
   const counting = new Set(effective(entries).map((e) => e.id));
   return {
-    report: handoverReport(plan, state, new Date().toISOString()),
-    points: state.points,
+    report: handoverReport(plan, state, now),
     closed: state.closed,
     card: plan.documents.kit.card,
     history: entries
-      .slice(-40)
+      .slice(-SHOWN_ENTRIES)
       .reverse()
       .map((e) => ({
         id: e.id,
         at: e.at,
         by: e.by,
-        kind: e.kind,
-        data: JSON.stringify(e.data),
+        words: kindNamed(e.kind).words(e.data, facts),
         undone: e.kind !== "undo" && !counting.has(e.id),
+        canUndo: !STAYS.includes(e.kind),
       })),
   };
 }
 
+/** Closing and reopening are not taken back, and an undo is taken back by doing the thing again. */
+const STAYS: readonly EntryKind[] = ["handover.close", "handover.reopen"];
+
 export default function Handover({ loaderData }: Route.ComponentProps) {
-  const { report, points, closed, card } = loaderData;
+  const { report, closed, card } = loaderData;
   const { job, readOnly } = useJob();
-  const openPoints = [...report.openPoints, ...points.map((p) => p.text)];
-  const ready = report.openPoints.length === 0;
+  const { openPoints } = report;
+  const ready = openPoints.every((p) => p.entry !== null);
   return (
     <>
       <div className="mb-5 flex flex-wrap gap-2">
@@ -70,17 +78,12 @@ export default function Handover({ loaderData }: Route.ComponentProps) {
             aside={openPoints.length === 0 ? "None" : String(openPoints.length)}
           >
             <ul className="space-y-2">
-              {report.openPoints.map((p) => (
-                <li key={p}>
-                  <Mark tone="watch">Open</Mark> {p}
-                </li>
-              ))}
-              {points.map((p) => (
-                <li key={p.entry} className="flex flex-wrap items-center justify-between gap-2">
+              {openPoints.map((p) => (
+                <li key={p.entry ?? p.text} className="flex flex-wrap items-center justify-between gap-2">
                   <span>
-                    <Mark tone="none">Noted</Mark> {p.text}
+                    <Mark tone={p.entry ? "none" : "watch"}>{p.entry ? "Noted" : "Open"}</Mark> {p.text}
                   </span>
-                  {!closed && (
+                  {p.entry && !closed && (
                     <EntryButton
                       look="quiet"
                       body={{ kind: "undo", data: { entry: p.entry } }}
@@ -106,7 +109,7 @@ export default function Handover({ loaderData }: Route.ComponentProps) {
                     ? "Everything is proven and back in place."
                     : "Open points go onto the certificate. What the law asks for must work."}
                 </p>
-                <EntryButton look={ready ? "next" : "plain"} body={{ kind: "handover.close", data: { openPoints } }}>
+                <EntryButton look={ready ? "next" : "plain"} body={{ kind: "handover.close", data: {} }}>
                   <Lock size={18} aria-hidden="true" />{" "}
                   {ready ? "Close the job" : `Close with ${openPoints.length} open points`}
                 </EntryButton>

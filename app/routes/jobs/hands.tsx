@@ -11,21 +11,21 @@ import { StepNotes } from "~/app/components/strip/step-notes";
 import { ConfirmHazards, HazardList } from "~/app/components/strip/step-row";
 import { useHands } from "~/app/lib/use-hands";
 import { handsSnapshot } from "~/app/server/hands.server";
-import { loadJob } from "~/app/server/jobs.server";
+import { jobOf, jobOfRequest } from "~/app/server/jobs.server";
 import { person, signedIn } from "~/app/server/session.server";
-import type { EntryBody } from "~/core/job/entry";
+import type { Command } from "~/core/log/entry";
+import type { StripJournal } from "~/core/log/strip-journal";
 import type { StripStep } from "~/core/model/profile";
-import type { StripJournal } from "~/core/strip/journal";
 import type { Task } from "~/core/strip/route";
 import { type StripView, taskHazards, taskOf } from "~/core/strip/view";
 import { backPoints } from "~/core/strip/way-back";
 import type { Route } from "./+types/hands";
 
-export const middleware: Route.MiddlewareFunction[] = [signedIn];
+export const middleware: Route.MiddlewareFunction[] = [signedIn, jobOfRequest];
 
-export async function loader({ params, context }: Route.LoaderArgs) {
+export async function loader({ context }: Route.LoaderArgs) {
   const account = person(context);
-  return handsSnapshot(account, await loadJob(account, params.job));
+  return handsSnapshot(account, await jobOf(context).load());
 }
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
@@ -123,13 +123,13 @@ interface Shown {
   locked: boolean;
 }
 
-/** The way in while it lasts, then the way back; rituals are always done, never undone. */
+/** The way in while it lasts, then the way back; preparation steps are always done, never undone. */
 function tasksOf(view: StripView): Shown[] {
   if (view.left.length > 0) return view.left.map((task) => ({ task, direction: "in", locked: false }));
   if (!view.next) return [];
   return view.back.map((task) => ({
     task,
-    direction: task.ritual ? "in" : "back",
+    direction: task.prepStep ? "in" : "back",
     locked: task.behindGate && view.gate === "open",
   }));
 }
@@ -166,7 +166,7 @@ interface OneStepProps {
   readOnly: boolean;
   counts(step: string, group: number): { out: number | undefined; in: number | undefined };
   notes: StripJournal["notes"];
-  send: Send & ((body: EntryBody, photo?: Blob) => void);
+  send: Send & ((body: Command, photo?: Blob) => void);
   onDone(): void;
   move(by: number): void;
   /** The tick before this one, if it can be taken back. */
@@ -214,7 +214,7 @@ function OneStep(p: OneStepProps) {
           <span className="num">
             {p.number} of {p.whole}
           </span>
-          {direction === "back" ? "on the way back" : task.kind === "ritual" ? "car" : "on the way in"}
+          {direction === "back" ? "on the way back" : task.kind === "prepStep" ? "car" : "on the way in"}
           {task.tool && <span className="font-medium text-ink">{task.tool}</span>}
           <span>{timeWord(task, p.sinceMin)}</span>
           {p.peeking && <span>looked at, not the next one</span>}

@@ -1,6 +1,5 @@
 import { data, redirect } from "react-router";
 import { database } from "~/app/server/db.server";
-import { jobRow, renewBoardLine } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
 import { CoreError } from "~/core/model/errors";
 import { importJob } from "~/db/import-job";
@@ -19,7 +18,6 @@ export async function action({ request, context }: Route.ActionArgs) {
     return data({ message: "Choose a job file (JSON) first." }, { status: 400 });
   try {
     const id = await importJob(database(), account, readJobFile(await file.text()));
-    await renewBoardLine(account, await jobRow(account, id));
     return redirect(`/jobs/${id}`);
   } catch (error) {
     if (error instanceof CoreError)

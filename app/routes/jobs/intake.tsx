@@ -7,21 +7,22 @@ import { VariantFinder } from "~/app/components/intake/variant-finder";
 import { Wishes } from "~/app/components/intake/wishes";
 import { libraryKits, wishesOf } from "~/app/server/fit.server";
 import { finderOf } from "~/app/server/intake.server";
-import { append, loadJob, standIn } from "~/app/server/jobs.server";
+import { jobOf, press, standIn } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
 import { isBlank } from "~/core/job/blank";
+import type { CarField, CarSheet } from "~/core/log/kinds/intake/car";
 import type { Route } from "./+types/intake";
 
-export async function loader({ request, params, context }: Route.LoaderArgs) {
+export async function loader({ request, context }: Route.LoaderArgs) {
   const account = person(context);
-  const job = await loadJob(account, params.job);
+  const job = await jobOf(context).load();
   const { state, plan } = job;
   const { car, variant, kit } = plan.documents;
   const own = new Set(kit.functions.map((f) => f.id));
   return {
     form: {
       sheet: state.car,
-      basedOn: state.carEntry,
+      begun: state.carFields.size > 0,
       patterns: car.identification,
       years: car.years,
       thisYear: new Date().getFullYear(),
@@ -48,26 +49,33 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   };
 }
 
-export async function action({ request, params, context }: Route.ActionArgs) {
+export async function action({ request, context }: Route.ActionArgs) {
+  const source = jobOf(context);
   const submission = parseWithZod(await request.formData(), { schema: carFormSchema });
-  if (submission.status !== "success") return data({ reply: submission.reply(), theirs: null }, { status: 400 });
-  const { entry, basedOn, ...sheet } = submission.value;
-  const result = await append(person(context), params.job, {
-    id: entry,
-    body: { kind: "intake.car", data: sheet },
-    basedOn: basedOn ?? null,
-  });
-  if (result.ok) return { reply: submission.reply(), theirs: null };
-  const theirs =
-    result.theirs?.kind === "intake.car"
-      ? { by: result.theirs.by, sheet: result.theirs.data, entry: result.theirs.id }
-      : null;
-  return data({ reply: submission.reply({ formErrors: [result.message] }), theirs }, { status: result.status });
+  if (submission.status !== "success")
+    return data({ reply: submission.reply(), saved: null, theirs: null }, { status: 400 });
+  const { entry, opened, ...sheet } = submission.value;
+  const fields = (Object.keys(sheet) as CarField[]).filter((f) => sheet[f] !== opened[f]);
+  const only = (of: CarSheet) => Object.fromEntries(fields.map((f) => [f, of[f]]));
+  const saved = { reply: submission.reply(), saved: sheet, theirs: null };
+  if (fields.length === 0) return saved;
+  const command = { kind: "intake.car" as const, data: { changed: only(sheet), before: only(opened) } };
+  const result = await press(source, [{ id: entry, command }]);
+  if (result.ok) return saved;
+  const now = (await source.load()).state.car;
+  const conflicts = fields.filter((f) => now[f] !== opened[f] && now[f] !== sheet[f]);
+  const theirs = result.theirs
+    ? { by: result.theirs.by, sheet: Object.fromEntries(conflicts.map((f) => [f, now[f]])) as Partial<CarSheet> }
+    : null;
+  return data(
+    { reply: submission.reply({ formErrors: [result.message] }), saved: null, theirs },
+    { status: result.status },
+  );
 }
 
 export default function Intake({ loaderData, actionData }: Route.ComponentProps) {
   // Once the car is written down, the open question comes first.
-  const finderFirst = loaderData.form.basedOn !== null && (!loaderData.finder.found || loaderData.finder.again);
+  const finderFirst = loaderData.form.begun && (!loaderData.finder.found || loaderData.finder.again);
   return (
     <>
       {finderFirst && <VariantFinder {...loaderData.finder} />}

@@ -6,14 +6,14 @@ import { NextBar } from "~/app/components/next-bar";
 import { STAGE_NAMES } from "~/app/components/stage-line";
 import { StateStrip } from "~/app/components/state-strip";
 import { useJobUpdates } from "~/app/lib/use-job-updates";
-import { loadJob, overview } from "~/app/server/jobs.server";
+import { jobOf, overview } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
-import { STAGES, type Stage } from "~/core/job/entry";
+import { STAGES, type Stage } from "~/core/log/stages";
 import type { Route } from "./+types/layout";
 
-export async function loader({ params, context }: Route.LoaderArgs) {
+export async function loader({ context }: Route.LoaderArgs) {
   const account = person(context);
-  return overview(account, await loadJob(account, params.job));
+  return overview(account, await jobOf(context).load());
 }
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [

@@ -2,7 +2,7 @@ import { data, Form, Link, redirect } from "react-router";
 import { Button, buttonLook } from "~/app/components/controls";
 import { Mark, Notice } from "~/app/components/marks";
 import { database } from "~/app/server/db.server";
-import { type LoadedJob, loadJob } from "~/app/server/jobs.server";
+import { jobOf, type LoadedJob } from "~/app/server/jobs.server";
 import { person, requireRole, WRITERS } from "~/app/server/session.server";
 import type { CarProfile } from "~/core/model/profile";
 import { applySuggestions, suggestChanges } from "~/core/strip/learn";
@@ -24,9 +24,9 @@ async function suggestions(account: Account, job: LoadedJob) {
   return { car, jobs: jobs.length, list: suggestChanges(car.stripPlan, jobs) };
 }
 
-export async function loader({ params, context }: Route.LoaderArgs) {
+export async function loader({ context }: Route.LoaderArgs) {
   const account = person(context);
-  const job = await loadJob(account, params.job);
+  const job = await jobOf(context).load();
   const { car, jobs, list } = await suggestions(account, job);
   return {
     job: { id: job.row.id, number: job.row.number, title: job.row.title },
@@ -39,7 +39,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 }
 
 /** Makes a draft of the car with the chosen suggestions. */
-export async function action({ request, params, context }: Route.ActionArgs) {
+export async function action({ request, context }: Route.ActionArgs) {
   const account = person(context);
   requireRole(account, WRITERS);
   const form = await request.formData();
@@ -47,7 +47,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const chosen = form.getAll("suggestion").map(String);
   if (!/^[0-9a-f-]{36}$/.test(id) || chosen.length === 0)
     return data({ message: "Choose at least one line." }, { status: 400 });
-  const { car, list } = await suggestions(account, await loadJob(account, params.job));
+  const { car, list } = await suggestions(account, await jobOf(context).load());
   const document = { ...car, stripPlan: applySuggestions(car.stripPlan, list, chosen) };
   await createDraft(database(), account.shopId, {
     id,

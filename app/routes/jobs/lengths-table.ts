@@ -1,13 +1,12 @@
 import { csvFile } from "~/app/server/csv.server";
-import { loadJob } from "~/app/server/jobs.server";
-import { person } from "~/app/server/session.server";
+import { jobOf } from "~/app/server/jobs.server";
 import { lengthsOf } from "~/core/lengths/job";
 import { lengthTable } from "~/core/lengths/table";
 import type { Route } from "./+types/lengths-table";
 
 /** Leads with the length they need, and small material, as CSV. */
-export async function loader({ params, context }: Route.LoaderArgs) {
-  const { plan, state, row } = await loadJob(person(context), params.job);
+export async function loader({ context }: Route.LoaderArgs) {
+  const { plan, state, row } = await jobOf(context).load();
   const { car, kit } = plan.documents;
   const lengths = lengthsOf(car, kit, plan.fitted, plan.applies, state.placed, state.feed !== null);
   return csvFile(lengthTable(lengths), `lengths-${row.number}.csv`);

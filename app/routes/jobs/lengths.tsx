@@ -7,7 +7,7 @@ import { Places } from "~/app/components/connect/places";
 import { buttonLook, Section } from "~/app/components/controls";
 import { Mark, Notice, type Tone } from "~/app/components/marks";
 import { database } from "~/app/server/db.server";
-import { loadJob } from "~/app/server/jobs.server";
+import { jobOf } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
 import { checkConnections } from "~/core/connect/rules";
 import { PLACE_RULES } from "~/core/connect/rules/places";
@@ -17,9 +17,9 @@ import { movable, placement } from "~/core/lengths/placement";
 import { stockOf } from "~/db/stock";
 import type { Route } from "./+types/lengths";
 
-export async function loader({ params, context }: Route.LoaderArgs) {
+export async function loader({ context }: Route.LoaderArgs) {
   const account = person(context);
-  const { plan, state } = await loadJob(account, params.job);
+  const { plan, state } = await jobOf(context).load();
   const { car, kit } = plan.documents;
   const placing = placement(kit, plan.applies, state.placed);
   return {

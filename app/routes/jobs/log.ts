@@ -1,18 +1,17 @@
 import { data, redirect } from "react-router";
 import { z } from "zod";
-import { append } from "~/app/server/jobs.server";
-import { person } from "~/app/server/session.server";
-import { entryBodySchema } from "~/profiles/job";
+import { jobOf, press } from "~/app/server/jobs.server";
+import { commandSchema } from "~/profiles/job";
 import type { Route } from "./+types/log";
 
 /** One press of a button never means more than this. */
-const MOST_AT_ONCE = 20;
+const MAX_AT_ONCE = 20;
 
 const schema = z.object({
-  entry: z.uuid(),
+  id: z.uuid(),
   /** Milliseconds since it happened, from a device that was without connection. */
-  age: z.coerce.number().min(0).optional(),
-  body: z
+  ageMs: z.coerce.number().min(0).optional(),
+  command: z
     .string()
     .max(100_000)
     .transform((text, ctx) => {
@@ -23,19 +22,18 @@ const schema = z.object({
         return z.NEVER;
       }
     })
-    .pipe(entryBodySchema),
+    .pipe(commandSchema),
 });
 
-/** Appends entries to the log of a job, in their order: what every button of the surfaces does. Most bring one. */
-export async function action({ request, params, context }: Route.ActionArgs) {
-  const account = person(context);
+/** Decides a press and appends what follows to the log of the job: what every button of the surfaces does. */
+export async function action({ request, context }: Route.ActionArgs) {
   const form = await request.formData();
   const bodies = form.getAll("body");
   const parsed = z
     .array(schema)
     .min(1)
-    .max(MOST_AT_ONCE)
-    .safeParse(form.getAll("entry").map((entry, i) => ({ entry, body: bodies[i], age: form.get("age") ?? undefined })));
+    .max(MAX_AT_ONCE)
+    .safeParse(form.getAll("entry").map((id, i) => ({ id, command: bodies[i], ageMs: form.get("age") ?? undefined })));
   if (!parsed.success) {
     const [issue] = parsed.error.issues;
     return data(
@@ -47,15 +45,11 @@ export async function action({ request, params, context }: Route.ActionArgs) {
       { status: 400 },
     );
   }
-  let repeated = true;
-  for (const { entry, body, age } of parsed.data) {
-    const result = await append(account, params.job, { id: entry, body, ...(age === undefined ? {} : { ageMs: age }) });
-    if (!result.ok) return data(result, { status: result.status });
-    repeated &&= result.repeated;
-  }
+  const result = await press(jobOf(context), parsed.data);
+  if (!result.ok) return data(result, { status: result.status });
   const page = request.headers.get("referer");
   const withoutScript = request.headers.get("sec-fetch-dest") === "document";
-  return withoutScript && page ? redirect(new URL(page).pathname) : { ok: true as const, repeated };
+  return withoutScript && page ? redirect(new URL(page).pathname) : result;
 }
 
 export function loader({ params }: Route.LoaderArgs) {

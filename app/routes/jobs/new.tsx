@@ -7,6 +7,8 @@ import { Button, Field } from "~/app/components/controls";
 import { Notice } from "~/app/components/marks";
 import { database } from "~/app/server/db.server";
 import { person, requireRole, WRITERS } from "~/app/server/session.server";
+import { Shelf } from "~/app/server/shelf.server";
+import { Job, type OpenedWith } from "~/core/job/job";
 import { composeFitted, composeStock } from "~/core/model/compose";
 import { CoreError } from "~/core/model/errors";
 import type { Account } from "~/db/accounts";
@@ -40,8 +42,8 @@ export async function action({ request, context }: Route.ActionArgs) {
   const submission = parseWithZod(await request.formData(), { schema });
   if (submission.status !== "success") return data(submission.reply(), { status: 400 });
   const { id, title, customer, car, variant, kit } = submission.value;
-  const problem = await chosenProfiles(account, { car, variant, kit });
-  if (problem !== null) return data(submission.reply({ formErrors: [problem] }), { status: 422 });
+  const chosen = await chosenProfiles(account, { car, variant, kit });
+  if ("problem" in chosen) return data(submission.reply({ formErrors: [chosen.problem] }), { status: 422 });
   await createJob(database(), {
     id,
     shopId: account.shopId,
@@ -50,37 +52,33 @@ export async function action({ request, context }: Route.ActionArgs) {
     carProfile: car,
     variantProfile: variant ?? null,
     kitProfile: kit ?? null,
-    stage: "intake",
-    nextAction: "Enter the identification number",
     createdAt: new Date(),
+    line: new Job(chosen, [], new Shelf(account.currency)).boardLine(new Date().toISOString()),
   });
   return redirect(`/jobs/${id}/intake`);
 }
 
-/** Null when the chosen profiles go together, else what is wrong. */
+/** The chosen profiles when they go together, else what is wrong. */
 async function chosenProfiles(
   account: Account,
   ids: { car: string; variant?: string; kit?: string },
-): Promise<string | null> {
+): Promise<OpenedWith | { problem: string }> {
   const of = (id: string | undefined) => (id ? profileById(database(), account.shopId, id) : null);
   const [car, variant, kit] = [await of(ids.car), await of(ids.variant), await of(ids.kit)];
-  const gone = "One of the profiles is not in your library any more. Load the page again.";
-  if (
-    car?.document !== "car" ||
-    (ids.variant && variant?.document !== "variant") ||
-    (ids.kit && kit?.document !== "kit")
-  )
-    return gone;
+  const problem = "One of the profiles is not in your library any more. Load the page again.";
+  if (car?.document !== "car") return { problem };
+  if (variant?.document !== "variant" && (variant || ids.variant)) return { problem };
+  if (kit?.document !== "kit" && (kit || ids.kit)) return { problem };
   if (kit && !variant)
-    return "Without the radio variant no kit can be checked. Choose the radio too, or leave both open.";
+    return {
+      problem: "Without the radio variant no kit can be checked. Choose the radio too, or leave both open.",
+    };
   try {
-    if (variant?.document === "variant") {
-      if (kit?.document === "kit") composeFitted(car, variant, kit);
-      else composeStock(car, variant);
-    }
-    return null;
+    if (variant && kit) composeFitted(car, variant, kit);
+    else if (variant) composeStock(car, variant);
+    return { car, variant, kit };
   } catch (error) {
-    if (error instanceof CoreError) return `These do not go together. ${error.message}`;
+    if (error instanceof CoreError) return { problem: `These do not go together. ${error.message}` };
     throw error;
   }
 }

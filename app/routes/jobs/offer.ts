@@ -1,15 +1,16 @@
 import { data } from "react-router";
-import { kitNamed, libraryKits, offeredChoices, offerOf, wishesOf } from "~/app/server/fit.server";
-import { loadJob } from "~/app/server/jobs.server";
+import { kitNamed, libraryKits, offeredChoices, wishesOf } from "~/app/server/fit.server";
+import { jobOf } from "~/app/server/jobs.server";
 import { renderOffer } from "~/app/server/offer.server";
 import { person } from "~/app/server/session.server";
+import { offerOf } from "~/core/fit/offer";
 import { isBlank } from "~/core/job/blank";
 import type { Route } from "./+types/offer";
 
 /** The offer for the customer as PDF, with gains and losses in plain words and a place to sign. */
-export async function loader({ request, params, context }: Route.LoaderArgs) {
+export async function loader({ request, context }: Route.LoaderArgs) {
   const account = person(context);
-  const job = await loadJob(account, params.job);
+  const job = await jobOf(context).load();
   if (isBlank(job.plan.documents.variant))
     throw data("Which radio the car has is not known yet. Find it in Intake, then make the offer.", { status: 409 });
   const search = new URL(request.url).searchParams;
@@ -19,7 +20,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const names = new Map(wishesOf(await libraryKits(account), []).map((w) => [w.id, w.name]));
   const wishes = (job.state.wishes ?? []).map((id) => ({ id, name: names.get(id) ?? id }));
   const choices = { ...(slug === current.id ? job.state.choices : {}), ...offeredChoices(kit, search) };
-  const offer = offerOf(job, kit, choices, wishes);
+  const offer = offerOf({ ...job.plan.documents, kit }, job.state, choices, wishes);
   const pdf = await renderOffer({ shop: account.shopName, currency: account.currency, job, kit, offer });
   return new Response(new Uint8Array(pdf), {
     headers: {

@@ -1,26 +1,34 @@
 import { data } from "react-router";
 import { z } from "zod";
 import { database } from "~/app/server/db.server";
-import { jobRow } from "~/app/server/jobs.server";
+import { jobOf } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
 import { PHOTO_LIMIT_BYTES, photoType } from "~/core/job/photo";
-import { storeFile, TooLarge } from "~/db/files";
+import { FileTaken, storeFile, TooLarge } from "~/db/files";
 import type { Route } from "./+types/photos";
 
 const query = z.object({ photo: z.uuid() });
 const TOO_LARGE = `A photo has at most ${PHOTO_LIMIT_BYTES / 1_000_000} MB. Take it with a lower resolution; nothing was stored.`;
 
 /** Takes a photo as the raw body of the request. The identifier is made by the caller: sent twice, it is one photo. */
-export async function action({ request, params, context }: Route.ActionArgs) {
+export async function action({ request, context }: Route.ActionArgs) {
   const account = person(context);
-  const row = await jobRow(account, params.job);
+  const row = await jobOf(context).row();
   const parsed = query.safeParse(Object.fromEntries(new URL(request.url).searchParams));
   if (!parsed.success || !request.body) return refuse(400, "Take a photo first.");
   if (Number(request.headers.get("content-length") ?? 0) > PHOTO_LIMIT_BYTES) return refuse(413, TOO_LARGE);
-  const file = { id: parsed.data.photo, name: "photo" };
+  const file = {
+    id: parsed.data.photo,
+    shopId: account.shopId,
+    jobId: row.id,
+    name: "photo",
+    what: "photo",
+    accountId: account.id,
+  } as const;
   try {
-    await storeFile(database(), account.shopId, row.id, file, pictures(request.body), PHOTO_LIMIT_BYTES);
+    await storeFile(database(), file, pictures(request.body), PHOTO_LIMIT_BYTES);
   } catch (error) {
+    if (error instanceof FileTaken) return refuse(409, error.message);
     if (error instanceof TooLarge) return refuse(413, TOO_LARGE);
     if (error instanceof NoPicture)
       return refuse(422, "This is no picture that can be shown (JPEG, PNG or WebP). Nothing was stored.");

@@ -2,14 +2,14 @@ import { Section } from "~/app/components/controls";
 import { Mark } from "~/app/components/marks";
 import { Diagnosis } from "~/app/components/prove/diagnosis";
 import { TestRow } from "~/app/components/prove/test-row";
-import { loadJob, standIn } from "~/app/server/jobs.server";
+import { jobOf, standIn } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
 import { isFailure, openNow } from "~/core/job/plan";
 import type { Route } from "./+types/prove";
 
-export async function loader({ params, context }: Route.LoaderArgs) {
+export async function loader({ context }: Route.LoaderArgs) {
   const account = person(context);
-  const { row, state, plan } = await loadJob(account, params.job);
+  const { row, state, plan } = await jobOf(context).load();
   return {
     tests: plan.tests.map((t) => ({
       id: t.id,

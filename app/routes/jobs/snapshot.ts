@@ -1,11 +1,11 @@
 import { handsSnapshot } from "~/app/server/hands.server";
-import { loadJob } from "~/app/server/jobs.server";
+import { jobOf } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
 import type { Route } from "./+types/snapshot";
 
 /** The job as the hands-busy mode needs it, asked for again when somebody else added to it. */
-export async function loader({ params, context }: Route.LoaderArgs) {
+export async function loader({ context }: Route.LoaderArgs) {
   const account = person(context);
-  const snapshot = await handsSnapshot(account, await loadJob(account, params.job));
+  const snapshot = await handsSnapshot(account, await jobOf(context).load());
   return Response.json(snapshot, { headers: { "Cache-Control": "no-store" } });
 }

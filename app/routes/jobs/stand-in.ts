@@ -1,8 +1,8 @@
 import { data } from "react-router";
 import { z } from "zod";
-import { append, loadJob, standIn } from "~/app/server/jobs.server";
+import { jobOf, type LoadedJob, press, standIn } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
-import { simulateFaults } from "~/core/diagnose/bench";
+import type { Command } from "~/core/log/entry";
 import { look, observe } from "~/sim/bench";
 import type { Route } from "./+types/stand-in";
 
@@ -12,32 +12,27 @@ const schema = z.union([
 ]);
 
 /** Tries a test or a look on the job's stand-in car and notes what it shows. */
-export async function action({ request, params, context }: Route.ActionArgs) {
-  const account = person(context);
+export async function action({ request, context }: Route.ActionArgs) {
   const parsed = schema.safeParse(Object.fromEntries(await request.formData()));
   if (!parsed.success)
     return data({ ok: false as const, status: 400, message: "Say which test or check to try." }, { status: 400 });
-  const job = await loadJob(account, params.job);
-  const fault = await standIn(account, job.row);
+  const source = jobOf(context);
+  const loaded = await source.load();
+  const fault = await standIn(person(context), loaded.row);
   if (fault === undefined)
     return data(
       { ok: false as const, status: 404, message: "This job has no stand-in car. Try it on the real one." },
       { status: 404 },
     );
-  const result = await append(account, params.job, { id: parsed.data.entry, body: bodyFor(parsed.data) });
+  const result = await press(source, [{ id: parsed.data.entry, command: tried(loaded, fault, parsed.data) }]);
   return result.ok ? result : data(result, { status: result.status });
+}
 
-  function bodyFor(wanted: z.infer<typeof schema>) {
-    if ("test" in wanted) {
-      const seen = observe(job.plan, job.state, fault ?? null, wanted.test);
-      return { kind: "prove.result" as const, data: { test: wanted.test, answer: seen.answer, note: seen.sees } };
-    }
-    const table = simulateFaults(job.plan.fitted, job.plan.tests, job.plan.touched);
-    return {
-      kind: "prove.check" as const,
-      data: { check: wanted.check, answer: look(job.plan, job.state, table, fault ?? null, wanted.check) },
-    };
-  }
+function tried({ plan, state }: LoadedJob, fault: string | null, wanted: z.infer<typeof schema>): Command {
+  if ("check" in wanted)
+    return { kind: "prove.check", data: { check: wanted.check, answer: look(plan, state, fault, wanted.check) } };
+  const { answer, sees } = observe(plan, state, fault, wanted.test);
+  return { kind: "prove.result", data: { test: wanted.test, answer, note: sees } };
 }
 
 export function loader() {

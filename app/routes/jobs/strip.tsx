@@ -11,7 +11,7 @@ import { Prepare, range, Unreached } from "~/app/components/strip/prepare";
 import { StepNotes } from "~/app/components/strip/step-notes";
 import { StepRow } from "~/app/components/strip/step-row";
 import { SmallParts, Trays } from "~/app/components/strip/trays";
-import { loadJob } from "~/app/server/jobs.server";
+import { jobOf } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
 import { stripInputOf } from "~/app/server/strip.server";
 import { functionsLostWithout } from "~/core/connect/rules/factory";
@@ -21,9 +21,9 @@ import { smallParts, trays, whereItBelongs } from "~/core/strip/fasteners";
 import { stripView, taskHazards } from "~/core/strip/view";
 import type { Route } from "./+types/strip";
 
-export async function loader({ params, context }: Route.LoaderArgs) {
+export async function loader({ context }: Route.LoaderArgs) {
   const account = person(context);
-  const job = await loadJob(account, params.job);
+  const job = await jobOf(context).load();
   const { plan, state } = job;
   const input = await stripInputOf(account, job);
   const now = new Date().toISOString();
@@ -46,7 +46,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     notes: state.strip.notes,
     small: smallParts(view.route.plan, state.strip),
     plan: view.route.plan,
-    journal: { deeds: state.strip.deeds, counts: [...state.strip.counts] },
+    journal: { stepEvents: state.strip.stepEvents, counts: [...state.strip.counts] },
     plugs: view.car.plugsOpen.map((p) => {
       const link = plan.stock.links.find((l) => sameEnds(l, p));
       return {
@@ -70,7 +70,7 @@ export default function Strip({ loaderData: d }: Route.ComponentProps) {
   const { job } = useParams();
   const { readOnly } = useJob();
   const { append } = useAppend();
-  const doneSteps = d.done.filter((x) => !x.ritual).length;
+  const doneSteps = d.done.filter((x) => !x.prepStep).length;
   const goesBack = d.left.length === 0;
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-x-10 xl:grid-cols-[minmax(0,1fr)_19rem]">
@@ -133,7 +133,7 @@ export default function Strip({ loaderData: d }: Route.ComponentProps) {
                 {...row}
                 next={row.task.id === d.next && goesBack}
                 notes={d.notes}
-                direction={row.task.ritual ? "in" : "back"}
+                direction={row.task.prepStep ? "in" : "back"}
                 locked={!goesBack || (row.task.behindGate && d.gate.gate === "open")}
               />,
             ])}
@@ -148,7 +148,7 @@ export default function Strip({ loaderData: d }: Route.ComponentProps) {
         <LeftOver
           kinds={kindsOut(d)}
           search={(found) =>
-            whereItBelongs(d.plan, { deeds: d.journal.deeds, counts: new Map(d.journal.counts) }, found)
+            whereItBelongs(d.plan, { stepEvents: d.journal.stepEvents, counts: new Map(d.journal.counts) }, found)
           }
         />
         {doneSteps > 0 && (
@@ -174,7 +174,7 @@ type Data = Route.ComponentProps["loaderData"];
 
 /** Kinds of fasteners that were out on this job. */
 function kindsOut(d: Data): string[] {
-  const ever = new Set(d.journal.deeds.map((x) => x.step));
+  const ever = new Set(d.journal.stepEvents.map((x) => x.step));
   return [
     ...new Set(d.plan.steps.filter((s) => ever.has(s.id)).flatMap((s) => (s.fasteners ?? []).map((f) => f.kind))),
   ];

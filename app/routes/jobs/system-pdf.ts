@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { loadJob } from "~/app/server/jobs.server";
+import { jobOf } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
 import { renderSystemDrawing } from "~/app/server/system-drawing.server";
 import { drawingGraph, onlyKind, onlyLayers } from "~/core/connect/drawing";
@@ -16,9 +16,9 @@ const filter = z.object({
 });
 
 /** The drawing of the system as it is filtered on the page, as PDF. */
-export async function loader({ request, params, context }: Route.LoaderArgs) {
+export async function loader({ request, context }: Route.LoaderArgs) {
   const account = person(context);
-  const { plan, row } = await loadJob(account, params.job);
+  const { plan, row } = await jobOf(context).load();
   const query = new URL(request.url).searchParams;
   const { layers, kind } = filter.parse({ layers: query.get("layers"), kind: query.get("kind") });
   const graph = onlyLayers(drawingGraph(plan.fitted, plan.touched.parts), layers);

@@ -6,14 +6,13 @@ import { Button, buttonLook } from "~/app/components/controls";
 import { SystemDrawing } from "~/app/components/library/system-drawing";
 import { saveSvg } from "~/app/lib/save-svg";
 import { useLayout } from "~/app/lib/use-layout";
-import { loadJob } from "~/app/server/jobs.server";
-import { person } from "~/app/server/session.server";
+import { jobOf } from "~/app/server/jobs.server";
 import { drawingGraph, onlyKind, onlyLayers } from "~/core/connect/drawing";
 import { KIND_NAMES, SIGNAL_KINDS, type SignalKind } from "~/core/model/kinds";
 import type { Route } from "./+types/system";
 
-export async function loader({ params, context }: Route.LoaderArgs) {
-  const { plan, row } = await loadJob(person(context), params.job);
+export async function loader({ context }: Route.LoaderArgs) {
+  const { plan, row } = await jobOf(context).load();
   return { graph: drawingGraph(plan.fitted, plan.touched.parts), number: row.number };
 }
 

@@ -1,5 +1,5 @@
 /** What a check of the connections looks at, and what it says. */
-import type { EntryBody } from "../../job/entry";
+import type { Command } from "../../log/entry";
 import type { Choices } from "../../model/compose";
 import type { CarProfile, KitCondition, KitProfile } from "../../model/profile";
 import type { Disturbance, Settings, System } from "../../model/types";
@@ -19,7 +19,7 @@ export interface Finding {
   /** Link concerned, when it is one. */
   link?: string;
   /** What to write into the log when the remedy is the only one. */
-  fix?: { say: string; entries: EntryBody[] };
+  fix?: { say: string; press: Command[] };
 }
 
 export type RuleId =

@@ -86,7 +86,7 @@ function badPlace({ car, system }: CheckContext, placing: Placement, part: Part)
         ? {
             fix: {
               say: `It lies at the ${better}`,
-              entries: [{ kind: "connect.place" as const, data: { part: part.id, place: better } }],
+              press: [{ kind: "connect.place" as const, data: { part: part.id, place: better } }],
             },
           }
         : {}),

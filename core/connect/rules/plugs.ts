@@ -121,7 +121,7 @@ export function reversedFindings({ system, plugged }: CheckContext): Finding[] {
             remedy: "Power out, lock open, turn it over, lock shut.",
             fix: {
               say: "It is turned over",
-              entries: [{ kind: "connect.plug", data: { link: link.id, plugged: true } }],
+              press: [{ kind: "connect.plug", data: { link: link.id, plugged: true } }],
             },
           },
         ]

@@ -41,7 +41,7 @@ export function bySettings(input: CheckInput, sets: readonly KitSetting[]): Cand
     .map((s) => {
       const { [s.setting]: _, ...rest } = notMade;
       return {
-        fix: { say: `Done: ${s.say}`, entries: [{ kind: "configure.set", data: { setting: s.setting, done: true } }] },
+        fix: { say: `Done: ${s.say}`, press: [{ kind: "configure.set", data: { setting: s.setting, done: true } }] },
         after: checkConnections({ ...input, open: { ...input.open, settings: rest } }),
       };
     });
@@ -67,7 +67,7 @@ export function byChoices(input: CheckInput, variant: VariantProfile): Candidate
             {
               fix: {
                 say: `Choose for ${choice.label.toLowerCase()}: ${option.label}`,
-                entries: [{ kind: "fit.confirm", data: { choices: { ...other } } }],
+                press: [{ kind: "fit.confirm", data: { choices: { ...other } } }],
               },
               after,
             },

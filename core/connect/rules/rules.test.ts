@@ -1,10 +1,11 @@
 /** Every rule with a planted mistake, on the shipped documents; and none of them on the plan as it is meant. */
 import { describe, expect, it } from "vitest";
 import { demoDocuments, shippedLibrary } from "../../../profiles/library";
+import { logOf } from "../../../tests/support/jobs";
 import { checkNow, checkPlan, planInput } from "../../job/connect";
-import type { EntryBody, JobEntry } from "../../job/entry";
 import { type Documents, planJob } from "../../job/plan";
-import { foldJob } from "../../job/state";
+import type { Command } from "../../log/entry";
+import { foldJob } from "../../log/fold";
 import type { KitProfile } from "../../model/profile";
 import type { Part, System } from "../../model/types";
 import type { Finding, RuleId } from "./finding";
@@ -31,13 +32,12 @@ const sister = (): Documents => ({
   kit: find("kit", "kestrane-sister-s4"),
 });
 
-const entries = (...bodies: EntryBody[]): JobEntry[] =>
-  bodies.map((b, i) => ({ ...b, id: `e${i}`, at: "2026-03-02T08:00:00Z", by: "Test" }));
-const plug = (link: string, more: { at?: string; turned?: boolean } = {}): EntryBody => ({
+const entries = logOf;
+const plug = (link: string, more: { at?: string; turned?: boolean } = {}): Command => ({
   kind: "connect.plug",
   data: { link, plugged: true, ...more },
 });
-const place = (part: string, where: string): EntryBody => ({ kind: "connect.place", data: { part, place: where } });
+const place = (part: string, where: string): Command => ({ kind: "connect.place", data: { part, place: where } });
 const part = (holder: { parts: Part[] }, id: string): Part => {
   const found = holder.parts.find((p) => p.id === id);
   if (!found) throw new Error(`no part ${id}`);
@@ -54,7 +54,7 @@ function planned(documents: Documents, change: (d: Documents) => void, choices: 
 }
 
 /** Findings of a car as it is marked. */
-function marked(documents: Documents, ...bodies: EntryBody[]): Finding[] {
+function marked(documents: Documents, ...bodies: Command[]): Finding[] {
   return checkNow(planOf(documents), foldJob(entries(...bodies)));
 }
 
@@ -66,7 +66,7 @@ function wired(documents: Documents, change: (system: System) => void): Finding[
   return checkConnections({ ...planInput(plan, foldJob([])), system });
 }
 
-function allPlugged(documents: Documents, ...more: EntryBody[]): Finding[] {
+function allPlugged(documents: Documents, ...more: Command[]): Finding[] {
   const plan = planOf(documents);
   return checkNow(plan, foldJob(entries(...plan.connections.map((c) => plug(c.link)), ...more)));
 }
@@ -303,7 +303,7 @@ describe("what the rules compute", () => {
 
   it("puts the antenna on metal into the model: the wireless link gets weak", () => {
     const [found] = placedFindings("kitAntenna", "radio shaft").filter((f) => f.rule === "antenna-on-metal");
-    expect(found?.fix?.entries).toEqual([place("kitAntenna", "glovebox space")]);
+    expect(found?.fix?.press).toEqual([place("kitAntenna", "glovebox space")]);
     const plan = planOf(taxi());
     const input = planInput(plan, foldJob(entries(place("kitAntenna", "radio shaft"))));
     expect(input.open.settings).toMatchObject({ "kitAntenna.place": "on metal" });
@@ -320,14 +320,14 @@ describe("what the rules compute", () => {
 describe("the one remedy", () => {
   it("of an open ring is to move the contacts, and after it nothing is left", () => {
     const [found] = allPlugged(ring()).filter((f) => f.rule === "ring-open");
-    expect(found?.fix?.entries).toEqual([{ kind: "configure.set", data: { setting: "harness.ring", done: true } }]);
-    expect(allPlugged(ring(), ...(found?.fix?.entries ?? []))).toEqual([]);
+    expect(found?.fix?.press).toEqual([{ kind: "configure.set", data: { setting: "harness.ring", done: true } }]);
+    expect(allPlugged(ring(), ...(found?.fix?.press ?? []))).toEqual([]);
   });
 
   it("of two plugs in each other's place is to exchange them, in one press", () => {
     const [found] = PLANTED["exchanged-pair"]();
     expect(found).toMatchObject({ rule: "exchanged-pair", level: "stop" });
-    expect(found?.fix?.entries).toHaveLength(2);
+    expect(found?.fix?.press).toHaveLength(2);
   });
 
   it("is looked for among the choices of the kit, and offered only when there is one", () => {

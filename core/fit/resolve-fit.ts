@@ -12,7 +12,7 @@ export interface Documents {
 }
 
 /** Both systems and the settings with which the fitted one is to work. */
-export interface Settled {
+export interface ResolvedFit {
   stock: System;
   fitted: System;
   switches: SwitchSolution | null;
@@ -41,9 +41,9 @@ export function stockModel(car: CarProfile, variant: VariantProfile): StockModel
  * @param wishes function identifiers the customer wants; null for all that the kit offers
  * @throws {ComposeError} {ModelError} when the documents do not go together
  */
-export function settle(documents: Documents, choices: Choices, wishes: readonly string[] | null): Settled {
+export function resolveFit(documents: Documents, choices: Choices, wishes: readonly string[] | null): ResolvedFit {
   const { car, variant, kit } = documents;
-  return settleFitted(kit, composeFitted(car, variant, kit, choices), wishes, stockModel(car, variant), "all");
+  return resolveFitted(kit, composeFitted(car, variant, kit, choices), wishes, stockModel(car, variant), "all");
 }
 
 /**
@@ -51,13 +51,13 @@ export function settle(documents: Documents, choices: Choices, wishes: readonly 
  *
  * @param detail `first` stops at the first good position and leaves out what each switch breaks, for rankings
  */
-export function settleFitted(
+export function resolveFitted(
   kit: KitProfile,
   fitted: System,
   wishes: readonly string[] | null,
   stock: StockModel,
   detail: "all" | "first",
-): Settled {
+): ResolvedFit {
   const model = new Model(fitted);
   const switches = kit.switchBank
     ? solveSwitches(fitted, kit.switchBank, wantedFunctions(stock, fitted, wishes), detail, model)

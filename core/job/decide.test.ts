@@ -1,30 +1,29 @@
 import { describe, expect, it } from "vitest";
 import { demoDocuments } from "../../profiles/library";
-import { checkEntry } from "./check-entry";
-import type { EntryBody, JobEntry } from "./entry";
+import { jobOf, logOf, refusalOf } from "../../tests/support/jobs";
+import type { Command, JobEntry } from "../log/entry";
+import { foldJob } from "../log/fold";
 import { entryId } from "./entry-id";
 import { jobStripView } from "./next";
 import { planJob } from "./plan";
 import { handoverReport } from "./report";
-import { foldJob } from "./state";
 
 const plan = planJob(demoDocuments(), { choices: null, wishes: null });
 const NOW = "2026-01-05T08:20:00Z";
-const entries = (...bodies: EntryBody[]): JobEntry[] =>
-  bodies.map((b, i) => ({ ...b, id: `e${i}`, at: `2026-01-05T08:${String(i % 60).padStart(2, "0")}:00Z`, by: "Test" }));
-const check = (body: EntryBody, before: JobEntry[] = []) => checkEntry(plan, foldJob(before), before, body, NOW);
-const step = (id: string, confirmed: string[] = [], direction: "in" | "back" = "in"): EntryBody => ({
+const entries = logOf;
+const check = (command: Command, before: JobEntry[] = []) => refusalOf(jobOf(demoDocuments(), before), command, NOW);
+const step = (id: string, confirmed: string[] = [], direction: "in" | "back" = "in"): Command => ({
   kind: "strip.step",
   data: { step: id, direction, confirmed },
 });
-const result = (test: string, answer: "pass" | "nothing" | "impossible"): EntryBody => ({
+const result = (test: string, answer: "pass" | "nothing" | "impossible"): Command => ({
   kind: "prove.result",
   data: { test, answer, note: "" },
 });
 
-describe("checkEntry", () => {
+describe("the checks of the kinds", () => {
   it("lets through what the plan knows", () => {
-    const good: EntryBody[] = [
+    const good: Command[] = [
       { kind: "intake.baseline", data: { test: plan.baseline[0]?.id ?? "", result: "pass", note: "" } },
       { kind: "intake.wishes", data: { functions: ["phonePicture"] } },
       { kind: "fit.confirm", data: { choices: { soundPath: "carBluetooth" } } },
@@ -33,12 +32,12 @@ describe("checkEntry", () => {
       result("phonePicture/wireless", "pass"),
       step("cover"),
       { kind: "handover.point", data: { text: "x" } },
-      { kind: "handover.close", data: { openPoints: [] } },
+      { kind: "handover.close", data: {} },
     ];
     for (const body of good) expect([body.kind, check(body)]).toEqual([body.kind, null]);
   });
 
-  it.each<[EntryBody, RegExp]>([
+  it.each<[Command, RegExp]>([
     [{ kind: "intake.baseline", data: { test: "ghost", result: "pass", note: "" } }, /no baseline try “ghost”/],
     [{ kind: "fit.confirm", data: { choices: { colour: "red" } } }, /no choice “colour”/],
     [
@@ -81,15 +80,15 @@ describe("checkEntry", () => {
 
   it("takes an undo once", () => {
     const log = entries({ kind: "handover.point", data: { text: "x" } });
-    const undo: EntryBody = { kind: "undo", data: { entry: "e0" } };
+    const undo: Command = { kind: "undo", data: { entry: "e0" } };
     expect(check(undo, log)).toBeNull();
-    expect(check(undo, [...log, { ...undo, id: "u", at: "2026-01-05T09:00:00Z", by: "Test" }])).toMatch(
+    expect(check(undo, [...log, { ...undo, id: "u", at: "2026-01-05T09:00:00Z", by: "Test" } as JobEntry])).toMatch(
       /undone already/,
     );
   });
 
   it("does not let the car go while something fails that the law asks for", () => {
-    const close: EntryBody = { kind: "handover.close", data: { openPoints: [] } };
+    const close: Command = { kind: "handover.close", data: {} };
     expect(check(close, entries(result("rearView/factory", "nothing")))).toMatch(
       /Rear camera fails and the law asks for it/,
     );
@@ -118,7 +117,9 @@ describe("the hand-over report", () => {
       result("phonePicture/wired", "nothing"),
       result("motionLock/rolling", "impossible"),
     );
-    const text = handoverReport(plan, foldJob(log), NOW).openPoints.join("\n");
+    const text = handoverReport(plan, foldJob(log), NOW)
+      .openPoints.map((p) => p.text)
+      .join("\n");
     for (const wanted of [
       "Does not work: Phone picture",
       "14 of 16 tests were not done",
@@ -135,7 +136,7 @@ describe("the hand-over report", () => {
   it("has no open point when all is proven and closed", () => {
     const log = entries(
       ...plan.tests.map((t) => result(t.id, "pass")),
-      ...plan.connections.map((c): EntryBody => ({ kind: "connect.plug", data: { link: c.link, plugged: true } })),
+      ...plan.connections.map((c): Command => ({ kind: "connect.plug", data: { link: c.link, plugged: true } })),
     );
     expect(handoverReport(plan, foldJob(log), NOW).openPoints).toEqual([]);
   });

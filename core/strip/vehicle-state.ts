@@ -1,8 +1,8 @@
-/** How the car stands, and the small rituals that change it: brake, key, selector, battery. */
+/** How the car stands, and the small preparation steps that change it: brake, key, selector, battery. */
 import type { Side, StepNeeds, StripPlan } from "../model/profile";
 import type { KeyState, Selector } from "../model/types";
 
-export interface Stand {
+export interface VehicleState {
   battery: "connected" | "isolated";
   key: KeyState;
   selector: Selector;
@@ -10,9 +10,9 @@ export interface Stand {
 }
 
 /** As a car comes into the bay. */
-export const PARKED: Stand = { battery: "connected", key: "off", selector: "P", parkingBrake: false };
+export const PARKED: VehicleState = { battery: "connected", key: "off", selector: "P", parkingBrake: false };
 
-export interface Ritual {
+export interface PrepStep {
   id: string;
   title: string;
   detail: string;
@@ -20,17 +20,17 @@ export interface Ritual {
   tool?: string;
   side: Side;
   caution?: string;
-  sets: Partial<Stand>;
+  sets: Partial<VehicleState>;
 }
 
 const SHIFT_CAUTION = "On a slope without a parking brake the car rolls. Nobody in front of or behind the car.";
 
 /** Everything that changes how the car stands. The wording is generic; times are common practice. */
-function ritualList(plan: StripPlan): Ritual[] {
+function prepStepList(plan: StripPlan): PrepStep[] {
   const wait = plan.batteryWaitMin;
   const tab = plan.selectorRelease === "tab";
   const batterySide = plan.batterySide ?? "engineBay";
-  const out = (to: Selector, id: string, name: string): Ritual => ({
+  const out = (to: Selector, id: string, name: string): PrepStep => ({
     id,
     title: tab ? `Release tab down, selector to ${name}` : `Foot on the brake, selector to ${name}`,
     detail: "The next panel passes the lever only there.",
@@ -109,25 +109,25 @@ function ritualList(plan: StripPlan): Ritual[] {
   ];
 }
 
-const lists = new WeakMap<StripPlan, ReadonlyMap<string, Ritual>>();
+const lists = new WeakMap<StripPlan, ReadonlyMap<string, PrepStep>>();
 
-/** The rituals of a plan by identifier. */
-function rituals(plan: StripPlan): ReadonlyMap<string, Ritual> {
+/** The preparation steps of a plan by identifier. */
+function prepSteps(plan: StripPlan): ReadonlyMap<string, PrepStep> {
   let list = lists.get(plan);
   if (!list) {
-    list = new Map(ritualList(plan).map((r) => [r.id, r]));
+    list = new Map(prepStepList(plan).map((r) => [r.id, r]));
     lists.set(plan, list);
   }
   return list;
 }
 
-/** The ritual behind the identifier of a deed: `key-on.2` is the second time of `key-on`. */
-export function ritualOf(plan: StripPlan, deed: string): Ritual | undefined {
-  return rituals(plan).get(deed.replace(/\.\d+$/, ""));
+/** The preparation step behind the identifier of a event: `key-on.2` is the second time of `key-on`. */
+export function prepStepOf(plan: StripPlan, event: string): PrepStep | undefined {
+  return prepSteps(plan).get(event.replace(/\.\d+$/, ""));
 }
 
 /** True when a step may be done as the car stands. What a step does not ask for must be at rest. */
-export function allows(stand: Stand, needs: StepNeeds): boolean {
+export function allows(stand: VehicleState, needs: StepNeeds): boolean {
   return (
     stand.parkingBrake &&
     (needs.battery === undefined || stand.battery === needs.battery) &&
@@ -137,14 +137,14 @@ export function allows(stand: Stand, needs: StepNeeds): boolean {
   );
 }
 
-/** What has to be true before a ritual is possible. */
-function possible(plan: StripPlan, stand: Stand, ritual: Ritual): boolean {
-  switch (ritual.id) {
+/** What has to be true before a preparation step is possible. */
+function possible(plan: StripPlan, stand: VehicleState, prepStep: PrepStep): boolean {
+  switch (prepStep.id) {
     case "brake":
       return !stand.parkingBrake;
     case "key-on":
     case "key-accessory":
-      return stand.battery === "connected" && stand.key !== ritual.sets.key;
+      return stand.battery === "connected" && stand.key !== prepStep.sets.key;
     case "key-off":
       return stand.key !== "off" && stand.selector === "P";
     case "selector-in":
@@ -157,28 +157,28 @@ function possible(plan: StripPlan, stand: Stand, ritual: Ritual): boolean {
       const released =
         plan.selectorRelease === "tab" ||
         (stand.battery === "connected" && (stand.key === "on" || stand.key === "running"));
-      return stand.parkingBrake && released && stand.selector !== ritual.sets.selector;
+      return stand.parkingBrake && released && stand.selector !== prepStep.sets.selector;
     }
   }
 }
 
-/** The stand after some rituals. */
-export function afterRituals(stand: Stand, path: readonly Ritual[]): Stand {
+/** The stand after some preparation steps. */
+export function afterPrepSteps(stand: VehicleState, path: readonly PrepStep[]): VehicleState {
   return Object.assign({}, stand, ...path.map((r) => r.sets));
 }
 
 /** A goal in the space of stands: what the next step needs, and whether the battery must be on at the end. */
-export type StandGoal = StepNeeds & { connected?: boolean };
+export type VehicleStateGoal = StepNeeds & { connected?: boolean };
 
-function reached(stand: Stand, goal: StandGoal): boolean {
+function reached(stand: VehicleState, goal: VehicleStateGoal): boolean {
   return allows(stand, goal) && (!goal.connected || stand.battery === "connected");
 }
 
 /**
- * The quickest rituals from a stand to one in which a goal is met; null when no stand allows it. Shortest path over
- * the stands with the minutes of the rituals as length; among equals the order of the list decides.
+ * The quickest preparation steps from a stand to one in which a goal is met; null when no stand allows it. Shortest path over
+ * the stands with the minutes of the preparation steps as length; among equals the order of the list decides.
  */
-export function ritualsTo(plan: StripPlan, from: Stand, goal: StandGoal): Ritual[] | null {
+export function prepStepsTo(plan: StripPlan, from: VehicleState, goal: VehicleStateGoal): PrepStep[] | null {
   const known = pathCache(plan);
   const key = `${nameOf(from)}>${goal.battery ?? ""}/${goal.key ?? ""}/${goal.selector?.join() ?? ""}/${goal.connected ?? ""}`;
   const there = known.get(key);
@@ -188,9 +188,9 @@ export function ritualsTo(plan: StripPlan, from: Stand, goal: StandGoal): Ritual
   return path;
 }
 
-const caches = new WeakMap<StripPlan, Map<string, Ritual[] | null>>();
+const caches = new WeakMap<StripPlan, Map<string, PrepStep[] | null>>();
 
-function pathCache(plan: StripPlan): Map<string, Ritual[] | null> {
+function pathCache(plan: StripPlan): Map<string, PrepStep[] | null> {
   let cache = caches.get(plan);
   if (!cache) {
     cache = new Map();
@@ -199,8 +199,8 @@ function pathCache(plan: StripPlan): Map<string, Ritual[] | null> {
   return cache;
 }
 
-function shortest(plan: StripPlan, from: Stand, goal: StandGoal): Ritual[] | null {
-  const open: { stand: Stand; cost: number; path: Ritual[] }[] = [{ stand: from, cost: 0, path: [] }];
+function shortest(plan: StripPlan, from: VehicleState, goal: VehicleStateGoal): PrepStep[] | null {
+  const open: { stand: VehicleState; cost: number; path: PrepStep[] }[] = [{ stand: from, cost: 0, path: [] }];
   const closed = new Set<string>();
   while (open.length > 0) {
     let best = 0;
@@ -211,19 +211,19 @@ function shortest(plan: StripPlan, from: Stand, goal: StandGoal): Ritual[] | nul
     const name = nameOf(node.stand);
     if (closed.has(name)) continue;
     closed.add(name);
-    for (const ritual of rituals(plan).values()) {
-      if (!possible(plan, node.stand, ritual)) continue;
-      const waits = ritual.id === "battery-off" ? (plan.batteryWaitMin ?? 0) : 0;
+    for (const prepStep of prepSteps(plan).values()) {
+      if (!possible(plan, node.stand, prepStep)) continue;
+      const waits = prepStep.id === "battery-off" ? (plan.batteryWaitMin ?? 0) : 0;
       open.push({
-        stand: { ...node.stand, ...ritual.sets },
-        cost: node.cost + ritual.minutes + waits,
-        path: [...node.path, ritual],
+        stand: { ...node.stand, ...prepStep.sets },
+        cost: node.cost + prepStep.minutes + waits,
+        path: [...node.path, prepStep],
       });
     }
   }
   return null;
 }
 
-function nameOf(stand: Stand): string {
+function nameOf(stand: VehicleState): string {
   return `${stand.battery}/${stand.key}/${stand.selector}/${stand.parkingBrake}`;
 }

@@ -1,0 +1,38 @@
+import type { Outside } from "~/core/job/job";
+import type { DocumentPin } from "~/core/log/kinds/fit/kit";
+import type { KitProfile, VariantProfile } from "~/core/model/profile";
+import type { StoredFile } from "~/db/files";
+
+/**
+ * What a job knows of the shop around it. It only grows, by things that never change: a version of a document, a
+ * complete file. So jobs of different versions may share one.
+ */
+export class Shelf implements Outside {
+  private readonly documents = new Map<string, VariantProfile | KitProfile>();
+  private readonly files = new Map<string, StoredFile>();
+  private readonly wishes = new Map<string, string>();
+
+  constructor(readonly currency: string) {}
+
+  document(kind: "variant" | "kit", pin: DocumentPin) {
+    return this.documents.get(`${kind} ${pin.slug} ${pin.version}`) ?? null;
+  }
+
+  file = (id: string) => this.files.get(id) ?? null;
+
+  wish(id: string) {
+    return this.wishes.get(id) ?? null;
+  }
+
+  putDocument(profile: VariantProfile | KitProfile) {
+    this.documents.set(`${profile.document} ${profile.id} ${profile.version}`, profile);
+  }
+
+  putFile(file: StoredFile) {
+    this.files.set(file.id, file);
+  }
+
+  putWishes(wishes: readonly { id: string; name: string }[]) {
+    for (const w of wishes) this.wishes.set(w.id, w.name);
+  }
+}

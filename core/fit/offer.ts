@@ -1,0 +1,79 @@
+import type { DocumentPin } from "../log/kinds/fit/kit";
+import { type Choices, kitPartIds, resolveChoices } from "../model/compose";
+import { CoreError } from "../model/errors";
+import type { Minutes, VariantProfile } from "../model/profile";
+import { stripBase } from "../strip/base";
+import { wholeWay } from "../strip/view";
+import { readVersion } from "./firmware";
+import { type FitVerdict, type LedgerLine, ledger } from "./ledger";
+import { type Needs, needsOf } from "./needs";
+import { matingClash, offerVerdict, type Wish } from "./rank";
+import { type Documents, resolveFit } from "./resolve-fit";
+
+/** A kit with choices looked at closely, on the car of a job. */
+export interface Offer {
+  pin: DocumentPin;
+  title: string;
+  work: string;
+  maker: string;
+  choices: Choices;
+  verdict: FitVerdict;
+  lines: LedgerLine[];
+  needs: Needs;
+  box: string[];
+  missing: string[];
+  /** Minutes to open the car and to close it again. */
+  way: Minutes;
+}
+
+/** What of a job's state an offer depends on. */
+export interface OfferState {
+  wishes: readonly string[] | null;
+  car: { firmware: string };
+}
+
+/** Looks at one kit closely. An impossible one has a verdict and nothing else. */
+export function offerOf(documents: Documents, state: OfferState, asked: Choices, wishes: readonly Wish[]): Offer {
+  const { car, variant, kit } = documents;
+  const choices = resolveChoices(kit, asked);
+  const head = {
+    pin: { slug: kit.id, version: kit.version },
+    title: kit.title,
+    work: kit.work,
+    maker: kit.maker,
+    choices,
+    box: kit.box,
+  };
+  const nothing: Minutes = { low: 0, usual: 0, high: 0 };
+  const none = { lines: [], missing: [], way: nothing, needs: { lines: [], minutes: nothing, price: 0 } };
+  try {
+    const resolved = resolveFit(documents, choices, state.wishes);
+    const clash = matingClash(resolved.fitted, kit);
+    if (clash) return { ...head, ...none, verdict: { level: "impossible", text: clash } };
+    const lines = ledger(resolved.stock, resolved.fitted, resolved.settings, kitPartIds(kit));
+    const needs = needsOf(car, variant, kit, resolved.stock, choices, firmwareOf(state.car.firmware, variant));
+    const way = wholeWay({ ...stripBase(documents, resolved.stock, choices), measured: {} });
+    return {
+      ...head,
+      lines,
+      needs,
+      way: {
+        low: way.in.low + way.back.low,
+        usual: way.in.usual + way.back.usual,
+        high: way.in.high + way.back.high,
+      },
+      verdict: offerVerdict(lines, wishes, needs.lines),
+      missing: resolved.switches?.missing ?? [],
+    };
+  } catch (error) {
+    if (!(error instanceof CoreError)) throw error;
+    return { ...head, ...none, verdict: { level: "impossible", text: error.problem } };
+  }
+}
+
+/** Version of the radio's firmware as the car sheet's text gives it; the text itself when it cannot be read. */
+export function firmwareOf(text: string, variant: VariantProfile): string {
+  if (text.trim() === "") return "";
+  const known = (variant.firmware?.updates ?? []).flatMap((u) => [u.from, u.to]);
+  return readVersion(text, variant.firmware?.written ?? [], known) ?? text.trim();
+}

@@ -1,0 +1,65 @@
+import type { JobEntry } from "../log/entry";
+import { kindNamed } from "../log/fold";
+import { type Refusal, unknown } from "../log/kind";
+import { CoreError } from "../model/errors";
+import type { KitProfile, VariantProfile } from "../model/profile";
+import { Job, MissingDocument, type OpenedWith, type Outside, pinsOf } from "./job";
+
+/** A log that does not belong to the documents it came with. */
+export class ImportError extends CoreError {}
+
+/** Entries checked before others get their turn. */
+const PORTION = 5;
+
+/**
+ * The job that a log from elsewhere makes of its documents.
+ *
+ * Every entry goes through the check of its kind on the job as the entries before it left it, as if it were pressed
+ * now. What was written while the job had a kit or a radio that the file does not bring is taken as it is.
+ *
+ * @param others documents that the log names beside those of the job's end
+ * @throws {ImportError} naming the entry; {CoreError} when the documents cannot be planned
+ */
+export async function replay(
+  opened: OpenedWith,
+  entries: readonly JobEntry[],
+  currency: string,
+  others: readonly (VariantProfile | KitProfile)[] = [],
+): Promise<Job> {
+  const outside = outsideOf(opened, currency, others);
+  let job = new Job(opened, [], outside);
+  void job.plan;
+  for (const [i, entry] of entries.entries()) {
+    const refusal = check(job, entry);
+    if (refusal) throw new ImportError(`entries[${i}] (${entry.kind})`, refusal.problem, refusal.remedy);
+    job = job.with([entry]);
+    if (i % PORTION === 0) await new Promise((resolve) => setTimeout(resolve));
+  }
+  void job.plan;
+  return job;
+}
+
+function check(job: Job, entry: JobEntry): Refusal | null {
+  if (pinsOf([entry]).some(({ kind, pin }) => !job.outside.document(kind, pin))) return null;
+  try {
+    const facts = job.facts(entry.at);
+    // A step that was done cannot be warned of any more; it only has to be one of the plan.
+    const stepRefusal = (step: string) => (facts.step(step) === null ? unknown("step", step) : null);
+    return kindNamed(entry.kind).check({ ...facts, stepRefusal }, entry.data);
+  } catch (error) {
+    if (error instanceof MissingDocument) return null;
+    throw error;
+  }
+}
+
+/** Photos and bus files stay where the file came from. */
+function outsideOf(opened: OpenedWith, currency: string, others: readonly (VariantProfile | KitProfile)[]): Outside {
+  const brought = [opened.variant, opened.kit, ...others].filter((d) => d !== null);
+  return {
+    document: (kind, pin) =>
+      brought.find((d) => d.document === kind && d.id === pin.slug && d.version === pin.version) ?? null,
+    file: () => ({ name: "", what: "log" }),
+    wish: (id) => id,
+    currency,
+  };
+}

@@ -1,0 +1,147 @@
+import type { Finding } from "../connect/rules";
+import type { Documents } from "../fit/resolve-fit";
+import type { Command, EntryBody, JobEntry, JobState } from "../log/entry";
+import type { JobFacts } from "../log/facts";
+import { foldJob } from "../log/fold";
+import type { DocumentPin } from "../log/kinds/fit/kit";
+import { CoreError } from "../model/errors";
+import type { CarProfile, KitProfile, VariantProfile } from "../model/profile";
+import type { StripView } from "../strip/view";
+import { noKit, noVariant } from "./blank";
+import { type BoardLine, boardLine } from "./board-line";
+import { checkNow } from "./connect";
+import { factsOf } from "./facts";
+import { jobStripView, type NextAction, nextAction } from "./next";
+import { type JobPlan, planJob, planKey } from "./plan";
+
+/** A document that a job is pinned to is not in the library. */
+export class MissingDocument extends CoreError {}
+
+/** What a job asks of the shop around it; everything named in its entries or in a press is at hand. */
+export interface Outside {
+  document(kind: "variant" | "kit", pin: DocumentPin): VariantProfile | KitProfile | null;
+  /** A complete file of this job. */
+  file(id: string): { name: string; what: "log" | "dbc" | "photo" } | null;
+  /** Name of a function that some kit of the library gives. */
+  wish(id: string): string | null;
+  /** ISO 4217. */
+  currency: string;
+}
+
+/** The documents with which a job was opened; what was still to be found is null. */
+export interface OpenedWith {
+  car: CarProfile;
+  variant: VariantProfile | null;
+  kit: KitProfile | null;
+}
+
+/** Keeps plans by what they follow from. */
+export interface PlanStore {
+  plan(key: string, make: () => JobPlan): JobPlan;
+}
+
+/** A store for as long as somebody holds it: for one import, one demonstration, one test. */
+export function ownStore(): PlanStore {
+  const plans = new Map<string, JobPlan>();
+  return {
+    plan(key, make) {
+      const plan = plans.get(key) ?? make();
+      plans.set(key, plan);
+      return plan;
+    },
+  };
+}
+
+/** A job at one version of its log. Everything is computed when it is first asked for, and once. */
+export class Job {
+  private folded: JobState | null = null;
+  private planned: JobPlan | null = null;
+  private found: Finding[] | null = null;
+  private seen: { now: string; view: StripView } | null = null;
+
+  constructor(
+    readonly opened: OpenedWith,
+    readonly entries: readonly JobEntry[],
+    readonly outside: Outside,
+    private readonly store: PlanStore = ownStore(),
+  ) {}
+
+  get state(): JobState {
+    this.folded ??= foldJob(this.entries);
+    return this.folded;
+  }
+
+  /** @throws {MissingDocument} when the library does not have what the log names */
+  get documents(): Documents {
+    const { car } = this.opened;
+    const { variant, kit } = this.state;
+    const pinned = (kind: "variant" | "kit", pin: DocumentPin) => {
+      const found = this.outside.document(kind, pin);
+      if (found?.document === kind) return found;
+      throw new MissingDocument(
+        `${kind} “${pin.slug}”, version ${pin.version}`,
+        "the job is pinned to it and the library does not have it.",
+        "Import the document again, then load the page.",
+      );
+    };
+    return {
+      car,
+      variant: variant ? (pinned("variant", variant) as VariantProfile) : (this.opened.variant ?? noVariant(car)),
+      kit: kit ? (pinned("kit", kit) as KitProfile) : (this.opened.kit ?? noKit()),
+    };
+  }
+
+  /** @throws {CoreError} when the documents do not go together */
+  get plan(): JobPlan {
+    if (!this.planned) {
+      const { documents, state } = this;
+      this.planned = this.store.plan(planKey(documents, state), () => planJob(documents, state));
+    }
+    return this.planned;
+  }
+
+  /** What is wrong with the car as it is plugged now. */
+  get findings(): Finding[] {
+    this.found ??= checkNow(this.plan, this.state);
+    return this.found;
+  }
+
+  /** The strip view of a moment, ISO 8601, UTC. */
+  strip(now: string): StripView {
+    if (this.seen?.now !== now) this.seen = { now, view: jobStripView(this.plan, this.state, now) };
+    return this.seen.view;
+  }
+
+  next(now: string): NextAction {
+    return nextAction(this, now);
+  }
+
+  boardLine(now: string): BoardLine {
+    return boardLine(this, now);
+  }
+
+  /** What kinds of entries may ask, for something done at a moment. */
+  facts(at: string): JobFacts {
+    return factsOf(this, at);
+  }
+
+  /** The job after more entries. */
+  with(entries: readonly JobEntry[]): Job {
+    return new Job(this.opened, [...this.entries, ...entries], this.outside, this.store);
+  }
+}
+
+/** A document by kind and pin. */
+export interface NamedPin {
+  kind: "variant" | "kit";
+  pin: DocumentPin;
+}
+
+/** Documents that entries or commands name, so that they can be fetched before the job is asked. */
+export function pinsOf(bodies: readonly (EntryBody | Command)[]): NamedPin[] {
+  return bodies.flatMap((b): NamedPin[] => {
+    if (b.kind === "intake.variant") return [{ kind: "variant", pin: b.data.variant }];
+    if (b.kind === "fit.kit") return [{ kind: "kit", pin: b.data.kit }];
+    return [];
+  });
+}

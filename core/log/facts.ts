@@ -1,0 +1,107 @@
+import type { JobEntry, JobState } from "./entry";
+import type { Refusal } from "./kind";
+import type { DocumentPin } from "./kinds/fit/kit";
+import type { AddedStep, StripEdit } from "./strip-journal";
+
+/** Something of the plan that an entry names, as people call it. */
+export interface Named {
+  id: string;
+  name: string;
+}
+
+/** A choice of the kit with its options. */
+export interface NamedChoice extends Named {
+  options: readonly Named[];
+}
+
+/** A setting of the kit with the values it can have. */
+export interface SettingFact extends Named {
+  /** As it comes out of the box, and as it is to stand. */
+  delivered: string;
+  planned: string;
+}
+
+/** A connection of the plan. */
+export interface ConnectionFact extends Named {
+  /** Places its plug goes into, the planned one first. */
+  places: readonly string[];
+  reversible: boolean;
+  /** It waits for a fuse position to be taken. */
+  awaitsFeed: boolean;
+}
+
+/** A position of the fuse panel. */
+export interface PositionFact extends Named {
+  used: boolean;
+  /** Why it is never taken; null when it may be. */
+  forbidden: string | null;
+  /** Why the tester's answers do not yet allow it; null when they do. */
+  notYet: string | null;
+}
+
+/** What was offered to the customer, as the job computes it. */
+export interface OfferFact {
+  kit: DocumentPin;
+  title: string;
+  choices: Record<string, string>;
+  price: number;
+  currency: string;
+  /** The verdict and what the customer gives up, in sentences. */
+  terms: string[];
+}
+
+/**
+ * What a kind of entry may ask of the job it is written on. The log stands below everything that plans, checks and
+ * ranks; `core/job/facts.ts` answers.
+ */
+export interface JobFacts {
+  readonly state: JobState;
+  readonly entries: readonly JobEntry[];
+  /** When the thing was done, ISO 8601, UTC. */
+  readonly at: string;
+
+  /** The kit of the job; null while none is chosen. */
+  kit(): (DocumentPin & { title: string }) | null;
+  /** Options as they are chosen now. */
+  chosen(): Record<string, string>;
+  choice(id: string): NamedChoice | null;
+  offer(): OfferFact | null;
+  /** Title of a document of the library; null when it is not there. */
+  document(kind: "variant" | "kit", pin: DocumentPin): string | null;
+  /** Why a document does not go together with the car; null when it does. */
+  clash(kind: "variant" | "kit", pin: DocumentPin, choices: Record<string, string>): Refusal | null;
+  /** A function that a customer may wish for. */
+  wish(id: string): string | null;
+  /** A complete file of the job. */
+  file(id: string): { name: string; what: "log" | "dbc" | "photo" } | null;
+
+  baselineTry(id: string): string | null;
+  test(id: string): string | null;
+  /** Tests that fail now. */
+  failing(): readonly (Named & { law: boolean })[];
+  look(id: string): NamedChoice | null;
+  fault(id: string): { title: string; remedy: string } | null;
+
+  /** A step of the strip plan or a preparation step. */
+  step(id: string, direction?: "in" | "back"): string | null;
+  stepRefusal(step: string, direction: "in" | "back", confirmed: readonly string[]): Refusal | null;
+  /** Why an edit of the plan on the car cannot be followed. */
+  editRefusal(edit: StripEdit): Refusal | null;
+  gate(): "passed" | "passedOver" | "open";
+  addedStep(id: string): AddedStep | null;
+
+  connection(link: string): ConnectionFact | null;
+  /** Something to do beside the plugs. */
+  task(id: string): string | null;
+  /** A part of the kit that can lie elsewhere, with the place where it lies now. */
+  movable(part: string): (Named & { place: string }) | null;
+  places(): readonly string[];
+  position(id: string): PositionFact | null;
+
+  setting(id: string): SettingFact | null;
+  /** The switches of the bank as settings, with the values for on and off; null without a bank. */
+  bank(): { switches: readonly string[]; on: string; off: string } | null;
+
+  /** What is still open when the car leaves, computed and noted. */
+  openPoints(): string[];
+}

@@ -1,0 +1,74 @@
+/** All kinds of entries. A new one is its module, one line here, and its schema in `profiles/job.ts`. */
+import { file } from "./bus/file";
+import { powerCycle } from "./configure/power-cycle";
+import { set } from "./configure/set";
+import { switches } from "./configure/switches";
+import { feed } from "./connect/feed";
+import { feedTest } from "./connect/feed-test";
+import { place } from "./connect/place";
+import { plug } from "./connect/plug";
+import { reading } from "./connect/reading";
+import { tap } from "./connect/tap";
+import { task } from "./connect/task";
+import { confirm } from "./fit/confirm";
+import { kit } from "./fit/kit";
+import { signed } from "./fit/signed";
+import { close } from "./handover/close";
+import { point } from "./handover/point";
+import { reopen } from "./handover/reopen";
+import { baseline } from "./intake/baseline";
+import { car } from "./intake/car";
+import { variant } from "./intake/variant";
+import { wishes } from "./intake/wishes";
+import { check } from "./prove/check";
+import { repair } from "./prove/repair";
+import { result } from "./prove/result";
+import { add } from "./strip/add";
+import { count } from "./strip/count";
+import { gate } from "./strip/gate";
+import { maintainer } from "./strip/maintainer";
+import { note } from "./strip/note";
+import { skip } from "./strip/skip";
+import { small } from "./strip/small";
+import { split } from "./strip/split";
+import { step } from "./strip/step";
+import { want } from "./strip/want";
+import { undo } from "./undo";
+
+export const KINDS = {
+  "intake.car": car,
+  "intake.baseline": baseline,
+  "intake.wishes": wishes,
+  "intake.variant": variant,
+  "fit.kit": kit,
+  "fit.confirm": confirm,
+  "fit.signed": signed,
+  "strip.step": step,
+  "strip.skip": skip,
+  "strip.add": add,
+  "strip.want": want,
+  "strip.split": split,
+  "strip.note": note,
+  "strip.count": count,
+  "strip.small": small,
+  "strip.gate": gate,
+  "strip.maintainer": maintainer,
+  "connect.plug": plug,
+  "connect.place": place,
+  "connect.task": task,
+  "connect.feedTest": feedTest,
+  "connect.feed": feed,
+  "connect.tap": tap,
+  "connect.reading": reading,
+  "configure.switches": switches,
+  "configure.set": set,
+  "configure.powerCycle": powerCycle,
+  "bus.file": file,
+  "prove.result": result,
+  "prove.check": check,
+  "prove.repair": repair,
+  "handover.point": point,
+  "handover.close": close,
+  "handover.reopen": reopen,
+  undo,
+} as const;

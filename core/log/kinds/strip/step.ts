@@ -1,0 +1,35 @@
+import { asAsked, type Kind } from "../../kind";
+import type { StripSlice } from "../../strip-journal";
+
+interface StepData {
+  step: string;
+  direction: "in" | "back";
+  /** Hazards that the person made sure of. */
+  confirmed: string[];
+}
+
+export const step: Kind<
+  "strip.step",
+  StepData,
+  StripSlice<"stepEvents" | "confirmed">,
+  StepData,
+  StripSlice<"stepEvents" | "confirmed" | "counts">
+> = {
+  kind: "strip.step",
+  empty: () => ({ strip: { stepEvents: [], confirmed: new Map() } }),
+  /** The same step twice in the same direction is a double tap: it was done once. */
+  fold({ strip }, { data, at, by, entry }) {
+    const last = strip.stepEvents.findLast((e) => e.step === data.step);
+    if (last?.direction === data.direction || (!last && data.direction === "back")) return;
+    strip.stepEvents.push({ step: data.step, direction: data.direction, at, by, entry });
+    // Off and on again: what was counted belongs to the time before.
+    if (last && data.direction === "in")
+      for (const key of [...strip.counts.keys()]) if (key.startsWith(`${data.step}/`)) strip.counts.delete(key);
+    if (data.confirmed.length > 0) strip.confirmed.set(data.step, data.confirmed);
+  },
+  check: (job, { step, direction, confirmed }) => job.stepRefusal(step, direction, confirmed),
+  write: asAsked,
+  words: ({ step, direction, confirmed }, job) =>
+    `${job.step(step, direction) ?? "A step that is no longer in the plan"}: done${confirmed.length > 0 ? ", hazard confirmed" : ""}`,
+  upgrade: [],
+};

@@ -1,0 +1,110 @@
+/** Two server processes on one database: what one decides the other knows, and of two contradicting presses one counts. */
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { endProcess, freePortFrom, run } from "../../cli/common.mjs";
+import { startMariadb } from "../../cli/mariadb.mjs";
+import { serving, startServer } from "../../cli/serve.mjs";
+import { newId } from "../../db/ids";
+import { DEMO_PASSWORD } from "../../demo/people";
+
+const ROUNDS = 50;
+let mariadb: Awaited<ReturnType<typeof startMariadb>>;
+const servers: { pid: number }[] = [];
+const origins: string[] = [];
+let technician: string;
+let counter: string;
+let job: string;
+
+beforeAll(async () => {
+  mariadb = await startMariadb("test-two", await freePortFrom(33640));
+  const env = { ...mariadb.env("iteron_demo"), ITERON_DEMO: "1", NODE_ENV: "production", HOST: "127.0.0.1" };
+  await run(process.execPath, ["--import", "tsx", "cli/prepare.ts", "--demo", "--reset"], { env });
+  for (const from of [5090, 5110]) {
+    const port = await freePortFrom(from);
+    servers.push(startServer({ ...env, PORT: String(port) }));
+    origins.push(`http://127.0.0.1:${port}`);
+    await serving(port);
+  }
+  technician = await signIn("technician@skerry.example");
+  counter = await signIn("counter@skerry.example");
+  const board = await (await get(0, "/board")).text();
+  const jobs = [...board.matchAll(/href="\/jobs\/([0-9a-f-]{36})"[\s\S]*?font-medium">([^<]+)</g)];
+  job = jobs.find((m) => m[2]?.includes("car 7"))?.[1] ?? "";
+});
+afterAll(async () => {
+  for (const server of servers) await endProcess(server.pid, "build/server/index.js");
+  await mariadb.stop();
+});
+
+const get = (server: number, path: string) => fetch(origins[server] + path, { headers: { cookie: technician } });
+async function signIn(email: string): Promise<string> {
+  const origin = origins[0] ?? "";
+  const answer = await fetch(`${origin}/sign-in`, {
+    method: "POST",
+    body: new URLSearchParams({ email, password: DEMO_PASSWORD }),
+    headers: { origin },
+    redirect: "manual",
+  });
+  return /iteron_session=[^;]+/.exec(answer.headers.get("set-cookie") ?? "")?.[0] ?? "";
+}
+async function press(server: number, body: unknown, cookie = technician) {
+  const origin = origins[server] ?? "";
+  const answer = await fetch(`${origin}/jobs/${job}/log`, {
+    method: "POST",
+    body: new URLSearchParams({ entry: newId(), body: JSON.stringify(body) }),
+    headers: { cookie, origin },
+  });
+  return { status: answer.status, text: await answer.text() };
+}
+interface Exported {
+  entries: { kind: string; data: { test?: string; answer?: string } }[];
+}
+const entriesNow = async (server: number) =>
+  ((await (await get(server, `/jobs/${job}/export.json`)).json()) as Exported).entries;
+
+describe("two contradicting presses at the same moment, through two servers", () => {
+  it(`closing, and a failure of what the law asks for: exactly one is taken, ${ROUNDS} times`, async () => {
+    const law = "rearView/factory";
+    const outcomes: string[] = [];
+    for (let round = 0; round < ROUNDS; round++) {
+      const result = (answer: string) => ({ kind: "prove.result", data: { test: law, answer, note: "" } });
+      await press(round % 2, result("pass"));
+      const [closed, failed] = await Promise.all([
+        press(round % 2, { kind: "handover.close", data: {} }),
+        press((round + 1) % 2, result("nothing"), counter),
+      ]);
+      outcomes.push(`${closed.status} ${failed.status}`);
+      if (closed.status === 200) {
+        expect(failed).toMatchObject({ status: 409, text: expect.stringContaining("closed") });
+        const reopened = await press(0, { kind: "handover.reopen", data: { reason: "next round" } });
+        expect(reopened.status).toBe(200);
+      } else expect(closed).toMatchObject({ status: 422, text: expect.stringContaining("the law asks for it") });
+    }
+    const taken = outcomes.map((o) => o.split(" ").filter((s) => s === "200").length);
+    expect(taken).toEqual(Array(ROUNDS).fill(1));
+    // Never closed while the last answer before it was a failure.
+    let last = "";
+    for (const e of await entriesNow(1)) {
+      if (e.kind === "prove.result" && e.data.test === law) last = e.data.answer ?? "";
+      if (e.kind === "handover.close") expect(last).toBe("pass");
+    }
+  });
+
+  it("says to the slower one what the other person did", async () => {
+    const answers: string[] = [];
+    for (let round = 0; round < 20 && !answers.some((a) => a.includes("was quicker")); round++) {
+      const point = { kind: "handover.point", data: { text: `Rattle ${round}` } };
+      const both = await Promise.all([press(0, point), press(1, point, counter)]);
+      expect(both.map((b) => b.status).sort()).toEqual([200, 422]);
+      answers.push(...both.map((b) => b.text));
+    }
+    expect(answers.find((a) => a.includes("was quicker"))).toMatch(/Noted for the customer: Rattle \d+/);
+  });
+
+  it("what one has written the other shows at once", async () => {
+    for (let i = 0; i < 5; i++) {
+      await press(i % 2, { kind: "handover.point", data: { text: `Seen by the other ${i}` } });
+      expect(await (await get((i + 1) % 2, `/jobs/${job}/handover`)).text()).toContain(`Seen by the other ${i}`);
+    }
+    expect(await entriesNow(0)).toEqual(await entriesNow(1));
+  });
+});

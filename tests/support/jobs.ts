@@ -1,0 +1,41 @@
+/** Jobs and logs for tests. */
+
+import { decide } from "../../core/job/decide";
+import { Job, type OpenedWith, type Outside, ownStore } from "../../core/job/job";
+import type { Command, JobEntry } from "../../core/log/entry";
+import { shippedLibrary } from "../../profiles/library";
+
+const START = Date.parse("2026-01-05T08:00:00Z");
+
+/**
+ * Commands as entries, a minute apart, without any check. What the job would compute is left out, so they are for
+ * folding and planning only.
+ */
+export function logOf(...commands: Command[]): JobEntry[] {
+  return commands.map(
+    (c, i) => ({ ...c, id: `e${i}`, at: new Date(START + i * 60_000).toISOString(), by: "Test" }) as JobEntry,
+  );
+}
+
+/** The shipped library in any version, every file, every wish. */
+const GENEROUS: Outside = {
+  document(kind, { slug }) {
+    const found = shippedLibrary().find((p) => p.id === slug && p.document === kind);
+    return found && found.document !== "car" ? found : null;
+  },
+  file: (id) => ({ name: id, what: "log" }),
+  wish: (id) => id,
+  currency: "EUR",
+};
+
+const STORE = ownStore();
+
+export function jobOf(opened: OpenedWith, entries: readonly JobEntry[] = [], outside: Outside = GENEROUS): Job {
+  return new Job(opened, entries, outside, STORE);
+}
+
+/** What speaks against a command on a job, in words; null when it would be written. */
+export function refusalOf(job: Job, command: Command, at: string): string | null {
+  const decision = decide(job, [{ id: "asked", command, at }], "Test");
+  return decision.kind === "refused" ? `${decision.refusal.problem} ${decision.refusal.remedy}` : null;
+}
