@@ -4,6 +4,7 @@ import { createReadableStreamFromReadable } from "@react-router/node";
 import { isbot } from "isbot";
 import { renderToPipeableStream } from "react-dom/server";
 import { type EntryContext, isRouteErrorResponse, ServerRouter } from "react-router";
+import { cacheReport } from "~/db/cache";
 import { NonceContext } from "./lib/nonce";
 import { log } from "./server/log.server";
 
@@ -34,6 +35,9 @@ export default function handleRequest(request: Request, status: number, headers:
     setTimeout(abort, RENDER_TIMEOUT_MS).unref();
   });
 }
+
+/** How well the cache of this process serves, now and then in its log. */
+setInterval(() => log.info(cacheReport(), "cache"), 10 * 60_000).unref();
 
 export const streamTimeout = RENDER_TIMEOUT_MS;
 

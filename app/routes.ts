@@ -41,6 +41,7 @@ export default [
       route("compare", "routes/jobs/compare.tsx"),
       route("offer.pdf", "routes/jobs/offer.ts"),
       route("version", "routes/jobs/version.ts"),
+      route("events", "routes/jobs/events.ts"),
       route("snapshot.json", "routes/jobs/snapshot.ts"),
       route("connections.csv", "routes/jobs/connections.ts"),
       route("labels.pdf", "routes/jobs/labels.ts"),

@@ -36,6 +36,7 @@ export async function startMariadb(name, wantedPort) {
   await answering(port, child, log);
   return {
     pid: child.pid,
+    child,
     port,
     env: (database) => environment(port, secret, database),
     stop: () => endProcess(child.pid, data, 60_000),

@@ -3,6 +3,7 @@ import { dirname, join } from "node:path";
 import { fileURLToPath } from "node:url";
 import mysql from "mysql2/promise";
 import { connectionFromEnvironment, Database } from "../db/database";
+import { purgeLeftovers } from "../db/files";
 import { migrate } from "../db/migrate";
 import { DEMO_ACCOUNTS, DEMO_PASSWORD } from "../demo/people";
 import { loadDemo } from "../demo/scenario";
@@ -18,11 +19,12 @@ if (flags.has("--reset")) {
   await connection.end();
 }
 await migrate(options, folder);
+const db = new Database(options);
+await purgeLeftovers(db);
 
 if (flags.has("--demo")) {
-  const db = new Database(options);
   await loadDemo(db);
-  await db.close();
   console.log("Demonstration sign-in (on this machine only):");
   for (const a of DEMO_ACCOUNTS) console.log(`  ${a.role.padEnd(11)} ${a.email}   password ${DEMO_PASSWORD}`);
 }
+await db.close();

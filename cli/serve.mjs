@@ -1,13 +1,16 @@
 import { spawn } from "node:child_process";
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { closeSync, existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { endProcess, isOurs, paths, portFree, root, run, say, sleep, Trouble } from "./common.mjs";
 import { startMariadb } from "./mariadb.mjs";
+import { supervised } from "./supervise.mjs";
 
 const PORT = Number(process.env.ITERON_PORT ?? 4870);
 const DB_PORT = Number(process.env.ITERON_DB_PORT ?? 33470);
 const CLI_MARK = "cli/main.mjs";
 const SERVER_MARK = "build/server/index.js";
+/** The server ends what is under way within two seconds by itself. */
+const SERVER_PATIENCE_MS = 2500;
 
 export async function start() {
   await serve({ database: "iteron", demo: false });
@@ -47,8 +50,12 @@ async function serve({ database, demo: demoMode, reset }) {
       throw new Trouble(
         `Port ${PORT} is taken by another program. Choose another one: ITERON_PORT=${PORT + 1} ./iteron ${demoMode ? "demo" : "start"}`,
       );
-    const db = await startMariadb("main", DB_PORT);
-    stopping.push(db.stop);
+    const keep = (name, start) => supervised(name, start, { stopping, giveUp });
+    const db = await keep("The database", async () => {
+      const started = await startMariadb("main", DB_PORT);
+      writeLock({ database: started.pid, databaseMark: started.mark });
+      return { child: started.child, stop: started.stop, started };
+    });
     const env = {
       ...db.env(database),
       ITERON_DEMO: demoMode ? "1" : "",
@@ -56,18 +63,15 @@ async function serve({ database, demo: demoMode, reset }) {
       HOST: "127.0.0.1",
       PORT: String(PORT),
     };
-    writeLock({ database: db.pid, databaseMark: db.mark });
     const { output } = await run(
       process.execPath,
       ["--import", "tsx", "cli/prepare.ts", ...(demoMode ? ["--demo"] : []), ...(reset ? ["--reset"] : [])],
       { env },
     );
-    const server = startServer(env);
-    stopping.push(() => endProcess(server.pid, SERVER_MARK));
-    writeLock({ server: server.pid });
-    server.once("exit", (code) => {
-      if (!ending) console.error(`The server ended by itself (${code}). See .iteron/server.log.`);
-      void end(1);
+    await keep("The server", async () => {
+      const child = startServer(env);
+      writeLock({ server: child.pid });
+      return { child, stop: () => endProcess(child.pid, SERVER_MARK, SERVER_PATIENCE_MS), started: child };
     });
     await serving(PORT);
     announce(output.trim(), demoMode);
@@ -78,19 +82,22 @@ async function serve({ database, demo: demoMode, reset }) {
   }
 }
 
-/** Starts the production build on loopback; output goes to .iteron/server.log. */
+function giveUp(message) {
+  console.error(`${message} See the logs in .iteron/; everything is stopped.`);
+  process.kill(process.pid, "SIGTERM");
+}
+
+/** Starts the production build on loopback, one process a core; what it says is added to .iteron/server.log. */
 export function startServer(env) {
   mkdirSync(paths.state, { recursive: true });
-  const bin = join(root, "node_modules", "@react-router", "serve", "bin.js");
-  const child = spawn(process.execPath, [bin, "./build/server/index.js"], {
+  const log = openSync(join(paths.state, "server.log"), "a");
+  const child = spawn(process.execPath, ["cli/cluster.mjs", "./build/server/index.js"], {
     cwd: root,
     env: { ...process.env, ...env },
-    stdio: ["ignore", "pipe", "pipe"],
+    stdio: ["ignore", log, log],
     detached: true,
   });
-  const log = join(paths.state, "server.log");
-  writeFileSync(log, "");
-  for (const stream of [child.stdout, child.stderr]) stream.on("data", (d) => writeFileSync(log, d, { flag: "a" }));
+  closeSync(log);
   return child;
 }
 

@@ -4,10 +4,10 @@ import type { HandsSnapshot } from "~/app/server/hands.server";
 import type { JobEntry } from "~/core/log/entry";
 import { journalOf } from "~/core/strip/learn";
 import { stripView } from "~/core/strip/view";
+import { watchVersion } from "./job-version";
 import { keepPage } from "./kept-pages";
 import { type Outbox, useOutbox } from "./outbox";
 
-const POLL_MS = 1000;
 const CLOCK_MS = 5000;
 
 /**
@@ -39,11 +39,9 @@ export function useHands(loaded: HandsSnapshot) {
       .then((kept) => take(kept && kept.version > loaded.version ? kept : loaded))
       .catch(() => {});
     const clock = setInterval(() => setNow(new Date().toISOString()), CLOCK_MS);
-    const poll = setInterval(async () => {
-      if (document.hidden || !navigator.onLine) return;
+    const unwatch = watchVersion(job, async (now) => {
+      if (now === version.current || !navigator.onLine) return;
       try {
-        const answer = await fetch(`/jobs/${job}/version`);
-        if (!answer.ok || Number(await answer.text()) === version.current) return;
         const next = await fetch(`/jobs/${job}/snapshot.json`);
         if (!next.ok) return;
         const fresh = (await next.json()) as HandsSnapshot;
@@ -53,10 +51,10 @@ export function useHands(loaded: HandsSnapshot) {
       } catch {
         // Without connection there is nothing newer.
       }
-    }, POLL_MS);
+    });
     return () => {
       clearInterval(clock);
-      clearInterval(poll);
+      unwatch();
     };
   }, [job, take, loaded]);
 

@@ -5,6 +5,7 @@ import { z } from "zod";
 import { Button, Field } from "~/app/components/controls";
 import { Wordmark } from "~/app/components/wordmark";
 import { database, demoMode } from "~/app/server/db.server";
+import { readForm } from "~/app/server/form.server";
 import { sessionCookie } from "~/app/server/session.server";
 import { createAccount, createShop, isEmpty, signIn } from "~/db/accounts";
 import { newId } from "~/db/ids";
@@ -36,7 +37,7 @@ export async function loader() {
 
 export async function action({ request }: Route.ActionArgs) {
   await onlyWhileEmpty();
-  const submission = parseWithZod(await request.formData(), { schema });
+  const submission = parseWithZod(await readForm(request), { schema });
   if (submission.status !== "success") return data(submission.reply(), { status: 400 });
   const { shop, currency, name, email, password } = submission.value;
   const db = database();
@@ -47,7 +48,10 @@ export async function action({ request }: Route.ActionArgs) {
     for (const profile of shippedLibrary()) await saveProfile(sql, shopId, profile, "Shipped library");
   });
   const result = await signIn(db, email, password, demoMode());
-  return redirect("/board", result.ok ? { headers: { "Set-Cookie": sessionCookie(result.token) } } : undefined);
+  return redirect(
+    "/board",
+    result.ok ? { headers: { "Set-Cookie": await sessionCookie(request, result.token) } } : undefined,
+  );
 }
 
 export default function Setup({ actionData }: Route.ComponentProps) {

@@ -8,6 +8,7 @@ import { Notice } from "~/app/components/marks";
 import { Wordmark } from "~/app/components/wordmark";
 import { forgetPages } from "~/app/lib/kept-pages";
 import { database, demoMode } from "~/app/server/db.server";
+import { readForm } from "~/app/server/form.server";
 import { sessionCookie } from "~/app/server/session.server";
 import { isEmpty, signIn } from "~/db/accounts";
 import { DEMO_ACCOUNTS, DEMO_PASSWORD } from "~/demo/people";
@@ -24,7 +25,7 @@ export async function loader() {
 }
 
 export async function action({ request }: Route.ActionArgs) {
-  const submission = parseWithZod(await request.formData(), { schema });
+  const submission = parseWithZod(await readForm(request), { schema });
   if (submission.status !== "success") return data(submission.reply(), { status: 400 });
   const { email, password } = submission.value;
   const result = await signIn(database(), email, password, demoMode());
@@ -38,7 +39,7 @@ export async function action({ request }: Route.ActionArgs) {
     });
   }
   return redirect(safeTarget(new URL(request.url).searchParams.get("to")), {
-    headers: { "Set-Cookie": sessionCookie(result.token) },
+    headers: { "Set-Cookie": await sessionCookie(request, result.token) },
   });
 }
 

@@ -5,9 +5,9 @@ import { signOut } from "~/db/accounts";
 import type { Route } from "./+types/sign-out";
 
 export async function action({ request }: Route.ActionArgs) {
-  const token = sessionToken(request);
+  const token = await sessionToken(request);
   if (token) await signOut(database(), token);
-  return redirect("/sign-in", { headers: { "Set-Cookie": endedCookie() } });
+  return redirect("/sign-in", { headers: { "Set-Cookie": await endedCookie(request) } });
 }
 
 export function loader() {

@@ -1,6 +1,7 @@
 import { data } from "react-router";
 import { z } from "zod";
 import { database } from "~/app/server/db.server";
+import { readForm } from "~/app/server/form.server";
 import { person, requireRole, WRITERS } from "~/app/server/session.server";
 import { countStock } from "~/db/stock";
 import type { Route } from "./+types/stock";
@@ -19,7 +20,7 @@ const schema = z.object({
 export async function action({ request, context }: Route.ActionArgs) {
   const account = person(context);
   requireRole(account, WRITERS);
-  const parsed = schema.safeParse(Object.fromEntries(await request.formData()));
+  const parsed = schema.safeParse(Object.fromEntries(await readForm(request)));
   if (!parsed.success)
     return data(
       { ok: false as const, message: "Write how much there is as a number, like 12 or 3,5." },

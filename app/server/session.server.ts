@@ -1,9 +1,21 @@
-import { createContext, data, type MiddlewareFunction, type RouterContextProvider, redirect } from "react-router";
+import {
+  createContext,
+  createCookie,
+  data,
+  type MiddlewareFunction,
+  type RouterContextProvider,
+  redirect,
+} from "react-router";
 import { type Account, accountOf, type Role } from "~/db/accounts";
 import { database, demoMode } from "./db.server";
 
-const COOKIE = "iteron_session";
 const COOKIE_HOURS = 14;
+const cookie = createCookie("iteron_session", {
+  path: "/",
+  httpOnly: true,
+  sameSite: "lax",
+  maxAge: COOKIE_HOURS * 3600,
+});
 
 const accountContext = createContext<Account | null>(null);
 
@@ -28,7 +40,7 @@ export const WRITERS: readonly Role[] = ["technician", "lead", "counter"];
 
 /** Every route of the shop: only with a session, and changes only from roles that may write. */
 export const signedIn: MiddlewareFunction<Response> = async ({ request, context }, next) => {
-  const token = sessionToken(request);
+  const token = await sessionToken(request);
   const account = token ? await accountOf(database(), token, demoMode()) : null;
   if (!account) {
     if (request.method !== "GET")
@@ -52,15 +64,21 @@ export const sameOrigin: MiddlewareFunction<Response> = async ({ request }, next
   return next();
 };
 
-export function sessionToken(request: Request): string | null {
-  const found = /(?:^|;\s*)iteron_session=([A-Za-z0-9_-]{20,})/.exec(request.headers.get("cookie") ?? "");
-  return found?.[1] ?? null;
+export async function sessionToken(request: Request): Promise<string | null> {
+  const value: unknown = await cookie.parse(request.headers.get("cookie"));
+  return typeof value === "string" && value.length >= 20 ? value : null;
 }
 
-export function sessionCookie(token: string): string {
-  return `${COOKIE}=${token}; Path=/; HttpOnly; SameSite=Lax; Max-Age=${COOKIE_HOURS * 3600}`;
+/** The cookie of a new session; it travels over TLS only, but for a server on this machine. */
+export function sessionCookie(request: Request, token: string): Promise<string> {
+  return cookie.serialize(token, { secure: !isLoopback(request) });
 }
 
-export function endedCookie(): string {
-  return `${COOKIE}=; Path=/; HttpOnly; SameSite=Lax; Max-Age=0`;
+export function endedCookie(request: Request): Promise<string> {
+  return cookie.serialize("", { secure: !isLoopback(request), maxAge: 0 });
+}
+
+function isLoopback(request: Request): boolean {
+  const { hostname } = new URL(request.url);
+  return hostname === "localhost" || hostname === "[::1]" || hostname.startsWith("127.");
 }

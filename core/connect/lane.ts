@@ -84,7 +84,7 @@ function wholeWay(evaluation: Evaluation, ref: ContactRef, depth = 0): Hop[] {
   const { sources, partOf } = evaluation.compiled;
   const source = sources.find((s) => s.id === origin);
   const part = source && partOf.get(source.part);
-  const trigger = part && source.condition && triggerOf(part, source.condition);
+  const trigger = part && source.guard && triggerOf(part, source.guard.condition);
   if (!trigger || depth > 4 || hops.length === 0) return hops;
   return [...wholeWay(evaluation, `${part.id}.${trigger}`, depth + 1), ...hops];
 }
@@ -94,7 +94,8 @@ function wholeWay(evaluation: Evaluation, ref: ContactRef, depth = 0): Hop[] {
  * expected. Used where the function does not work even as planned.
  */
 function possibleWay(evaluation: Evaluation, ref: ContactRef, where: Attributes): Hop[] {
-  const { indexOf, entering, edges, sources, sourcesAt, contacts } = evaluation.compiled;
+  const { compiled } = evaluation;
+  const { indexOf, sources, contacts } = compiled;
   const sink = indexOf.get(ref);
   if (sink === undefined) return [];
   const hopAt = (node: number, by: string, via: Hop["via"]): Hop => ({
@@ -106,11 +107,13 @@ function possibleWay(evaluation: Evaluation, ref: ContactRef, where: Attributes)
   const queue: { node: number; where: Attributes; way: Hop[] }[] = [{ node: 2 * sink, where, way: [] }];
   const seen = new Set([2 * sink]);
   for (const { node, where: wanted, way } of queue) {
-    const source = (sourcesAt[node] ?? []).map((s) => sources[s]).find((s) => s && matches(s.attributes, wanted));
+    const source = compiled
+      .sourcesAt(node)
+      .map((s) => sources[s])
+      .find((s) => s && matches(s.attributes, wanted));
     if (source) return [hopAt(node, source.part, "source"), ...way];
-    for (const e of entering[node] ?? []) {
-      const edge = edges[e];
-      if (!edge || seen.has(edge.from)) continue;
+    for (const edge of compiled.edgesInto(node)) {
+      if (seen.has(edge.from)) continue;
       const set = edge.set ?? {};
       if (Object.keys(set).some((k) => k in wanted && wanted[k] !== set[k])) continue;
       seen.add(edge.from);

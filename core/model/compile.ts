@@ -1,354 +1,189 @@
-import { busPair, compileCondition, dependsOn, type Guard } from "./condition";
 import { ModelError } from "./errors";
-import { layerOf } from "./kinds";
-import { matedContacts } from "./mating";
-import { signalKey } from "./signal";
-import type { Attributes, Condition, Contact, ContactRef, Disturbance, Part, Port, System } from "./types";
+import { compareEdges, type Edge, type Graph, graphOf, linkEdges } from "./graph";
+import type { Disturbance, System } from "./types";
 
-/** A directed step a signal can take. Nodes are contact sides: 2·contact is *in*, 2·contact + 1 is *out*. */
-export interface Edge {
-  from: number;
-  to: number;
-  kind: "link" | "join" | "route" | "inside";
-  /** Part or link that makes the step. */
-  owner: string;
-  guard: Guard | null;
-  condition?: Condition;
-  /** Non-empty when the step is broken: why. */
-  blocked: string;
-  set?: Attributes;
-  settleMs: number;
-}
+export type { CompiledSource, Edge } from "./graph";
 
-export interface CompiledSource {
-  id: string;
-  /** Identity of the signal it sends. */
-  key: string;
-  part: string;
-  to: number;
-  attributes: Attributes;
-  guard: Guard | null;
-  condition?: Condition;
-  settleMs: number;
-}
-
-export interface CompiledContact {
-  ref: ContactRef;
-  part: Part;
-  port: Port;
-  contact: Contact;
-  layer: number;
-}
-
-/** A system made ready for evaluation: integers, adjacency and guards instead of names. */
-export interface CompiledSystem {
-  system: System;
-  disturbance: Disturbance;
-  contacts: CompiledContact[];
-  indexOf: ReadonlyMap<ContactRef, number>;
-  partOf: ReadonlyMap<string, Part>;
-  edges: Edge[];
-  /** Edge numbers leaving each node. */
-  leaving: number[][];
-  /** Edge numbers entering each node. */
-  entering: number[][];
-  sources: CompiledSource[];
-  /** Per node: edges whose guard may open when something arrives there. */
-  edgeWatchers: number[][];
-  sourceWatchers: number[][];
-  /** Source numbers that start at each node. */
-  sourcesAt: number[][];
-  /** Layer of the end of each edge: the layer in which it is evaluated. */
-  edgeLayer: Uint8Array;
-  /** By layer: edges that start on an earlier layer and so may have signals waiting when the layer begins. */
-  edgesFromEarlier: number[][];
-  sourcesByLayer: number[][];
-}
+/** State of a step under a disturbance: whole, broken with a reason, or not there at all. */
+const WHOLE = 0;
+const BROKEN = 1;
+const GONE = 2;
+/** Its part does nothing. */
+const DEAD = 3;
 
 /**
- * Compiles a system under a disturbance.
- *
- * Broken links and joins stay in the graph as blocked edges, so that an explanation can name them.
- * The result does not depend on the order of parts, ports, links or routes in the data.
- *
- * @throws {ModelError} for references to nothing, ends of a link without common contacts,
- * conditions on a later layer or negated conditions on their own layer.
+ * A system under a disturbance: its graph, compiled once, with what is open, exchanged, turned, dead, set or assumed
+ * laid over it. Broken steps stay, so that an explanation can name them.
  */
+export class CompiledSystem {
+  /** By edge; null when every step is whole. */
+  readonly state: Uint8Array | null = null;
+  /** Whole steps that the graph does not have: plugs in another place or turned over. */
+  readonly extra: readonly Edge[] = [];
+  /** Numbers of dead sources. */
+  readonly deadSources: ReadonlySet<number> = new Set();
+  private readonly reasons = new Map<number, string>();
+  private readonly extraFrom = new Map<number, Edge[]>();
+  private readonly extraTo = new Map<number, Edge[]>();
+
+  /** @throws {ModelError} when an exchange names a link that is not there, or a plug that fits nowhere */
+  constructor(
+    readonly graph: Graph,
+    readonly disturbance: Disturbance,
+  ) {
+    const { openLinks, openJoins, deadParts, reversedLinks, exchangedLinks } = disturbance;
+    const touched = openLinks || openJoins || deadParts || reversedLinks?.length || exchangedLinks?.length;
+    if (!touched) return;
+    const state = new Uint8Array(graph.edges.length);
+    this.state = state;
+    const moved = movedLinks(graph.system, disturbance);
+    this.layExtra(moved, state);
+    this.extra = [...this.extraFrom.values()].flat();
+    for (const [link, reason] of Object.entries(openLinks ?? {}))
+      if (reason) for (const e of graph.edgesOfLink.get(link) ?? []) this.break(state, e, reason);
+    for (const [name, reason] of Object.entries(openJoins ?? {})) if (reason) this.breakJoins(state, name, reason);
+    this.deadSources = this.kill(Object.keys(deadParts ?? {}), state);
+  }
+
+  get system(): System {
+    return this.graph.system;
+  }
+
+  get contacts() {
+    return this.graph.contacts;
+  }
+
+  get indexOf() {
+    return this.graph.indexOf;
+  }
+
+  get partOf() {
+    return this.graph.partOf;
+  }
+
+  get sources() {
+    return this.graph.sources;
+  }
+
+  /** Numbers of the sources that start at a node. */
+  sourcesAt(node: number): readonly number[] {
+    const { start, items } = this.graph.sourcesAt;
+    return [...items.subarray(start[node], start[node + 1])];
+  }
+
+  /** Steps that end at a node, broken ones too, in their order. */
+  edgesInto(node: number): Edge[] {
+    const { start, items } = this.graph.entering;
+    const edges: Edge[] = [];
+    for (let i = start[node] as number; i < (start[node + 1] as number); i++) {
+      const e = items[i] as number;
+      if (this.state?.[e] !== GONE) edges.push(this.graph.edges[e] as Edge);
+    }
+    const more = this.extraTo.get(node);
+    return more ? [...edges, ...more].sort((x, y) => x.order - y.order) : edges;
+  }
+
+  /** Whole steps that only this disturbance has, by where they start. */
+  extraLeaving(node: number): readonly Edge[] | undefined {
+    return this.extraFrom.get(node);
+  }
+
+  /** Why a step is broken; empty when it is not. */
+  blocked(edge: Edge): string {
+    return this.reasons.get(edge.order) ?? "";
+  }
+
+  isPassable(edge: number): boolean {
+    return this.state === null || this.state[edge] === WHOLE;
+  }
+
+  private break(state: Uint8Array, edge: number, reason: string): void {
+    if (state[edge] !== GONE) state[edge] = BROKEN;
+    this.reasons.set(edge, reason);
+  }
+
+  /** `part/number` is one join, `part` all of them; the narrower name decides the reason. */
+  private breakJoins(state: Uint8Array, name: string, reason: string): void {
+    const [part = "", number] = name.split("/");
+    for (const e of this.graph.edgesOfPart.get(part) ?? []) {
+      const edge = this.graph.edges[e] as Edge;
+      if (edge.kind !== "join" || (number !== undefined && edge.join !== Number(number))) continue;
+      if (number === undefined && state[e] === BROKEN) continue;
+      this.break(state, e, reason);
+    }
+  }
+
+  private kill(parts: readonly string[], state: Uint8Array): Set<number> {
+    const silent = new Set<number>();
+    for (const part of parts) {
+      for (const e of this.graph.edgesOfPart.get(part) ?? [])
+        if (this.graph.edges[e]?.kind === "route" && state[e] === WHOLE) state[e] = DEAD;
+      for (const s of this.graph.sourcesOfPart.get(part) ?? []) silent.add(s);
+    }
+    return silent;
+  }
+
+  /** Steps of links that sit elsewhere; those of their planned places are gone. */
+  private layExtra(moved: ReadonlyMap<string, { b: string; reversed: boolean }>, state: Uint8Array): void {
+    const { system, ports, indexOf, edgesOfLink, edges } = this.graph;
+    const drafts = system.links.flatMap((link) => {
+      const place = moved.get(link.id);
+      if (!place) return [];
+      for (const e of edgesOfLink.get(link.id) ?? []) state[e] = GONE;
+      return linkEdges(link, place.b, place.reversed, ports, indexOf);
+    });
+    drafts.sort(compareEdges);
+    for (const [i, draft] of drafts.entries()) {
+      // Between the steps of the graph, so that the order is that of a system built so from the start.
+      const edge: Edge = { ...draft, order: placeAmong(edges, draft) - 0.5 + i / (2 * drafts.length) };
+      const reason = this.disturbance.openLinks?.[edge.owner];
+      if (reason) this.reasons.set(edge.order, reason);
+      // Nothing goes back to an earlier layer.
+      const forward = this.graph.layerAt(edge.from) <= this.graph.layerAt(edge.to);
+      if (!reason && forward) pushTo(this.extraFrom, edge.from, edge);
+      pushTo(this.extraTo, edge.to, edge);
+    }
+  }
+}
+
+/** A system under a disturbance, ready to be evaluated. @throws {ModelError} when it cannot be */
 export function compile(system: System, disturbance: Disturbance = {}): CompiledSystem {
-  const contacts = listContacts(system.parts);
-  const indexOf = new Map(contacts.map((c, i) => [c.ref, i]));
-  const partOf = new Map(system.parts.map((p) => [p.id, p]));
-  const edges = sortEdges(
-    [
-      ...linkEdges(system, disturbance, indexOf),
-      ...system.parts.flatMap((part) => partEdges(part, disturbance, indexOf, contacts)),
-    ],
-    2 * contacts.length,
-  );
-  const sources = system.parts.flatMap((part) => partSources(part, disturbance, indexOf));
-  sources.sort((x, y) => x.to - y.to || (x.id < y.id ? -1 : 1));
-  return {
-    system,
-    disturbance,
-    contacts,
-    indexOf,
-    partOf,
-    edges,
-    sources,
-    ...connectivity(contacts, edges, sources),
-  };
+  return new CompiledSystem(graphOf(system), disturbance);
 }
 
-/** Contacts in an order that does not depend on the data: by part, then by reference. */
-function listContacts(parts: readonly Part[]): CompiledContact[] {
-  const sorted = [...parts].sort((x, y) => (x.id < y.id ? -1 : x.id > y.id ? 1 : 0));
-  const twice = sorted.find((p, i) => p.id === sorted[i + 1]?.id);
-  // Two parts of one name are taken as one, so that what they have in common is found.
-  const all = twice ? contactsOf(sorted).sort(byRef) : sorted.flatMap(partContacts);
-  for (let i = 1; i < all.length; i++) {
-    if (all[i]?.ref === all[i - 1]?.ref) {
-      throw new ModelError(all[i]?.ref ?? "", "the contact is listed twice.", "Give each contact its own identifier.");
-    }
-  }
-  return all;
-}
-
-/** Parts are documents and never change: their contacts are listed once. */
-const listed = new WeakMap<Part, CompiledContact[]>();
-
-function partContacts(part: Part): CompiledContact[] {
-  let contacts = listed.get(part);
-  if (!contacts) {
-    contacts = contactsOf([part]).sort(byRef);
-    listed.set(part, contacts);
-  }
-  return contacts;
-}
-
-function contactsOf(parts: readonly Part[]): CompiledContact[] {
-  return parts.flatMap((part) =>
-    part.ports.flatMap((port) =>
-      port.contacts.map((contact) => ({
-        ref: `${part.id}.${port.id}.${contact.id}`,
-        part,
-        port,
-        contact,
-        layer: layerOf(contact.kind),
-      })),
-    ),
-  );
-}
-
-function byRef(x: CompiledContact, y: CompiledContact): number {
-  return x.ref < y.ref ? -1 : x.ref > y.ref ? 1 : 0;
-}
-
-/** Edges by start, end and owner: numbers are sorted natively, owners only where start and end are equal. */
-function sortEdges(edges: readonly Edge[], nodes: number): Edge[] {
-  const keys = new Float64Array(edges.length);
-  edges.forEach((e, i) => {
-    keys[i] = (e.from * nodes + e.to) * edges.length + i;
-  });
-  const sorted = Array.from(keys.sort(), (key) => edges[key % edges.length] as Edge);
-  for (let i = 1; i < sorted.length; i++) {
-    for (let j = i; j > 0; j--) {
-      const [x, y] = [sorted[j - 1] as Edge, sorted[j] as Edge];
-      if (x.from !== y.from || x.to !== y.to || x.owner <= y.owner) break;
-      sorted[j - 1] = y;
-      sorted[j] = x;
-    }
-  }
-  return sorted;
-}
-
-function linkEdges(system: System, d: Disturbance, indexOf: ReadonlyMap<string, number>): Edge[] {
-  const ports = new Map<string, Port>();
-  for (const part of system.parts) for (const port of part.ports) ports.set(`${part.id}.${port.id}`, port);
+/** Where the exchanged and turned links sit, by link. */
+function movedLinks(system: System, d: Disturbance): Map<string, { b: string; reversed: boolean }> {
+  const moved = new Map<string, { b: string; reversed: boolean }>();
+  const named = (id: string) => system.links.find((l) => l.id === id);
   const farEnd = new Map<string, string>();
   for (const [one, two] of d.exchangedLinks ?? []) {
-    const first = system.links.find((l) => l.id === one);
-    const second = system.links.find((l) => l.id === two);
+    const [first, second] = [named(one), named(two)];
     if (!first || !second)
       throw new ModelError(first ? two : one, "no such link to exchange.", "Name two links of the system.");
     farEnd.set(one, second.b).set(two, first.b);
   }
-  const edges: Edge[] = [];
   for (const link of system.links) {
     const b = farEnd.get(link.id) ?? link.b;
-    const portA = ports.get(link.a);
-    const portB = ports.get(b);
-    if (!portA || !portB) {
-      throw new ModelError(
-        `link ${link.id}`,
-        `there is no port ${portA ? b : link.a}.`,
-        "Name ports that exist in the system.",
-      );
-    }
     const reversed = (link.reversed ?? false) !== (d.reversedLinks?.includes(link.id) ?? false);
-    const blocked = d.openLinks?.[link.id] ?? "";
-    let pairs = 0;
-    for (const [contactA, contactB] of matedContacts(portA, portB, reversed)) {
-      const to = contactB && indexOf.get(`${b}.${contactB.id}`);
-      const from = indexOf.get(`${link.a}.${contactA.id}`);
-      if (to === undefined || from === undefined) continue;
-      pairs++;
-      const common = { kind: "link" as const, owner: link.id, guard: null, blocked, settleMs: 0 };
-      edges.push({ ...common, from: 2 * from + 1, to: 2 * to }, { ...common, from: 2 * to + 1, to: 2 * from });
-    }
-    if (pairs === 0) {
-      throw new ModelError(
-        `link ${link.id}`,
-        `${link.a} and ${b} have no contact in common.`,
-        "Use the same contact identifiers on both halves.",
-      );
-    }
+    if (b !== link.b || reversed !== (link.reversed ?? false)) moved.set(link.id, { b, reversed });
   }
-  return edges;
+  return moved;
 }
 
-function partEdges(
-  part: Part,
-  d: Disturbance,
-  indexOf: ReadonlyMap<string, number>,
-  contacts: readonly CompiledContact[],
-): Edge[] {
-  const at = (place: string, where: string) => contactIndex(part, place, where, indexOf);
-  const edges: Edge[] = [];
-  for (const [number, join] of (part.joins ?? []).entries()) {
-    const blocked = d.openJoins?.[`${part.id}/${number}`] ?? d.openJoins?.[part.id] ?? "";
-    const ends = join.contacts.map((c) => at(c, `join ${number + 1}`));
-    for (const x of ends) {
-      for (const y of ends) {
-        if (x !== y)
-          edges.push({ from: 2 * x, to: 2 * y + 1, kind: "join", owner: part.id, guard: null, blocked, settleMs: 0 });
-      }
-    }
+/** How many edges come before one that is not among them. */
+function placeAmong(edges: readonly Edge[], draft: Omit<Edge, "order">): number {
+  let low = 0;
+  let high = edges.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (compareEdges(edges[middle] as Edge, draft) <= 0) low = middle + 1;
+    else high = middle;
   }
-  for (const route of part.routes ?? []) {
-    const from = at(route.from, `route ${route.id}`);
-    const to = at(route.to, `route ${route.id}`);
-    const fromLayer = contacts[from]?.layer ?? 0;
-    const toLayer = contacts[to]?.layer ?? 0;
-    if (fromLayer > toLayer) {
-      throw new ModelError(
-        `${part.id}, route ${route.id}`,
-        `it leads from ${route.from} back to the earlier layer of ${route.to}.`,
-        "A later layer may not feed an earlier one.",
-      );
-    }
-    edges.push({
-      from: 2 * from,
-      to: 2 * to + 1,
-      kind: "route",
-      owner: part.id,
-      ...guardOf(part, route.when, toLayer, `route ${route.id}`, indexOf, d),
-      blocked: "",
-      set: route.set,
-      settleMs: route.settleMs ?? 0,
-    });
-  }
-  for (const port of part.ports) {
-    if (!port.inside) continue;
-    for (const contact of port.contacts) {
-      const i = at(`${port.id}.${contact.id}`, "inside port");
-      edges.push({ from: 2 * i + 1, to: 2 * i, kind: "inside", owner: part.id, guard: null, blocked: "", settleMs: 0 });
-    }
-  }
-  return edges;
+  return low;
 }
 
-function partSources(part: Part, d: Disturbance, indexOf: ReadonlyMap<string, number>): CompiledSource[] {
-  const layers = new Map(partContacts(part).map((c) => [c.ref, c]));
-  const make = (id: string, place: string, attributes: Attributes, when: Condition | undefined, settleMs: number) => {
-    const to = contactIndex(part, place, `source ${id}`, indexOf);
-    const layer = layers.get(`${part.id}.${place}`)?.layer ?? 0;
-    return {
-      id: `${part.id}/${id}`,
-      key: signalKey(`${part.id}/${id}`, attributes),
-      part: part.id,
-      to: 2 * to + 1,
-      attributes,
-      ...guardOf(part, when, layer, `source ${id}`, indexOf, d),
-      settleMs,
-    };
-  };
-  const plain = (part.sources ?? []).flatMap((s) =>
-    s.at.map((place) => make(s.id, place, s.attributes ?? {}, s.when, s.settleMs ?? 0)),
-  );
-  const messages = (part.messages ?? []).flatMap((m) => {
-    const pair = busPair(part, m.bus);
-    return [
-      make(m.name, pair.high, { message: m.name, line: "high" }, m.when, 0),
-      make(m.name, pair.low, { message: m.name, line: "low" }, m.when, 0),
-    ];
-  });
-  return [...plain, ...messages];
-}
-
-function guardOf(
-  part: Part,
-  when: Condition | undefined,
-  layer: number,
-  place: string,
-  indexOf: ReadonlyMap<string, number>,
-  d: Disturbance,
-): { guard: Guard | null; condition?: Condition } {
-  const condition = withNeeds(part, when);
-  const dead = d.deadParts?.[part.id];
-  if (dead) return { guard: { test: () => false, watches: [], settings: [] }, condition };
-  if (!condition) return { guard: null };
-  return { guard: compileCondition(condition, part, layer, `${part.id}, ${place}`, indexOf), condition };
-}
-
-/** A device does nothing without what it needs: its needs stand in front of every route and source. */
-function withNeeds(part: Part, when: Condition | undefined): Condition | undefined {
-  const needs: Condition[] = (part.needs ?? []).map((n) => ({ present: n.at, where: n.where }));
-  if (when) needs.push(when);
-  if (needs.length === 0) return undefined;
-  return needs.length === 1 ? needs[0] : { all: needs };
-}
-
-function contactIndex(part: Part, place: string, where: string, indexOf: ReadonlyMap<string, number>): number {
-  const index = indexOf.get(`${part.id}.${place}`);
-  if (index === undefined) {
-    throw new ModelError(
-      `${part.id}, ${where}`,
-      `there is no contact ${place}.`,
-      "Name a contact of this part as port.contact.",
-    );
-  }
-  return index;
-}
-
-function connectivity(
-  contacts: readonly CompiledContact[],
-  edges: readonly Edge[],
-  sources: readonly CompiledSource[],
-) {
-  const nodes = 2 * contacts.length;
-  const lists = () => Array.from({ length: nodes }, () => [] as number[]);
-  const leaving = lists();
-  const entering = lists();
-  const edgeWatchers = lists();
-  const sourceWatchers = lists();
-  const sourcesAt = lists();
-  const edgeLayer = new Uint8Array(edges.length);
-  const edgesFromEarlier: number[][] = [[], [], []];
-  const sourcesByLayer: number[][] = [[], [], []];
-  const layerAt = (node: number) => contacts[node >> 1]?.layer ?? 0;
-  edges.forEach((edge, i) => {
-    leaving[edge.from]?.push(i);
-    entering[edge.to]?.push(i);
-    const layer = layerAt(edge.to);
-    edgeLayer[i] = layer;
-    if (layerAt(edge.from) < layer) edgesFromEarlier[layer]?.push(i);
-    for (const node of dependsOn(edge.guard)) if (layerAt(node) === layer) edgeWatchers[node]?.push(i);
-  });
-  sources.forEach((source, i) => {
-    const layer = layerAt(source.to);
-    sourcesByLayer[layer]?.push(i);
-    sourcesAt[source.to]?.push(i);
-    for (const node of dependsOn(source.guard)) if (layerAt(node) === layer) sourceWatchers[node]?.push(i);
-  });
-  return { leaving, entering, edgeWatchers, sourceWatchers, sourcesAt, edgeLayer, edgesFromEarlier, sourcesByLayer };
+function pushTo(map: Map<number, Edge[]>, key: number, edge: Edge): void {
+  const list = map.get(key);
+  if (list) list.push(edge);
+  else map.set(key, [edge]);
 }

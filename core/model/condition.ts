@@ -1,27 +1,35 @@
 import { ModelError } from "./errors";
 import { layerOf } from "./kinds";
-import type { Attributes, Condition, Part, Situation } from "./types";
+import type { SignalTable } from "./signal";
+import type { Condition, Part, Situation } from "./types";
 
 /** What a guard may look at while a layer is being evaluated. */
 export interface GuardContext {
   situation: Situation;
   /** Value of a setting by `part.setting`. */
   setting(key: string): string | undefined;
-  /** Does a signal with these attributes arrive on the *in* side of the node? */
-  arrives(node: number, where: Attributes | undefined): boolean;
+  /** Does a signal of this pattern arrive on the *in* side of the node? */
+  arrives(node: number, pattern: number): boolean;
 }
 
-export interface Guard {
+/** A condition that can be asked, with the conditions it is made of. The one interpreter: nothing else reads them. */
+export interface Check {
+  condition: Condition;
   test(context: GuardContext): boolean;
+  parts: readonly Check[];
+}
+
+export interface Guard extends Check {
   /** Nodes whose arrivals it looks at. */
   watches: readonly number[];
   /** Settings it looks at, by `part.setting`. */
   settings: readonly string[];
 }
 
-/** Nodes a guard depends on; none for an absent guard. */
-export function dependsOn(guard: Guard | null): readonly number[] {
-  return guard?.watches ?? [];
+/** What conditions are resolved against. */
+export interface Names {
+  indexOf: ReadonlyMap<string, number>;
+  signals: SignalTable;
 }
 
 /**
@@ -34,31 +42,31 @@ export function compileCondition(
   part: Part,
   layer: number,
   place: string,
-  indexOf: ReadonlyMap<string, number>,
+  { indexOf, signals }: Names,
 ): Guard {
   const watches: number[] = [];
   const settings: string[] = [];
-  const test = build(condition, false);
-  return { test, watches, settings };
+  return { ...build(condition, false), watches, settings };
 
-  function build(c: Condition, negated: boolean): Guard["test"] {
+  function build(c: Condition, negated: boolean): Check {
+    const leaf = (test: Check["test"]): Check => ({ condition: c, test, parts: [] });
     if ("all" in c) {
-      const tests = c.all.map((x) => build(x, negated));
-      return (ctx) => tests.every((t) => t(ctx));
+      const parts = c.all.map((x) => build(x, negated));
+      return { condition: c, parts, test: (ctx) => parts.every((p) => p.test(ctx)) };
     }
     if ("any" in c) {
-      const tests = c.any.map((x) => build(x, negated));
-      return (ctx) => tests.some((t) => t(ctx));
+      const parts = c.any.map((x) => build(x, negated));
+      return { condition: c, parts, test: (ctx) => parts.some((p) => p.test(ctx)) };
     }
     if ("not" in c) {
       const inner = build(c.not, !negated);
-      return (ctx) => !inner(ctx);
+      return { condition: c, parts: [inner], test: (ctx) => !inner.test(ctx) };
     }
     if ("situation" in c) {
       const field = c.situation;
-      if ("is" in c) return (ctx) => c.is.includes(ctx.situation[field]);
-      if ("atMost" in c) return (ctx) => Number(ctx.situation[field]) <= c.atMost;
-      return (ctx) => Number(ctx.situation[field]) >= c.atLeast;
+      if ("is" in c) return leaf((ctx) => c.is.includes(ctx.situation[field]));
+      if ("atMost" in c) return leaf((ctx) => Number(ctx.situation[field]) <= c.atMost);
+      return leaf((ctx) => Number(ctx.situation[field]) >= c.atLeast);
     }
     if ("setting" in c) {
       if (!part.settings?.some((s) => s.id === c.setting)) {
@@ -66,18 +74,19 @@ export function compileCondition(
       }
       const key = `${part.id}.${c.setting}`;
       settings.push(key);
-      return (ctx) => c.is.includes(ctx.setting(key) ?? "");
+      return leaf((ctx) => c.is.includes(ctx.setting(key) ?? ""));
     }
     if ("hears" in c) {
       const pair = busPair(part, c.bus);
       const high = watch(pair.high, negated);
       const low = watch(pair.low, negated);
-      const onHigh = { message: c.hears, line: "high" };
-      const onLow = { message: c.hears, line: "low" };
-      return (ctx) => ctx.arrives(high, onHigh) && ctx.arrives(low, onLow);
+      const onHigh = signals.pattern({ message: c.hears, line: "high" });
+      const onLow = signals.pattern({ message: c.hears, line: "low" });
+      return leaf((ctx) => ctx.arrives(high, onHigh) && ctx.arrives(low, onLow));
     }
     const node = watch(c.present, negated);
-    return (ctx) => ctx.arrives(node, c.where);
+    const pattern = signals.pattern(c.where);
+    return leaf((ctx) => ctx.arrives(node, pattern));
   }
 
   function watch(contact: string, negated: boolean): number {
@@ -108,6 +117,17 @@ export function compileCondition(
     watches.push(2 * index);
     return 2 * index;
   }
+}
+
+/** The first part of a failing condition that fails, in the order in which the profile states it. */
+export function firstFailing(check: Check, context: GuardContext): Check | null {
+  if (check.test(context)) return null;
+  if (!("all" in check.condition)) return check;
+  for (const part of check.parts) {
+    const leaf = firstFailing(part, context);
+    if (leaf) return leaf;
+  }
+  return check;
 }
 
 function kindOf(part: Part, place: string) {

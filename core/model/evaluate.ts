@@ -1,19 +1,17 @@
-import type { CompiledSource, CompiledSystem, Edge } from "./compile";
+import type { CompiledSystem } from "./compile";
 import type { GuardContext } from "./condition";
-import { matches, signalKey } from "./signal";
+import type { CompiledSource, Edge, Graph, Rows } from "./graph";
+import { ANY, matches, type Signal } from "./signal";
+import { Timing } from "./timing";
 import type { Attributes, ContactRef, Settings, Situation } from "./types";
 
-/** One signal: where it started and what it carries. */
-export interface Signal {
-  origin: string;
-  attributes: Attributes;
-}
+export type { Signal } from "./signal";
 
 /** A signal as it arrived at a contact side. */
 export interface Arrival {
   signal: Signal;
-  /** Sum of the settling times on its way. */
-  afterMs: number;
+  /** Sum of the settling times on its quickest way. */
+  readonly afterMs: number;
 }
 
 export interface Hop {
@@ -24,35 +22,30 @@ export interface Hop {
   via: Edge["kind"] | "source";
 }
 
-interface Entry {
-  signal: number;
-  /** Edge taken, or -1 at the source. */
-  edge: number;
-  /** Signal number before the edge. */
-  before: number;
-  afterMs: number;
-}
-
-/** All signals everywhere in one situation, with the hops they took. */
+/** All signals everywhere in one situation, with the quickest ways they took. */
 export interface Evaluation {
   compiled: CompiledSystem;
   situation: Situation;
   context: GuardContext;
+  /** In the order of their identity, whatever the order of the data. */
   arrivals(ref: ContactRef, side?: "in" | "out"): Arrival[];
   arrivalsAt(node: number): Arrival[];
+  /** True when a signal with these attributes stands at a node. */
+  has(node: number, where: Attributes): boolean;
+  /** The quickest way of the matching signals. */
   hops(ref: ContactRef, matching: (signal: Signal) => boolean): Hop[];
 }
 
 /**
  * Evaluates a compiled system in a situation.
  *
- * The three layers are evaluated in order; inside a layer signals spread to a fixpoint. Because guards look at
- * their own layer positively only, each layer is monotone: the result is the same for any order of the data.
- * Time grows with the number of (signal, contact) pairs reached.
+ * The three layers are evaluated in order; inside a layer signals spread to a fixpoint. Because guards look at their
+ * own layer positively only, each layer is monotone: the result is the same for any order of the data. What stands at
+ * a contact side is a set of bits, so that a step passes all of its signals on at once. Times and ways are worked out
+ * only when somebody asks.
  */
 export function evaluate(compiled: CompiledSystem, situation: Situation, settings: Settings = {}): Evaluation {
-  const seen = assumedSituation(compiled, situation);
-  const run = new Run(compiled, seen, settingReader(compiled, settings));
+  const run = new Run(compiled, assumedSituation(compiled, situation), settingReader(compiled, settings));
   for (let layer = 0; layer < 3; layer++) run.layer(layer);
   return run;
 }
@@ -78,18 +71,17 @@ function settingReader(compiled: CompiledSystem, settings: Settings): (key: stri
   };
 }
 
-/** What stands at a node that nothing reached; never written to. */
-const NOTHING: Entry[] = [];
-
 class Run implements Evaluation, GuardContext {
-  private readonly signals: Signal[] = [];
-  private readonly numberOf = new Map<string, number>();
-  private readonly at: (Entry[] | undefined)[];
+  private readonly graph: Graph;
+  private words: number;
+  private bits: Int32Array;
   private readonly open: Uint8Array;
-  private readonly started: Uint8Array;
-  private queueNodes: number[] = [];
-  private queueEntries: Entry[] = [];
+  private readonly queued: Uint8Array;
+  private readonly started: number[] = [];
+  private readonly isStarted: Uint8Array;
+  private queue: number[] = [];
   private now = 0;
+  private timing: Timing | null = null;
   readonly context: GuardContext = this;
 
   constructor(
@@ -97,122 +89,185 @@ class Run implements Evaluation, GuardContext {
     readonly situation: Situation,
     readonly setting: (key: string) => string | undefined,
   ) {
-    this.at = new Array(2 * compiled.contacts.length);
-    this.open = new Uint8Array(compiled.edges.length);
-    this.started = new Uint8Array(compiled.sources.length);
+    const { graph } = compiled;
+    this.graph = graph;
+    this.words = graph.signals.words;
+    this.bits = new Int32Array(graph.nodes * this.words);
+    this.open = new Uint8Array(graph.edges.length);
+    this.queued = new Uint8Array(graph.nodes);
+    this.isStarted = new Uint8Array(graph.sources.length);
   }
 
-  arrives(node: number, where: Attributes | undefined): boolean {
-    const entries = this.at[node];
-    if (!entries) return false;
-    if (!where) return true;
-    return entries.some((e) => matches((this.signals[e.signal] as Signal).attributes, where));
+  arrives(node: number, pattern: number): boolean {
+    const { bits, words } = this;
+    const at = node * words;
+    if (pattern === ANY) return this.hasAny(node);
+    const mask = this.graph.signals.mask(pattern);
+    for (let w = 0; w < words; w++) if ((bits[at + w] as number) & (mask[w] ?? 0)) return true;
+    return false;
+  }
+
+  private hasAny(node: number): boolean {
+    const { bits, words } = this;
+    const at = node * words;
+    for (let w = 0; w < words; w++) if (bits[at + w]) return true;
+    return false;
   }
 
   layer(layer: number): void {
-    const { compiled } = this;
+    const { graph, compiled } = this;
+    const { leaving, edgeLayer, edgeWatchers, sourceWatchers } = graph;
     this.now = layer;
-    for (const s of compiled.sourcesByLayer[layer] as number[]) this.tryStart(s);
-    for (const e of compiled.edgesFromEarlier[layer] as number[]) this.tryOpen(e);
-    for (let head = 0; head < this.queueNodes.length; head++) {
-      const node = this.queueNodes[head] as number;
-      const entry = this.queueEntries[head] as Entry;
-      for (const e of compiled.leaving[node] as number[]) {
-        if (this.open[e]) this.pass(e, entry);
-        else if (compiled.edgeLayer[e] === layer) this.tryOpen(e);
+    for (const s of graph.sourcesByLayer[layer] as number[]) this.tryStart(s);
+    for (const e of graph.edgesFromEarlier[layer] as number[]) this.tryOpen(e);
+    if (compiled.extra.length > 0) for (const edge of compiled.extra) this.passExtra(edge);
+    for (let head = 0; head < this.queue.length; head++) {
+      const node = this.queue[head] as number;
+      this.queued[node] = 0;
+      for (let i = leaving.start[node] as number; i < (leaving.start[node + 1] as number); i++) {
+        const e = leaving.items[i] as number;
+        if (edgeLayer[e] !== layer) continue;
+        if (this.open[e]) this.pass(e, node);
+        else this.tryOpen(e);
       }
-      for (const e of compiled.edgeWatchers[node] as number[]) this.tryOpen(e);
-      for (const s of compiled.sourceWatchers[node] as number[]) this.tryStart(s);
+      const more = compiled.extraLeaving(node);
+      if (more) for (const edge of more) this.passExtra(edge);
+      each(edgeWatchers, node, (e) => this.tryOpen(e));
+      each(sourceWatchers, node, (s) => this.tryStart(s));
     }
-    this.queueNodes = [];
-    this.queueEntries = [];
+    this.queue = [];
   }
 
   private tryStart(index: number): void {
-    const source = this.compiled.sources[index] as CompiledSource;
-    if (this.started[index] || (source.guard && !source.guard.test(this))) return;
-    this.started[index] = 1;
-    this.add(source.to, {
-      signal: this.numbered(source.key, source.id, source.attributes),
-      edge: -1,
-      before: -1,
-      afterMs: source.settleMs,
-    });
+    const source = this.graph.sources[index] as CompiledSource;
+    if (this.isStarted[index] || this.compiled.deadSources.has(index)) return;
+    if (source.guard && !source.guard.test(this)) return;
+    this.isStarted[index] = 1;
+    this.started.push(index);
+    this.add(source.to, source.signal);
   }
 
   /** A guard is looked at only once a signal waits before it: most routes of a car are idle in any one situation. */
   private tryOpen(index: number): void {
-    const edge = this.compiled.edges[index] as Edge;
-    const waiting = this.at[edge.from];
-    if (!waiting || this.open[index] || edge.blocked || (edge.guard && !edge.guard.test(this))) return;
+    const { graph, compiled } = this;
+    if (this.open[index]) return;
+    const edge = graph.edges[index] as Edge;
+    if (!this.hasAny(edge.from) || !compiled.isPassable(index)) return;
+    if (!graph.edgeIsFree[index] && edge.guard && !edge.guard.test(this)) return;
     this.open[index] = 1;
-    // The list grows while signals spread; those that arrive later pass on their own.
-    for (const entry of [...waiting]) this.pass(index, entry);
+    this.pass(index, edge.from);
   }
 
-  private pass(index: number, entry: Entry): void {
-    const edge = this.compiled.edges[index] as Edge;
-    if (this.compiled.edgeLayer[index] !== this.now) return;
-    const signal = edge.set ? this.changed(entry.signal, edge.set) : entry.signal;
-    this.add(edge.to, { signal, edge: index, before: entry.signal, afterMs: entry.afterMs + edge.settleMs });
-  }
-
-  private add(node: number, entry: Entry): void {
-    const here = this.at[node];
-    if (!here) this.at[node] = [entry];
-    else if (here.some((e) => e.signal === entry.signal)) return;
-    else here.push(entry);
-    this.queueNodes.push(node);
-    this.queueEntries.push(entry);
-  }
-
-  private changed(signal: number, set: Attributes): number {
-    const before = this.signals[signal] as Signal;
-    return this.intern(before.origin, { ...before.attributes, ...set });
-  }
-
-  private intern(origin: string, attributes: Attributes): number {
-    return this.numbered(signalKey(origin, attributes), origin, attributes);
-  }
-
-  private numbered(key: string, origin: string, attributes: Attributes): number {
-    let number = this.numberOf.get(key);
-    if (number === undefined) {
-      number = this.signals.length;
-      this.signals.push({ origin, attributes });
-      this.numberOf.set(key, number);
+  private pass(index: number, from: number): void {
+    const { graph } = this;
+    const to = graph.edgeTo[index] as number;
+    if (graph.edgeIsFree[index] || !(graph.edges[index] as Edge).set) this.union(from, to);
+    else {
+      const set = (graph.edges[index] as Edge).set as Attributes;
+      for (const signal of this.signalsAt(from)) this.add(to, graph.signals.changed(signal, set));
     }
-    return number;
+  }
+
+  private passExtra(edge: Edge): void {
+    if (this.graph.layerAt(edge.to) === this.now) this.union(edge.from, edge.to);
+  }
+
+  private union(from: number, to: number): void {
+    const { bits, words } = this;
+    const [a, b] = [from * words, to * words];
+    let grew = 0;
+    for (let w = 0; w < words; w++) {
+      const before = bits[b + w] as number;
+      const after = before | (bits[a + w] as number);
+      bits[b + w] = after;
+      grew |= before ^ after;
+    }
+    if (grew) this.enqueue(to);
+  }
+
+  private add(node: number, signal: number): void {
+    const word = signal >> 5;
+    if (word >= this.words) this.widen();
+    const at = node * this.words + word;
+    const before = this.bits[at] as number;
+    const after = before | (1 << (signal & 31));
+    if (after === before) return;
+    this.bits[at] = after;
+    this.enqueue(node);
+  }
+
+  private enqueue(node: number): void {
+    if (this.queued[node]) return;
+    this.queued[node] = 1;
+    this.queue.push(node);
+  }
+
+  /** A route has made signals that were not known when this run began. */
+  private widen(): void {
+    const { bits, words } = this;
+    const wider = this.graph.signals.words;
+    const more = new Int32Array(this.graph.nodes * wider);
+    for (let n = 0; n < this.graph.nodes; n++)
+      for (let w = 0; w < words; w++) more[n * wider + w] = bits[n * words + w] as number;
+    this.bits = more;
+    this.words = wider;
+  }
+
+  /** Numbers of the signals at a node. */
+  private signalsAt(node: number): number[] {
+    const found: number[] = [];
+    for (let w = 0; w < this.words; w++)
+      for (let rest = this.bits[node * this.words + w] as number; rest; rest &= rest - 1)
+        found.push(32 * w + 31 - Math.clz32(rest & -rest));
+    return found;
   }
 
   arrivals(ref: ContactRef, side: "in" | "out" = "in"): Arrival[] {
-    const index = this.compiled.indexOf.get(ref);
+    const index = this.graph.indexOf.get(ref);
     return index === undefined ? [] : this.arrivalsAt(2 * index + (side === "out" ? 1 : 0));
   }
 
   arrivalsAt(node: number): Arrival[] {
-    return (this.at[node] ?? NOTHING).map((e) => ({ signal: this.signals[e.signal] as Signal, afterMs: e.afterMs }));
+    const { signals, keys } = this.graph.signals;
+    const found = this.signalsAt(node);
+    if (found.length > 1) found.sort((a, b) => ((keys[a] as string) < (keys[b] as string) ? -1 : 1));
+    return found.map((number) => {
+      const times = () => this.times().at(node, number);
+      return {
+        signal: signals[number] as Signal,
+        get afterMs() {
+          return times();
+        },
+      };
+    });
+  }
+
+  has(node: number, where: Attributes): boolean {
+    const { signals } = this.graph.signals;
+    return this.signalsAt(node).some((s) => matches((signals[s] as Signal).attributes, where));
   }
 
   hops(ref: ContactRef, matching: (signal: Signal) => boolean): Hop[] {
-    const index = this.compiled.indexOf.get(ref);
+    const index = this.graph.indexOf.get(ref);
     if (index === undefined) return [];
-    const path: Hop[] = [];
-    let node = 2 * index;
-    let entry = this.at[node]?.find((e) => matching(this.signals[e.signal] as Signal));
-    while (entry) {
-      const edge = entry.edge < 0 ? undefined : this.compiled.edges[entry.edge];
-      path.push({
-        ref: this.compiled.contacts[node >> 1]?.ref ?? "",
+    const { signals } = this.graph.signals;
+    const wanted = this.signalsAt(2 * index).filter((s) => matching(signals[s] as Signal));
+    return this.times()
+      .way(2 * index, wanted)
+      .map(({ node, edge }) => ({
+        ref: this.graph.contacts[node >> 1]?.ref ?? "",
         side: node & 1 ? "out" : "in",
         by: edge?.owner ?? "",
         via: edge?.kind ?? "source",
-      });
-      if (!edge) break;
-      const before: number = entry.before;
-      node = edge.from;
-      entry = this.at[node]?.find((e) => e.signal === before);
-    }
-    return path.reverse();
+      }));
   }
+
+  private times(): Timing {
+    this.timing ??= new Timing(this.compiled, this.started, (e) => this.open[e] === 1);
+    return this.timing;
+  }
+}
+
+function each({ start, items }: Rows, node: number, visit: (item: number) => void): void {
+  for (let i = start[node] as number; i < (start[node + 1] as number); i++) visit(items[i] as number);
 }

@@ -1,5 +1,5 @@
 import type { CompiledSystem, Edge } from "./compile";
-import { busPair } from "./condition";
+import { busPair, type Check, firstFailing } from "./condition";
 import type { Evaluation } from "./evaluate";
 import { matches } from "./signal";
 import type { Attributes, Condition, ContactRef, Part } from "./types";
@@ -28,6 +28,11 @@ export function explainAbsence(evaluation: Evaluation, ref: ContactRef, where: A
   return new Explainer(evaluation).absence(ref, where, 0);
 }
 
+/** Why a condition of a part does not hold, and what is behind it. */
+export function explainFailing(evaluation: Evaluation, part: Part, check: Check, opening: string): string[] {
+  return new Explainer(evaluation).failed(part, check, 0, opening);
+}
+
 class Explainer {
   private readonly compiled: CompiledSystem;
   private readonly visiting = new Set<string>();
@@ -53,19 +58,17 @@ class Explainer {
 
   /** Breadth first, backwards: a source that should have started, or an edge whose start carries the signal. */
   private nearestFrontier(sink: number, where: Attributes | undefined): Frontier | null {
-    const { edges, entering, sourcesAt } = this.compiled;
     const queue: { node: number; where: Attributes }[] = [{ node: sink, where: where ?? {} }];
     const seen = new Set<number>([sink]);
     let silentSource: Frontier | null = null;
     for (let head = 0; head < queue.length; head++) {
       const { node, where: wanted } = queue[head] as { node: number; where: Attributes };
-      for (const s of sourcesAt[node] ?? []) {
+      for (const s of this.compiled.sourcesAt(node)) {
         const source = this.compiled.sources[s];
         if (source && matches(source.attributes, wanted)) silentSource ??= { source: s };
       }
       if (silentSource) return silentSource;
-      for (const e of entering[node] ?? []) {
-        const edge = edges[e] as Edge;
+      for (const edge of this.compiled.edgesInto(node)) {
         if (edge.set && conflicts(edge.set, wanted)) continue;
         const before = edge.set ? without(wanted, edge.set) : wanted;
         if (this.has(edge.from, before)) return { edge };
@@ -79,7 +82,7 @@ class Explainer {
   }
 
   private has(node: number, where: Attributes): boolean {
-    return this.evaluation.arrivalsAt(node).some((a) => matches(a.signal.attributes, where));
+    return this.evaluation.has(node, where);
   }
 
   private describe(frontier: Frontier, depth: number): Break {
@@ -92,12 +95,13 @@ class Explainer {
       return {
         ref,
         owner: part.id,
-        reasons: dead ? [dead] : this.failed(part, source?.condition, depth, `${part.name} does not send.`),
+        reasons: dead ? [dead] : this.failed(part, source?.guard, depth, `${part.name} does not send.`),
       };
     }
     const { edge } = frontier;
     const ref = contacts[edge.to >> 1]?.ref ?? "";
-    if (edge.blocked) return { ref, owner: edge.owner, reasons: [edge.blocked] };
+    const blocked = this.compiled.blocked(edge);
+    if (blocked) return { ref, owner: edge.owner, reasons: [blocked] };
     if (edge.kind === "link") {
       const link = system.links.find((l) => l.id === edge.owner);
       return {
@@ -113,16 +117,15 @@ class Explainer {
     return {
       ref,
       owner: part.id,
-      reasons: dead ? [dead] : this.failed(part, edge.condition, depth, `${part.name} does not pass it on.`),
+      reasons: dead ? [dead] : this.failed(part, edge.guard, depth, `${part.name} does not pass it on.`),
     };
   }
 
-  private failed(part: Part, condition: Condition | undefined, depth: number, opening: string): string[] {
-    const leaf = condition && this.firstFailing(part, condition);
+  failed(part: Part, check: Check | null | undefined, depth: number, opening: string): string[] {
+    const leaf = check && firstFailing(check, this.evaluation.context);
     if (!leaf) return [opening];
-    const { system } = this.compiled;
-    const because = `${opening} It does so only while ${conditionWords(system, part, leaf)}.`;
-    const deeper = this.causeOf(part, leaf, depth);
+    const because = `${opening} It does so only while ${conditionWords(this.compiled.system, part, leaf.condition)}.`;
+    const deeper = this.causeOf(part, leaf.condition, depth);
     return [because, ...(deeper?.reasons ?? [])];
   }
 
@@ -141,42 +144,6 @@ class Explainer {
       }
     }
     return null;
-  }
-
-  /** The first leaf that fails, in the order in which the profile states it. */
-  private firstFailing(part: Part, c: Condition): Condition | null {
-    if (this.holds(part, c)) return null;
-    if ("all" in c) {
-      for (const x of c.all) {
-        const leaf = this.firstFailing(part, x);
-        if (leaf) return leaf;
-      }
-    }
-    return c;
-  }
-
-  private holds(part: Part, c: Condition): boolean {
-    const ctx = this.evaluation.context;
-    if ("all" in c) return c.all.every((x) => this.holds(part, x));
-    if ("any" in c) return c.any.some((x) => this.holds(part, x));
-    if ("not" in c) return !this.holds(part, c.not);
-    if ("situation" in c) {
-      const value = ctx.situation[c.situation];
-      if ("is" in c) return c.is.includes(value);
-      return "atMost" in c ? Number(value) <= c.atMost : Number(value) >= c.atLeast;
-    }
-    if ("setting" in c) return c.is.includes(ctx.setting(`${part.id}.${c.setting}`) ?? "");
-    const arrives = (contact: string, where?: Attributes) => {
-      const index = this.compiled.indexOf.get(`${part.id}.${contact}`);
-      return index !== undefined && ctx.arrives(2 * index, where);
-    };
-    if ("hears" in c) {
-      const pair = busPair(part, c.bus);
-      return (
-        arrives(pair.high, { message: c.hears, line: "high" }) && arrives(pair.low, { message: c.hears, line: "low" })
-      );
-    }
-    return arrives(c.present, c.where);
   }
 }
 

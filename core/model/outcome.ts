@@ -1,10 +1,24 @@
 import { type CompiledSystem, compile } from "./compile";
+import { compileCondition, type Guard } from "./condition";
 import { type Evaluation, evaluate, type Hop } from "./evaluate";
-import { type Break, explainAbsence } from "./explain";
+import { type Break, explainAbsence, explainFailing } from "./explain";
 import { oneDriverOnly } from "./kinds";
 import { matches } from "./signal";
-import type { Action, Attributes, Disturbance, Expectation, FunctionSpec, Settings, Situation, System } from "./types";
+import type {
+  Action,
+  Attributes,
+  Disturbance,
+  Expectation,
+  FunctionSpec,
+  Part,
+  Settings,
+  Situation,
+  System,
+} from "./types";
 import { describeContact, locate } from "./words";
+
+/** Actions are looked at when everything else is known: their conditions may see, and deny, every layer. */
+export const AFTER_ALL_LAYERS = 3;
 
 /** What a person would find when trying a function once. */
 export type Outcome =
@@ -31,7 +45,8 @@ export interface Tried {
 /** A model under a disturbance, asked many times. Evaluations are kept by situation and settings. */
 export class Model {
   readonly compiled: CompiledSystem;
-  private readonly kept = new Map<string, Evaluation>();
+  private readonly evaluations = new Map<string, Evaluation>();
+  private readonly conditions = new Map<string, Guard>();
 
   /** @throws {ModelError} when the system cannot be evaluated. */
   constructor(
@@ -44,10 +59,10 @@ export class Model {
 
   evaluate(situation: Situation, settings: Settings = this.settings): Evaluation {
     const key = JSON.stringify([situation, settings]);
-    let evaluation = this.kept.get(key);
+    let evaluation = this.evaluations.get(key);
     if (!evaluation) {
       evaluation = evaluate(this.compiled, situation, settings);
-      this.kept.set(key, evaluation);
+      this.evaluations.set(key, evaluation);
     }
     return evaluation;
   }
@@ -84,26 +99,23 @@ export class Model {
     }
     const part = this.compiled.partOf.get(action.part);
     if (!part) return { ref: "", owner: action.part, reasons: [`There is no ${action.part} to receive it.`] };
-    const c = action.when;
-    if ("hears" in c) {
-      const pair = part.buses?.find((b) => b.id === c.bus);
-      for (const [contact, line] of [
-        [pair?.high, "high"],
-        [pair?.low, "low"],
-      ]) {
-        const where = { message: c.hears, line: line as string };
-        const ref = `${part.id}.${contact}`;
-        if (!pressing.arrivals(ref).some((a) => matches(a.signal.attributes, where)))
-          return explainAbsence(pressing, ref, where);
-      }
-    }
-    if ("present" in c) {
-      const ref = `${part.id}.${c.present}`;
-      const where = c.where ?? {};
-      if (!pressing.arrivals(ref).some((a) => matches(a.signal.attributes, where)))
-        return explainAbsence(pressing, ref, where);
-    }
+    const when = this.conditionOf(action, part);
+    if (!when.test(pressing.context))
+      return {
+        ref: "",
+        owner: part.id,
+        reasons: explainFailing(pressing, part, when, `${part.name} does not take it.`),
+      };
     return this.missingNeed(part.id, pressing);
+  }
+
+  private conditionOf(action: Action, part: Part): Guard {
+    let guard = this.conditions.get(action.id);
+    if (!guard) {
+      guard = compileCondition(action.when, part, AFTER_ALL_LAYERS, `action ${action.id}`, this.compiled.graph);
+      this.conditions.set(action.id, guard);
+    }
+    return guard;
   }
 
   private missingNeed(partId: string, evaluation: Evaluation): Break | null {
@@ -111,8 +123,7 @@ export class Model {
     if (dead) return { ref: "", owner: partId, reasons: [dead] };
     for (const need of this.compiled.partOf.get(partId)?.needs ?? []) {
       const ref = `${partId}.${need.at}`;
-      if (!evaluation.arrivals(ref).some((a) => matches(a.signal.attributes, need.where ?? {})))
-        return explainAbsence(evaluation, ref, need.where);
+      if (!arrives(evaluation, ref, need.where ?? {})) return explainAbsence(evaluation, ref, need.where);
     }
     return null;
   }
@@ -132,6 +143,11 @@ export class Model {
     }
     return slowest;
   }
+}
+
+function arrives(evaluation: Evaluation, ref: string, where: Attributes): boolean {
+  const index = evaluation.compiled.indexOf.get(ref);
+  return index !== undefined && evaluation.has(2 * index, where);
 }
 
 /** The situation as it stays when an action had no effect: the fields it would set keep their usual values. */

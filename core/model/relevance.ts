@@ -1,9 +1,7 @@
 import type { CompiledSystem } from "./compile";
 import { compileCondition, type Guard } from "./condition";
+import { AFTER_ALL_LAYERS } from "./outcome";
 import type { FunctionSpec } from "./types";
-
-/** Actions are looked at when everything else is known: their conditions may see every layer. */
-const LAST_LAYER = 2;
 
 /**
  * Settings on which the outcome of a function can depend at all, by `part.setting`: those in conditions on any way
@@ -12,7 +10,7 @@ const LAST_LAYER = 2;
  * Two positions of a switch bank that agree on these give the same outcome.
  */
 export function relevantSettings(compiled: CompiledSystem, fn: FunctionSpec): ReadonlySet<string> {
-  const { edges, entering, sources, sourcesAt, indexOf, partOf, system } = compiled;
+  const { graph, sources, indexOf, partOf, system } = compiled;
   const found = new Set<string>();
   const seen = new Uint8Array(2 * compiled.contacts.length);
   const queue: number[] = [];
@@ -35,15 +33,13 @@ export function relevantSettings(compiled: CompiledSystem, fn: FunctionSpec): Re
   for (const action of system.actions) {
     const part = named.has(action.id) ? partOf.get(action.part) : undefined;
     if (!part) continue;
-    look(compileCondition(action.when, part, LAST_LAYER, `action ${action.id}`, indexOf));
+    look(compileCondition(action.when, part, AFTER_ALL_LAYERS, `action ${action.id}`, graph));
     for (const need of part.needs ?? []) visitContact(`${part.id}.${need.at}`);
   }
   // The queue grows while it is walked.
   for (const node of queue) {
-    for (const s of sourcesAt[node] ?? []) look(sources[s]?.guard);
-    for (const e of entering[node] ?? []) {
-      const edge = edges[e];
-      if (!edge) continue;
+    for (const s of compiled.sourcesAt(node)) look(sources[s]?.guard);
+    for (const edge of compiled.edgesInto(node)) {
       visit(edge.from);
       look(edge.guard);
     }

@@ -1,5 +1,6 @@
 import { data, redirect } from "react-router";
 import { database } from "~/app/server/db.server";
+import { readForm } from "~/app/server/form.server";
 import { person } from "~/app/server/session.server";
 import { CoreError } from "~/core/model/errors";
 import { importJob } from "~/db/import-job";
@@ -11,9 +12,7 @@ const LIMIT_BYTES = 16_000_000;
 /** Imports an exported job as a new job of this shop. */
 export async function action({ request, context }: Route.ActionArgs) {
   const account = person(context);
-  if (Number(request.headers.get("content-length") ?? 0) > LIMIT_BYTES)
-    return data({ message: "A job file has at most 16 MB." }, { status: 413 });
-  const file = (await request.formData()).get("file");
+  const file = (await readForm(request, LIMIT_BYTES)).get("file");
   if (!(file instanceof File) || file.size === 0)
     return data({ message: "Choose a job file (JSON) first." }, { status: 400 });
   try {

@@ -6,6 +6,7 @@ import { carFormSchema } from "~/app/components/intake/schema";
 import { VariantFinder } from "~/app/components/intake/variant-finder";
 import { Wishes } from "~/app/components/intake/wishes";
 import { libraryKits, wishesOf } from "~/app/server/fit.server";
+import { readForm } from "~/app/server/form.server";
 import { finderOf } from "~/app/server/intake.server";
 import { jobOf, press, standIn } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
@@ -51,7 +52,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
 
 export async function action({ request, context }: Route.ActionArgs) {
   const source = jobOf(context);
-  const submission = parseWithZod(await request.formData(), { schema: carFormSchema });
+  const submission = parseWithZod(await readForm(request), { schema: carFormSchema });
   if (submission.status !== "success")
     return data({ reply: submission.reply(), saved: null, theirs: null }, { status: 400 });
   const { entry, opened, ...sheet } = submission.value;

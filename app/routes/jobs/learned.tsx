@@ -2,6 +2,7 @@ import { data, Form, Link, redirect } from "react-router";
 import { Button, buttonLook } from "~/app/components/controls";
 import { Mark, Notice } from "~/app/components/marks";
 import { database } from "~/app/server/db.server";
+import { readForm } from "~/app/server/form.server";
 import { jobOf, type LoadedJob } from "~/app/server/jobs.server";
 import { person, requireRole, WRITERS } from "~/app/server/session.server";
 import type { CarProfile } from "~/core/model/profile";
@@ -42,7 +43,7 @@ export async function loader({ context }: Route.LoaderArgs) {
 export async function action({ request, context }: Route.ActionArgs) {
   const account = person(context);
   requireRole(account, WRITERS);
-  const form = await request.formData();
+  const form = await readForm(request);
   const id = String(form.get("draft") ?? "");
   const chosen = form.getAll("suggestion").map(String);
   if (!/^[0-9a-f-]{36}$/.test(id) || chosen.length === 0)

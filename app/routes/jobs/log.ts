@@ -1,11 +1,14 @@
 import { data, redirect } from "react-router";
 import { z } from "zod";
+import { readForm } from "~/app/server/form.server";
 import { jobOf, press } from "~/app/server/jobs.server";
 import { commandSchema } from "~/profiles/job";
 import type { Route } from "./+types/log";
 
 /** One press of a button never means more than this. */
 const MAX_AT_ONCE = 20;
+const MAX_COMMAND = 100_000;
+const FORM_LIMIT = 2 * MAX_AT_ONCE * MAX_COMMAND;
 
 const schema = z.object({
   id: z.uuid(),
@@ -13,7 +16,7 @@ const schema = z.object({
   ageMs: z.coerce.number().min(0).optional(),
   command: z
     .string()
-    .max(100_000)
+    .max(MAX_COMMAND)
     .transform((text, ctx) => {
       try {
         return JSON.parse(text) as unknown;
@@ -27,7 +30,7 @@ const schema = z.object({
 
 /** Decides a press and appends what follows to the log of the job: what every button of the surfaces does. */
 export async function action({ request, context }: Route.ActionArgs) {
-  const form = await request.formData();
+  const form = await readForm(request, FORM_LIMIT);
   const bodies = form.getAll("body");
   const parsed = z
     .array(schema)

@@ -6,6 +6,7 @@ import { z } from "zod";
 import { Button, Field } from "~/app/components/controls";
 import { Notice } from "~/app/components/marks";
 import { database } from "~/app/server/db.server";
+import { readForm } from "~/app/server/form.server";
 import { person, requireRole, WRITERS } from "~/app/server/session.server";
 import { Shelf } from "~/app/server/shelf.server";
 import { Job, type OpenedWith } from "~/core/job/job";
@@ -39,7 +40,7 @@ export async function loader({ context }: Route.LoaderArgs) {
 
 export async function action({ request, context }: Route.ActionArgs) {
   const account = person(context);
-  const submission = parseWithZod(await request.formData(), { schema });
+  const submission = parseWithZod(await readForm(request), { schema });
   if (submission.status !== "success") return data(submission.reply(), { status: 400 });
   const { id, title, customer, car, variant, kit } = submission.value;
   const chosen = await chosenProfiles(account, { car, variant, kit });

@@ -1,5 +1,6 @@
 import { data } from "react-router";
 import { z } from "zod";
+import { readForm } from "~/app/server/form.server";
 import { jobOf, type LoadedJob, press, standIn } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
 import type { Command } from "~/core/log/entry";
@@ -13,7 +14,7 @@ const schema = z.union([
 
 /** Tries a test or a look on the job's stand-in car and notes what it shows. */
 export async function action({ request, context }: Route.ActionArgs) {
-  const parsed = schema.safeParse(Object.fromEntries(await request.formData()));
+  const parsed = schema.safeParse(Object.fromEntries(await readForm(request)));
   if (!parsed.success)
     return data({ ok: false as const, status: 400, message: "Say which test or check to try." }, { status: 400 });
   const source = jobOf(context);

@@ -11,6 +11,7 @@ import { TryOut } from "~/app/components/library/try-out";
 import { Notice } from "~/app/components/marks";
 import { useHistory } from "~/app/lib/use-history";
 import { database } from "~/app/server/db.server";
+import { readForm } from "~/app/server/form.server";
 import { referenceCars, referenceNamed, referenceNames } from "~/app/server/library.server";
 import { person, requireRole, WRITERS } from "~/app/server/session.server";
 import { CoreError } from "~/core/model/errors";
@@ -22,6 +23,8 @@ import type { Route } from "./+types/draft";
 
 const SCHEMAS = { car: carSchema, variant: variantSchema, kit: kitSchema };
 const LIMIT = 4_000_000;
+/** A document as a form writes it: percent signs make it longer. */
+const FORM_LIMIT = 3 * LIMIT;
 
 async function load(shopId: string, id: string) {
   const draft = /^[0-9a-f-]{36}$/.test(id) ? await draftById(database(), shopId, id) : null;
@@ -49,7 +52,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const account = person(context);
   requireRole(account, WRITERS);
   const draft = await load(account.shopId, params.draft);
-  const form = await request.formData();
+  const form = await readForm(request, FORM_LIMIT);
   const intent = form.get("intent");
   if (intent === "discard") {
     await deleteDraft(database(), account.shopId, draft.id);

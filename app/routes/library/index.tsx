@@ -5,6 +5,7 @@ import { Button, buttonLook, Section } from "~/app/components/controls";
 import { ProvenMark } from "~/app/components/library/proven";
 import { Notice } from "~/app/components/marks";
 import { database } from "~/app/server/db.server";
+import { readForm } from "~/app/server/form.server";
 import { person, requireRole } from "~/app/server/session.server";
 import { CoreError } from "~/core/model/errors";
 import { listDrafts } from "~/db/drafts";
@@ -56,7 +57,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   requireRole(account, ["lead"]);
   if (Number(request.headers.get("content-length") ?? 0) > LIMIT_BYTES)
     return data({ ok: false, message: "A profile or bundle has at most 40 MB. Split the bundle." }, { status: 413 });
-  const file = (await request.formData()).get("file");
+  const file = (await readForm(request, LIMIT_BYTES)).get("file");
   if (!(file instanceof File) || file.size === 0)
     return data({ ok: false, message: "Choose a profile (JSON) or a bundle (zip) first." }, { status: 400 });
   try {

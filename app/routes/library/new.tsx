@@ -8,6 +8,7 @@ import { ReferenceChoice } from "~/app/components/library/reference-choice";
 import { TryOut } from "~/app/components/library/try-out";
 import { Notice } from "~/app/components/marks";
 import { database } from "~/app/server/db.server";
+import { readForm } from "~/app/server/form.server";
 import { newestCars, referenceCars, referenceNamed, referenceNames } from "~/app/server/library.server";
 import { person, requireRole, WRITERS } from "~/app/server/session.server";
 import { wordsOf } from "~/core/library/words";
@@ -66,7 +67,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
 export async function action({ request, context }: Route.ActionArgs) {
   const account = person(context);
   requireRole(account, WRITERS);
-  const form = await request.formData();
+  const form = await readForm(request);
   const draft = String(form.get("draft") ?? "");
   if (!/^[0-9a-f-]{36}$/.test(draft))
     return data({ message: "The form was not complete. Load the page again." }, { status: 400 });

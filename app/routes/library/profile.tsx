@@ -6,6 +6,7 @@ import { DifferenceList } from "~/app/components/library/difference-list";
 import { ProvenMark } from "~/app/components/library/proven";
 import { TryOut } from "~/app/components/library/try-out";
 import { database } from "~/app/server/db.server";
+import { readForm } from "~/app/server/form.server";
 import { referenceCars } from "~/app/server/library.server";
 import { person, requireRole, WRITERS } from "~/app/server/session.server";
 import { differences } from "~/core/library/differences";
@@ -61,7 +62,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
 export async function action({ request, params, context }: Route.ActionArgs) {
   const account = person(context);
   requireRole(account, WRITERS);
-  const form = await request.formData();
+  const form = await readForm(request);
   const profile = await load(account.shopId, kindOf(params.kind), params.slug);
   const copy = form.get("what") === "copy";
   const document = copy

@@ -1,0 +1,156 @@
+import type { CompiledSystem } from "./compile";
+import type { CompiledSource, Edge } from "./graph";
+
+/** How a signal came to a node on its quickest way. */
+interface Label {
+  node: number;
+  signal: number;
+  ms: number;
+  hops: number;
+  /** Step taken, null at the source. */
+  edge: Edge | null;
+  before: Label | null;
+}
+
+/**
+ * The quickest ways of the signals of one evaluation: least settling time, then fewest steps, then the first in the
+ * order of steps. Dijkstra's algorithm over the open steps, one origin at a time, only for origins that are asked for.
+ */
+export class Timing {
+  private readonly labels = new Map<string, ReadonlyMap<number, Label>>();
+
+  constructor(
+    private readonly compiled: CompiledSystem,
+    /** Numbers of the sources that send. */
+    private readonly started: readonly number[],
+    private readonly isOpen: (edge: number) => boolean,
+  ) {}
+
+  /** Milliseconds until a signal stands at a node. */
+  at(node: number, signal: number): number {
+    return this.label(node, signal)?.ms ?? 0;
+  }
+
+  /** The nodes of the quickest way of some signals to a node, from the source on, each with the step that led there. */
+  way(node: number, signals: readonly number[]): { node: number; edge: Edge | null }[] {
+    const { keys } = this.compiled.graph.signals;
+    let best: Label | null = null;
+    for (const signal of signals) {
+      const label = this.label(node, signal);
+      if (!label) continue;
+      const other = best as Label | null;
+      const later = other && (label.ms - other.ms || label.hops - other.hops || compareKeys(keys, label, other));
+      if (later === null || later < 0) best = label;
+    }
+    const way: { node: number; edge: Edge | null }[] = [];
+    for (let label: Label | null = best; label; label = label.before) way.push({ node: label.node, edge: label.edge });
+    return way.reverse();
+  }
+
+  private label(node: number, signal: number): Label | undefined {
+    const { signals } = this.compiled.graph;
+    const origin = signals.signals[signal]?.origin ?? "";
+    let labels = this.labels.get(origin);
+    if (!labels) {
+      labels = this.spread(origin);
+      this.labels.set(origin, labels);
+    }
+    return labels.get(this.key(node, signal));
+  }
+
+  private key(node: number, signal: number): number {
+    return signal * this.compiled.graph.nodes + node;
+  }
+
+  private spread(origin: string): Map<number, Label> {
+    const { graph } = this.compiled;
+    const done = new Map<number, Label>();
+    const waiting = new Heap(graph.signals.keys);
+    for (const s of this.started) {
+      const source = graph.sources[s] as CompiledSource;
+      if (source.id !== origin) continue;
+      waiting.push({ node: source.to, signal: source.signal, ms: source.settleMs, hops: 0, edge: null, before: null });
+    }
+    for (let label = waiting.pop(); label; label = waiting.pop()) {
+      const key = this.key(label.node, label.signal);
+      if (done.has(key)) continue;
+      done.set(key, label);
+      for (const edge of this.openFrom(label.node)) {
+        const signal = edge.set ? graph.signals.changed(label.signal, edge.set) : label.signal;
+        if (done.has(this.key(edge.to, signal))) continue;
+        waiting.push({
+          node: edge.to,
+          signal,
+          ms: label.ms + edge.settleMs,
+          hops: label.hops + 1,
+          edge,
+          before: label,
+        });
+      }
+    }
+    return done;
+  }
+
+  private openFrom(node: number): Edge[] {
+    const { graph } = this.compiled;
+    const { start, items } = graph.leaving;
+    const edges: Edge[] = [];
+    for (let i = start[node] as number; i < (start[node + 1] as number); i++) {
+      const e = items[i] as number;
+      if (this.isOpen(e)) edges.push(graph.edges[e] as Edge);
+    }
+    return [...edges, ...(this.compiled.extraLeaving(node) ?? [])];
+  }
+}
+
+/** By time, then by steps, then by the order of the last step and the signal before it. */
+function compare(keys: readonly string[], a: Label, b: Label): number {
+  return (
+    a.ms - b.ms ||
+    a.hops - b.hops ||
+    (a.edge?.order ?? -1) - (b.edge?.order ?? -1) ||
+    (a.before && b.before ? compareKeys(keys, a.before, b.before) : 0)
+  );
+}
+
+function compareKeys(keys: readonly string[], a: Label, b: Label): number {
+  const [x, y] = [keys[a.signal] as string, keys[b.signal] as string];
+  return x < y ? -1 : x > y ? 1 : 0;
+}
+
+/** A binary heap of labels. */
+class Heap {
+  private readonly items: Label[] = [];
+
+  constructor(private readonly keys: readonly string[]) {}
+
+  push(label: Label): void {
+    const { items } = this;
+    let i = items.push(label) - 1;
+    while (i > 0) {
+      const up = (i - 1) >> 1;
+      if (compare(this.keys, items[up] as Label, label) <= 0) break;
+      items[i] = items[up] as Label;
+      i = up;
+    }
+    items[i] = label;
+  }
+
+  pop(): Label | undefined {
+    const { items } = this;
+    const top = items[0];
+    const last = items.pop();
+    if (!last || items.length === 0) return top;
+    let i = 0;
+    for (;;) {
+      let down = 2 * i + 1;
+      if (down >= items.length) break;
+      if (down + 1 < items.length && compare(this.keys, items[down + 1] as Label, items[down] as Label) < 0) down++;
+      if (compare(this.keys, last, items[down] as Label) <= 0) break;
+      items[i] = items[down] as Label;
+      i = down;
+    }
+    items[i] = last;
+    return top;
+  }
+}
