@@ -2,7 +2,8 @@ import { answerFor, lookAnswer } from "../core/diagnose/bench";
 import { type JobPlan, openNow } from "../core/job/plan";
 import type { JobState } from "../core/log/entry";
 import type { TestAnswer } from "../core/log/kinds/prove/result";
-import { type Fault, mergeDisturbances, singleFaults } from "../core/model/faults";
+import { mergeDisturbances } from "../core/model/disturbance";
+import { type Fault, singleFaults } from "../core/model/faults";
 import { Model, outcomeKey } from "../core/model/outcome";
 
 /** What the stand-in car shows when a test is tried on it. */

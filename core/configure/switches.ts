@@ -123,7 +123,7 @@ function passesWith(model: Model, w: Wanted, settings: Settings): boolean {
   let passes = w.known.get(key);
   if (passes === undefined) {
     const some = Object.fromEntries(w.matters.flatMap((m) => (settings[m] === undefined ? [] : [[m, settings[m]]])));
-    passes = model.try(w.fn, w.situation, some as Settings).outcome.kind === "ok";
+    passes = model.see(w.fn, w.situation, some as Settings).kind === "ok";
     w.known.set(key, passes);
   }
   return passes;

@@ -1,6 +1,6 @@
 import type { TestAnswer } from "../log/kinds/prove/result";
 import { type Fault, singleFaults, type Touched } from "../model/faults";
-import { Model, type OutcomeKind, outcomeKey } from "../model/outcome";
+import { Model, type OutcomeKind } from "../model/outcome";
 import type { System } from "../model/types";
 import { describePort } from "../model/words";
 import type { Test } from "../prove/tests";
@@ -37,9 +37,10 @@ export function simulateFaults(
   const lamps = system.parts.filter((p) => p.lamp);
   const outcomes: string[][] = [];
   const dark = new Map<string, Set<string>>();
+  const sound = new Model(system, {}, touched.planned);
   for (const [i, fault] of faults.entries()) {
-    const model = new Model(system, fault.disturbance, touched.planned);
-    outcomes.push(tests.map((t) => outcomeKey(model.try(t.fn, t.situationId).outcome)));
+    const model = sound.under(fault.disturbance);
+    outcomes.push(tests.map((t) => model.key(t.fn, t.situationId)));
     dark.set(fault.id, new Set(lamps.filter((p) => !model.alive(p.id)).map((p) => p.id)));
     if (progress?.(i + 1, faults.length) === false) break;
   }

@@ -44,13 +44,50 @@ export function ledger(
       const known = stock.functions.some((f) => f.id === fn.id);
       const was = known ? before.try(fn, s.id) : null;
       const is = after.try(fn, s.id, settings);
-      const gone = known ? goneParts(stock, fitted, fn) : [];
-      if (gone.length > 0 && is.outcome.kind !== "ok")
-        return { ...head(fn, s), verdict: "lost" as const, causes: gone };
-      const { verdict, causes } = compare(fitted, ours, was, is, stock.usual);
-      return { ...head(fn, s), verdict, causes };
+      const gone = known && isGone(after, fn);
+      const verdict = verdictOf(was?.outcome ?? null, is.outcome, gone);
+      const why =
+        gone && verdict === "lost" ? goneParts(stock, fitted, fn) : causes(verdict, fitted, ours, was, is, stock.usual);
+      return { ...head(fn, s), verdict, causes: why };
     }),
   );
+}
+
+/** The verdicts of a ledger without their causes, for rankings. */
+export function briefLedger(
+  stock: System,
+  fitted: System,
+  settings: Settings,
+  before: Model,
+  after: Model,
+): Omit<LedgerLine, "causes">[] {
+  const stockFunctions = new Set(stock.functions.map((f) => f.id));
+  return fitted.functions.flatMap((fn) =>
+    fn.situations.map((s) => {
+      const known = stockFunctions.has(fn.id);
+      const was = known ? before.see(fn, s.id) : null;
+      const is = after.see(fn, s.id, settings);
+      return { ...head(fn, s), verdict: verdictOf(was, is, known && isGone(after, fn)) };
+    }),
+  );
+}
+
+type Seen = { kind: "ok"; readonly afterMs: number } | { kind: Exclude<Outcome["kind"], "ok"> };
+
+/**
+ * Gained, kept, changed, lost or never there, from what is seen before and after.
+ *
+ * @param gone the place where it was noticed has left the car
+ */
+function verdictOf(was: Seen | null, is: Seen, gone: boolean): LedgerVerdict {
+  if (is.kind !== "ok") return gone || was?.kind === "ok" ? "lost" : "never";
+  if (was?.kind !== "ok") return "gained";
+  return is.afterMs > was.afterMs ? "changed" : "kept";
+}
+
+/** True when a place where a function is noticed is not in the car. */
+function isGone(after: Model, fn: FunctionSpec): boolean {
+  return fn.observe.some((o) => !after.compiled.indexOf.has(o.at));
 }
 
 function head(fn: FunctionSpec, s: FunctionSpec["situations"][number]) {
@@ -65,32 +102,21 @@ function goneParts(stock: System, fitted: System, fn: FunctionSpec): string[] {
   return [...new Set(gone)].map((name) => `${name} leaves the car or has no place for it.`);
 }
 
-function compare(
+function causes(
+  verdict: LedgerVerdict,
   fitted: System,
   ours: ReadonlySet<string>,
   was: Tried | null,
   is: Tried,
   usual: Situation,
-): { verdict: LedgerVerdict; causes: string[] } {
-  const worked = was?.outcome.kind === "ok";
-  const works = is.outcome.kind === "ok";
-  if (!works) {
-    const causes = [...changedSituation(fitted, usual, is), ...reasonsOf(is.outcome)];
-    return { verdict: worked ? "lost" : "never", causes };
-  }
-  const through = partsThrough(fitted, ours, is.outcome.kind === "ok" ? is.outcome.hops : []);
-  if (!worked || was?.outcome.kind !== "ok")
-    return { verdict: "gained", causes: through.length ? [`Comes by ${through.join(", ")}.`] : [] };
-  const extraMs = (is.outcome.kind === "ok" ? is.outcome.afterMs : 0) - was.outcome.afterMs;
-  if (extraMs > 0) {
-    return {
-      verdict: "changed",
-      causes: [
-        `Now passes through ${through.join(", ")} and settles after ${seconds(was.outcome.afterMs + extraMs)} instead of ${seconds(was.outcome.afterMs)}.`,
-      ],
-    };
-  }
-  return { verdict: "kept", causes: through.length ? [`Now passes through ${through.join(", ")}.`] : [] };
+): string[] {
+  if (is.outcome.kind !== "ok") return [...changedSituation(fitted, usual, is), ...reasonsOf(is.outcome)];
+  const through = partsThrough(fitted, ours, is.outcome.hops).join(", ");
+  if (verdict === "gained") return through ? [`Comes by ${through}.`] : [];
+  if (verdict === "kept" || was?.outcome.kind !== "ok") return through ? [`Now passes through ${through}.`] : [];
+  return [
+    `Now passes through ${through} and settles after ${seconds(is.outcome.afterMs)} instead of ${seconds(was.outcome.afterMs)}.`,
+  ];
 }
 
 /** Usual circumstances that the kit changes and that the failing function would need, for example the pairing. */
@@ -129,7 +155,7 @@ function seconds(ms: number): string {
  *
  * @param wishes function identifiers that the customer wants
  */
-export function fitVerdict(lines: readonly LedgerLine[], wishes: readonly string[]): FitVerdict {
+export function fitVerdict(lines: readonly Omit<LedgerLine, "causes">[], wishes: readonly string[]): FitVerdict {
   const broken = lines.filter((l) => l.who === "law" && l.verdict === "lost");
   if (broken.length > 0)
     return { level: "impossible", text: `Not like this: ${names(broken)} would be lost and must not be.` };
@@ -141,6 +167,6 @@ export function fitVerdict(lines: readonly LedgerLine[], wishes: readonly string
   return { level: "possible", text: "Fits. Everything that worked before still works." };
 }
 
-function names(lines: readonly LedgerLine[]): string {
+function names(lines: readonly Pick<LedgerLine, "name">[]): string {
   return [...new Set(lines.map((l) => l.name))].join(", ");
 }

@@ -1,11 +1,11 @@
-import { type Choices, composeFitted, kitPartIds, resolveChoices } from "../model/compose";
+import { type Choices, composeFitted, resolveChoices } from "../model/compose";
 import { CoreError } from "../model/errors";
 import { findPort } from "../model/faults";
 import { mates } from "../model/mating";
 import type { CarProfile, KitProfile, VariantProfile } from "../model/profile";
 import type { System } from "../model/types";
 import { describePort } from "../model/words";
-import { type FitVerdict, fitVerdict, type LedgerLine, ledger } from "./ledger";
+import { briefLedger, type FitVerdict, fitVerdict, type LedgerLine } from "./ledger";
 import { type NeedLine, needsOf } from "./needs";
 import { type ResolvedFit, resolveFitted, type StockModel, stockModel } from "./resolve-fit";
 
@@ -63,6 +63,8 @@ const EXTRA_WORK: ReadonlySet<NeedLine["kind"]> = new Set([
   "licence",
   "programming",
 ]);
+
+type Verdicts = Omit<LedgerLine, "causes">;
 
 /**
  * Every kit with every option and sound path against one car, best first: wishes fulfilled, then things lost, extra
@@ -141,14 +143,7 @@ function candidate(
     const clash = matingClash(fitted, kit);
     if (clash) return { ...head, ...impossible(clash, ids) };
     const resolved = resolveFitted(kit, fitted, ids.length > 0 ? ids : null, stock, "first");
-    const lines = ledger(
-      resolved.stock,
-      resolved.fitted,
-      resolved.settings,
-      kitPartIds(kit),
-      stock.model,
-      resolved.model,
-    );
+    const lines = briefLedger(resolved.stock, resolved.fitted, resolved.settings, stock.model, resolved.model);
     if (times) times.evaluateMs += clock() - started;
     return { ...head, ...judged(request, kit, choices, resolved, lines, firmware) };
   } catch (error) {
@@ -176,7 +171,7 @@ function judged(
   kit: KitProfile,
   choices: Choices,
   resolved: ResolvedFit,
-  lines: readonly LedgerLine[],
+  lines: readonly Verdicts[],
   firmware: string,
 ) {
   const { car, variant, wishes } = request;
@@ -202,7 +197,7 @@ function judged(
 
 /** The ledger's verdict, sharpened by needs that stand in the way: no update path, firmware not read, a licence. */
 export function offerVerdict(
-  lines: readonly LedgerLine[],
+  lines: readonly Verdicts[],
   wishes: readonly Wish[],
   needs: readonly NeedLine[],
 ): FitVerdict {

@@ -81,9 +81,7 @@ function factoryFunctions(stock: StockModel, fitted: System): FunctionSpec[] {
   let working = stock.working.get(key);
   if (!working) {
     const model = new Model({ ...stock.system, usual: fitted.usual });
-    working = stock.system.functions.filter((fn) =>
-      fn.situations.every((s) => model.try(fn, s.id).outcome.kind === "ok"),
-    );
+    working = stock.system.functions.filter((fn) => fn.situations.every((s) => model.see(fn, s.id).kind === "ok"));
     stock.working.set(key, working);
   }
   return working;

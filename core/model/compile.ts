@@ -1,5 +1,6 @@
+import type { Guard } from "./condition";
 import { ModelError } from "./errors";
-import { compareEdges, type Edge, type Graph, graphOf, linkEdges } from "./graph";
+import { compareEdges, type Edge, type Graph, graphOf, linkEdges, type Rows } from "./graph";
 import type { Disturbance, System } from "./types";
 
 export type { CompiledSource, Edge } from "./graph";
@@ -18,11 +19,14 @@ const DEAD = 3;
 export class CompiledSystem {
   /** By edge; null when every step is whole. */
   readonly state: Uint8Array | null = null;
+  /** Numbers of the edges that are not whole. */
+  readonly broken: readonly number[] = [];
   /** Whole steps that the graph does not have: plugs in another place or turned over. */
   readonly extra: readonly Edge[] = [];
   /** Numbers of dead sources. */
   readonly deadSources: ReadonlySet<number> = new Set();
   private readonly reasons = new Map<number, string>();
+  private marks: Uint8Array | null = null;
   private readonly extraFrom = new Map<number, Edge[]>();
   private readonly extraTo = new Map<number, Edge[]>();
 
@@ -43,6 +47,11 @@ export class CompiledSystem {
       if (reason) for (const e of graph.edgesOfLink.get(link) ?? []) this.break(state, e, reason);
     for (const [name, reason] of Object.entries(openJoins ?? {})) if (reason) this.breakJoins(state, name, reason);
     this.deadSources = this.kill(Object.keys(deadParts ?? {}), state);
+    const broken: number[] = [];
+    state.forEach((s, e) => {
+      if (s !== WHOLE) broken.push(e);
+    });
+    this.broken = broken;
   }
 
   get system(): System {
@@ -95,6 +104,44 @@ export class CompiledSystem {
 
   isPassable(edge: number): boolean {
     return this.state === null || this.state[edge] === WHOLE;
+  }
+
+  /** Marks of the nodes at which anything can be different under this disturbance, conditions ignored. */
+  get touched(): Uint8Array {
+    this.marks ??= this.spread();
+    return this.marks;
+  }
+
+  private spread(): Uint8Array {
+    const { graph } = this;
+    const marks = new Uint8Array(graph.nodes);
+    const queue: number[] = [];
+    const mark = (node: number) => {
+      if (marks[node]) return;
+      marks[node] = 1;
+      queue.push(node);
+    };
+    const each = ({ start, items }: Rows, node: number, visit: (item: number) => void) => {
+      for (let i = start[node] as number; i < (start[node + 1] as number); i++) visit(items[i] as number);
+    };
+    const end = (e: number) => mark(graph.edgeTo[e] as number);
+    const start = (s: number) => mark(graph.sources[s]?.to ?? 0);
+    for (const e of this.broken) end(e);
+    for (const edge of this.extra) mark(edge.to);
+    for (const s of this.deadSources) start(s);
+    const settings = Object.keys(this.disturbance.settings ?? {});
+    if (settings.length > 0) {
+      const decided = (guard: Guard | null) => guard?.settings.some((s) => settings.includes(s)) ?? false;
+      for (const [i, e] of graph.edges.entries()) if (decided(e.guard)) end(i);
+      for (const [i, s] of graph.sources.entries()) if (decided(s.guard)) start(i);
+    }
+    for (const node of queue) {
+      each(graph.leaving, node, end);
+      each(graph.edgesGuardedBy, node, end);
+      each(graph.sourcesGuardedBy, node, start);
+      for (const edge of this.extraFrom.get(node) ?? []) mark(edge.to);
+    }
+    return marks;
   }
 
   private break(state: Uint8Array, edge: number, reason: string): void {

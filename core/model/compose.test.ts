@@ -1,8 +1,9 @@
 import { describe, expect, it } from "vitest";
 import { demoDocuments } from "../../profiles/library";
 import { composeFitted, composeStock, kitPartIds, resolveChoices, sameEnds } from "./compose";
+import { mergeDisturbances } from "./disturbance";
 import { ComposeError } from "./errors";
-import { mergeDisturbances, singleFaults } from "./faults";
+import { singleFaults } from "./faults";
 
 const { car, variant, kit } = demoDocuments();
 

@@ -52,11 +52,13 @@ export function compileCondition(
     const leaf = (test: Check["test"]): Check => ({ condition: c, test, parts: [] });
     if ("all" in c) {
       const parts = c.all.map((x) => build(x, negated));
-      return { condition: c, parts, test: (ctx) => parts.every((p) => p.test(ctx)) };
+      const tests = parts.map((p) => p.test);
+      return { condition: c, parts, test: tests.length === 2 ? both(tests) : every(tests) };
     }
     if ("any" in c) {
       const parts = c.any.map((x) => build(x, negated));
-      return { condition: c, parts, test: (ctx) => parts.some((p) => p.test(ctx)) };
+      const tests = parts.map((p) => p.test);
+      return { condition: c, parts, test: some(tests) };
     }
     if ("not" in c) {
       const inner = build(c.not, !negated);
@@ -64,7 +66,11 @@ export function compileCondition(
     }
     if ("situation" in c) {
       const field = c.situation;
-      if ("is" in c) return leaf((ctx) => c.is.includes(ctx.situation[field]));
+      if ("is" in c) {
+        const [only] = c.is;
+        if (c.is.length === 1) return leaf((ctx) => ctx.situation[field] === only);
+        return leaf((ctx) => c.is.includes(ctx.situation[field]));
+      }
       if ("atMost" in c) return leaf((ctx) => Number(ctx.situation[field]) <= c.atMost);
       return leaf((ctx) => Number(ctx.situation[field]) >= c.atLeast);
     }
@@ -117,6 +123,27 @@ export function compileCondition(
     watches.push(2 * index);
     return 2 * index;
   }
+}
+
+type Test = Check["test"];
+
+/** Plain loops: guards are the busiest code of an evaluation. */
+function every(tests: readonly Test[]): Test {
+  return (ctx) => {
+    for (const test of tests) if (!test(ctx)) return false;
+    return true;
+  };
+}
+
+function both([one, two]: readonly Test[]): Test {
+  return (ctx) => (one as Test)(ctx) && (two as Test)(ctx);
+}
+
+function some(tests: readonly Test[]): Test {
+  return (ctx) => {
+    for (const test of tests) if (test(ctx)) return true;
+    return false;
+  };
 }
 
 /** The first part of a failing condition that fails, in the order in which the profile states it. */

@@ -7,8 +7,9 @@ import { evaluate as evaluatePlain } from "../../tests/support/reference/evaluat
 import { Model as PlainModel } from "../../tests/support/reference/outcome";
 import { planJob } from "../job/plan";
 import { compile } from "./compile";
+import { mergeDisturbances } from "./disturbance";
 import { evaluate } from "./evaluate";
-import { mergeDisturbances, singleFaults } from "./faults";
+import { singleFaults } from "./faults";
 import { Model, type Tried } from "./outcome";
 import { contact, smallSystem } from "./testing";
 import type { Disturbance, Settings, System } from "./types";

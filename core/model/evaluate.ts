@@ -1,6 +1,6 @@
 import type { CompiledSystem } from "./compile";
-import type { GuardContext } from "./condition";
-import type { CompiledSource, Edge, Graph, Rows } from "./graph";
+import type { Guard, GuardContext } from "./condition";
+import type { CompiledSource, Edge, Graph } from "./graph";
 import { ANY, matches, type Signal } from "./signal";
 import { Timing } from "./timing";
 import type { Attributes, ContactRef, Settings, Situation } from "./types";
@@ -32,6 +32,8 @@ export interface Evaluation {
   arrivalsAt(node: number): Arrival[];
   /** True when a signal with these attributes stands at a node. */
   has(node: number, where: Attributes): boolean;
+  /** True when a further disturbance can have changed nothing here: neither signals nor their times and ways. */
+  isSameUnder(compiled: CompiledSystem): boolean;
   /** The quickest way of the matching signals. */
   hops(ref: ContactRef, matching: (signal: Signal) => boolean): Hop[];
 }
@@ -61,14 +63,10 @@ function assumedSituation(compiled: CompiledSystem, situation: Situation): Situa
 
 /** Reads a setting: the disturbance first, then the given values, then the plan, then the part's initial value. */
 function settingReader(compiled: CompiledSystem, settings: Settings): (key: string) => string | undefined {
-  const forced = compiled.disturbance.settings ?? {};
-  const planned = compiled.system.settings ?? {};
-  return (key) => {
-    const value = forced[key] ?? settings[key] ?? planned[key];
-    if (value !== undefined) return value;
-    const dot = key.indexOf(".");
-    return compiled.partOf.get(key.slice(0, dot))?.settings?.find((s) => s.id === key.slice(dot + 1))?.initial;
-  };
+  const forced = compiled.disturbance.settings;
+  const planned = compiled.system.settings;
+  const { initials } = compiled.graph;
+  return (key) => forced?.[key] ?? settings[key] ?? planned?.[key] ?? initials.get(key);
 }
 
 class Run implements Evaluation, GuardContext {
@@ -79,7 +77,9 @@ class Run implements Evaluation, GuardContext {
   private readonly queued: Uint8Array;
   private readonly started: number[] = [];
   private readonly isStarted: Uint8Array;
-  private queue: number[] = [];
+  /** Guards that hold: inside a layer and after it they hold for good. */
+  private readonly holds: Uint8Array;
+  private readonly queue: number[] = [];
   private now = 0;
   private timing: Timing | null = null;
   readonly context: GuardContext = this;
@@ -96,12 +96,14 @@ class Run implements Evaluation, GuardContext {
     this.open = new Uint8Array(graph.edges.length);
     this.queued = new Uint8Array(graph.nodes);
     this.isStarted = new Uint8Array(graph.sources.length);
+    this.holds = new Uint8Array(graph.guards.length);
+    this.holds[0] = 1;
   }
 
   arrives(node: number, pattern: number): boolean {
+    if (pattern === ANY) return this.hasAny(node);
     const { bits, words } = this;
     const at = node * words;
-    if (pattern === ANY) return this.hasAny(node);
     const mask = this.graph.signals.mask(pattern);
     for (let w = 0; w < words; w++) if ((bits[at + w] as number) & (mask[w] ?? 0)) return true;
     return false;
@@ -109,63 +111,76 @@ class Run implements Evaluation, GuardContext {
 
   private hasAny(node: number): boolean {
     const { bits, words } = this;
-    const at = node * words;
-    for (let w = 0; w < words; w++) if (bits[at + w]) return true;
+    const end = (node + 1) * words;
+    for (let i = node * words; i < end; i++) if (bits[i]) return true;
     return false;
   }
 
+  private guardHolds(guard: number): boolean {
+    if (this.holds[guard]) return true;
+    if (!(this.graph.guards[guard] as Guard).test(this)) return false;
+    this.holds[guard] = 1;
+    return true;
+  }
+
   layer(layer: number): void {
-    const { graph, compiled } = this;
+    const { graph, compiled, open, queued, queue } = this;
     const { leaving, edgeLayer, edgeWatchers, sourceWatchers } = graph;
     this.now = layer;
     for (const s of graph.sourcesByLayer[layer] as number[]) this.tryStart(s);
-    for (const e of graph.edgesFromEarlier[layer] as number[]) this.tryOpen(e);
-    if (compiled.extra.length > 0) for (const edge of compiled.extra) this.passExtra(edge);
-    for (let head = 0; head < this.queue.length; head++) {
-      const node = this.queue[head] as number;
-      this.queued[node] = 0;
-      for (let i = leaving.start[node] as number; i < (leaving.start[node + 1] as number); i++) {
+    for (const e of graph.edgesFromEarlier[layer] as number[])
+      if (this.hasAny(graph.edgeFrom[e] as number)) this.tryOpen(e);
+    for (const edge of compiled.extra) this.passExtra(edge);
+    for (let head = 0; head < queue.length; head++) {
+      const node = queue[head] as number;
+      queued[node] = 0;
+      for (let i = leaving.start[node] as number, end = leaving.start[node + 1] as number; i < end; i++) {
         const e = leaving.items[i] as number;
         if (edgeLayer[e] !== layer) continue;
-        if (this.open[e]) this.pass(e, node);
+        if (open[e]) this.pass(e, node);
         else this.tryOpen(e);
       }
-      const more = compiled.extraLeaving(node);
-      if (more) for (const edge of more) this.passExtra(edge);
-      each(edgeWatchers, node, (e) => this.tryOpen(e));
-      each(sourceWatchers, node, (s) => this.tryStart(s));
+      if (compiled.extra.length > 0) for (const edge of compiled.extraLeaving(node) ?? []) this.passExtra(edge);
+      for (let i = edgeWatchers.start[node] as number, end = edgeWatchers.start[node + 1] as number; i < end; i++) {
+        const e = edgeWatchers.items[i] as number;
+        if (!open[e] && this.hasAny(graph.edgeFrom[e] as number)) this.tryOpen(e);
+      }
+      for (let i = sourceWatchers.start[node] as number, end = sourceWatchers.start[node + 1] as number; i < end; i++)
+        this.tryStart(sourceWatchers.items[i] as number);
     }
-    this.queue = [];
+    queue.length = 0;
   }
 
   private tryStart(index: number): void {
-    const source = this.graph.sources[index] as CompiledSource;
     if (this.isStarted[index] || this.compiled.deadSources.has(index)) return;
-    if (source.guard && !source.guard.test(this)) return;
+    if (!this.guardHolds(this.graph.sourceGuard[index] as number)) return;
+    const { to, signal } = this.graph.sources[index] as CompiledSource;
     this.isStarted[index] = 1;
     this.started.push(index);
-    this.add(source.to, source.signal);
+    this.add(to, signal);
   }
 
-  /** A guard is looked at only once a signal waits before it: most routes of a car are idle in any one situation. */
+  /**
+   * Opens a step before which signals wait. Its guard is looked at only then: most routes of a car are idle in any one
+   * situation.
+   */
   private tryOpen(index: number): void {
-    const { graph, compiled } = this;
-    if (this.open[index]) return;
-    const edge = graph.edges[index] as Edge;
-    if (!this.hasAny(edge.from) || !compiled.isPassable(index)) return;
-    if (!graph.edgeIsFree[index] && edge.guard && !edge.guard.test(this)) return;
+    const { state } = this.compiled;
+    if (state !== null && !this.compiled.isPassable(index)) return;
+    if (!this.guardHolds(this.graph.edgeGuard[index] as number)) return;
     this.open[index] = 1;
-    this.pass(index, edge.from);
+    this.pass(index, this.graph.edgeFrom[index] as number);
   }
 
   private pass(index: number, from: number): void {
     const { graph } = this;
     const to = graph.edgeTo[index] as number;
-    if (graph.edgeIsFree[index] || !(graph.edges[index] as Edge).set) this.union(from, to);
-    else {
-      const set = (graph.edges[index] as Edge).set as Attributes;
-      for (const signal of this.signalsAt(from)) this.add(to, graph.signals.changed(signal, set));
+    if (!graph.edgeChanges[index]) {
+      this.union(from, to);
+      return;
     }
+    const set = (graph.edges[index] as Edge).set as Attributes;
+    for (const signal of this.signalsAt(from)) this.add(to, graph.signals.changed(signal, set));
   }
 
   private passExtra(edge: Edge): void {
@@ -247,6 +262,27 @@ class Run implements Evaluation, GuardContext {
     return this.signalsAt(node).some((s) => matches((signals[s] as Signal).attributes, where));
   }
 
+  /**
+   * A step that carries nothing can be taken away, a plug can be put where nothing waits, and a part that sends and
+   * passes nothing can die: what stands is still the least that follows from everything else.
+   */
+  isSameUnder(compiled: CompiledSystem): boolean {
+    const { settings, assumed } = compiled.disturbance;
+    if (settings && Object.keys(settings).some((key) => this.decides(key) && settings[key] !== this.setting(key)))
+      return false;
+    if (assumed?.length && assumedSituation(compiled, this.situation) !== this.situation) return false;
+    for (const e of compiled.broken) if (this.open[e]) return false;
+    for (const s of compiled.deadSources) if (this.isStarted[s]) return false;
+    // Plugs of its own that sit elsewhere make another graph of it.
+    if (this.compiled.extra.length > 0 && compiled.extra.length > 0) return false;
+    return !compiled.extra.some((edge) => this.hasAny(edge.from));
+  }
+
+  /** True when any condition looks at a setting. */
+  private decides(key: string): boolean {
+    return this.graph.guards.some((g) => g?.settings.includes(key));
+  }
+
   hops(ref: ContactRef, matching: (signal: Signal) => boolean): Hop[] {
     const index = this.graph.indexOf.get(ref);
     if (index === undefined) return [];
@@ -266,8 +302,4 @@ class Run implements Evaluation, GuardContext {
     this.timing ??= new Timing(this.compiled, this.started, (e) => this.open[e] === 1);
     return this.timing;
   }
-}
-
-function each({ start, items }: Rows, node: number, visit: (item: number) => void): void {
-  for (let i = start[node] as number; i < (start[node + 1] as number); i++) visit(items[i] as number);
 }

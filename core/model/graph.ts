@@ -57,18 +57,28 @@ export interface Graph extends Names {
   edges: readonly Edge[];
   sources: readonly CompiledSource[];
   signals: SignalTable;
+  /** Values of the settings as parts come out of their box, by `part.setting`. */
+  initials: ReadonlyMap<string, string>;
   nodes: number;
   layerAt(node: number): number;
-  /** By edge: the node at its end, the layer in which it is evaluated, and 1 where it only passes on what is there. */
+  /** By edge: the nodes at its ends, the layer in which it is evaluated, its guard, and 1 where it changes signals. */
+  edgeFrom: Int32Array;
   edgeTo: Int32Array;
   edgeLayer: Uint8Array;
-  edgeIsFree: Uint8Array;
+  edgeGuard: Int32Array;
+  edgeChanges: Uint8Array;
+  sourceGuard: Int32Array;
+  /** Conditions that stand in front of steps and sources; equal ones of a part are one. Number 0 is none. */
+  guards: readonly (Guard | null)[];
   leaving: Rows;
   entering: Rows;
   sourcesAt: Rows;
   /** Per node: edges and sources of its own layer whose guard may open when something arrives there. */
   edgeWatchers: Rows;
   sourceWatchers: Rows;
+  /** Per node: edges and sources of any layer whose guard looks at it. */
+  edgesGuardedBy: Rows;
+  sourcesGuardedBy: Rows;
   /** By layer: edges that start on an earlier layer and so may have signals waiting when the layer begins. */
   edgesFromEarlier: readonly (readonly number[])[];
   sourcesByLayer: readonly (readonly number[])[];
@@ -96,12 +106,14 @@ export function graphOf(system: System): Graph {
 }
 
 type EdgeDraft = Omit<Edge, "order">;
+/** What parts are resolved against, and the guards made so far. */
+type PartNames = Names & { equal: Map<string, Guard> };
 
 function build(system: System): Graph {
   const contacts = listContacts(system.parts);
   const indexOf = new Map(contacts.map((c, i) => [c.ref, i]));
   const signals = new SignalTable();
-  const names: Names = { indexOf, signals };
+  const names = { indexOf, signals, equal: new Map<string, Guard>() };
   const ports = new Map<string, Port>();
   for (const part of system.parts) for (const port of part.ports) ports.set(`${part.id}.${port.id}`, port);
   const edges = inOrder(
@@ -122,7 +134,11 @@ function build(system: System): Graph {
     edges,
     sources,
     signals,
+    initials: new Map(
+      system.parts.flatMap((p) => (p.settings ?? []).map((s) => [`${p.id}.${s.id}`, s.initial] as const)),
+    ),
     ...connectivity(contacts, edges, sources),
+    ...guardNumbers(edges, sources),
     edgesOfLink: numbersBy(edges, (e) => (e.kind === "link" ? e.owner : null)),
     edgesOfPart: numbersBy(edges, (e) => (e.kind === "link" ? null : e.owner)),
     sourcesOfPart: numbersBy(sources, (s) => s.part),
@@ -235,7 +251,7 @@ export function linkEdges(
   return edges;
 }
 
-function partEdges(part: Part, names: Names, contacts: readonly CompiledContact[]): EdgeDraft[] {
+function partEdges(part: Part, names: PartNames, contacts: readonly CompiledContact[]): EdgeDraft[] {
   const at = (place: string, where: string) => contactIndex(part, place, where, names.indexOf);
   const edges: EdgeDraft[] = [];
   const free = { owner: part.id, guard: null, settleMs: 0 };
@@ -276,7 +292,7 @@ function partEdges(part: Part, names: Names, contacts: readonly CompiledContact[
   return edges;
 }
 
-function partSources(part: Part, names: Names): CompiledSource[] {
+function partSources(part: Part, names: PartNames): CompiledSource[] {
   const layers = new Map(partContacts(part).map((c) => [c.ref, c]));
   const make = (id: string, place: string, attributes: Attributes, when: Condition | undefined, settleMs: number) => {
     const to = contactIndex(part, place, `source ${id}`, names.indexOf);
@@ -306,12 +322,24 @@ function partSources(part: Part, names: Names): CompiledSource[] {
 }
 
 /** A device does nothing without what it needs: its needs stand in front of every route and source. */
-function guardOf(part: Part, when: Condition | undefined, layer: number, place: string, names: Names): Guard | null {
+function guardOf(
+  part: Part,
+  when: Condition | undefined,
+  layer: number,
+  place: string,
+  names: PartNames,
+): Guard | null {
   const needs: Condition[] = (part.needs ?? []).map((n) => ({ present: n.at, where: n.where }));
   if (when) needs.push(when);
   const [only] = needs;
   if (!only) return null;
-  return compileCondition(needs.length === 1 ? only : { all: needs }, part, layer, `${part.id}, ${place}`, names);
+  const condition = needs.length === 1 ? only : { all: needs };
+  const key = `${part.id} ${layer} ${JSON.stringify(condition)}`;
+  const known = names.equal.get(key);
+  if (known) return known;
+  const guard = compileCondition(condition, part, layer, `${part.id}, ${place}`, names);
+  names.equal.set(key, guard);
+  return guard;
 }
 
 function contactIndex(part: Part, place: string, where: string, indexOf: ReadonlyMap<string, number>): number {
@@ -345,17 +373,36 @@ function connectivity(
   return {
     nodes,
     layerAt,
+    edgeFrom: Int32Array.from(edges, (e) => e.from),
     edgeTo: Int32Array.from(edges, (e) => e.to),
     edgeLayer,
-    edgeIsFree: Uint8Array.from(edges, (e) => (e.guard === null && !e.set ? 1 : 0)),
+    edgeChanges: Uint8Array.from(edges, (e) => (e.set ? 1 : 0)),
     leaving: rows(nodes, edges, (e) => [e.from]),
     entering: rows(nodes, edges, (e) => [e.to]),
     sourcesAt: rows(nodes, sources, (s) => [s.to]),
     edgeWatchers: rows(nodes, edges, (e, i) => watched(e.guard, edgeLayer[i] as number)),
     sourceWatchers: rows(nodes, sources, (s) => watched(s.guard, layerAt(s.to))),
+    edgesGuardedBy: rows(nodes, edges, (e) => e.guard?.watches ?? []),
+    sourcesGuardedBy: rows(nodes, sources, (s) => s.guard?.watches ?? []),
     edgesFromEarlier,
     sourcesByLayer,
   };
+}
+
+function guardNumbers(edges: readonly Edge[], sources: readonly CompiledSource[]) {
+  const guards: (Guard | null)[] = [null];
+  const numbers = new Map<Guard, number>();
+  const number = ({ guard }: { guard: Guard | null }) => {
+    if (!guard) return 0;
+    let n = numbers.get(guard);
+    if (n === undefined) {
+      n = guards.push(guard) - 1;
+      numbers.set(guard, n);
+    }
+    return n;
+  };
+  const edgeGuard = Int32Array.from(edges, number);
+  return { edgeGuard, sourceGuard: Int32Array.from(sources, number), guards };
 }
 
 /** Lists of item numbers by node, in the order of the items. */

@@ -1,5 +1,6 @@
 import { type CompiledSystem, compile } from "./compile";
 import { compileCondition, type Guard } from "./condition";
+import { mergeDisturbances } from "./disturbance";
 import { type Evaluation, evaluate, type Hop } from "./evaluate";
 import { type Break, explainAbsence, explainFailing } from "./explain";
 import { oneDriverOnly } from "./kinds";
@@ -10,12 +11,13 @@ import type {
   Disturbance,
   Expectation,
   FunctionSpec,
+  Need,
   Part,
   Settings,
   Situation,
   System,
 } from "./types";
-import { describeContact, locate } from "./words";
+import { describeContact } from "./words";
 
 /** Actions are looked at when everything else is known: their conditions may see, and deny, every layer. */
 export const AFTER_ALL_LAYERS = 3;
@@ -42,23 +44,43 @@ export interface Tried {
   missed: MissedAction[];
 }
 
-/** A model under a disturbance, asked many times. Evaluations are kept by situation and settings. */
+/**
+ * A model under a disturbance, asked many times. Evaluations are kept by situation and settings.
+ *
+ * `try` says what is seen and why; `key` says only what is seen, and a model made by `under` takes over from the one it
+ * was made of whatever the further disturbance cannot have changed.
+ */
 export class Model {
   readonly compiled: CompiledSystem;
   private readonly evaluations = new Map<string, Evaluation>();
+  private readonly glances = new Map<string, Evaluation>();
   private readonly conditions = new Map<string, Guard>();
+  private readonly keys = new Map<string, string>();
+  private readonly nodesOf = new Map<string, readonly number[]>();
 
   /** @throws {ModelError} when the system cannot be evaluated. */
   constructor(
     readonly system: System,
     disturbance: Disturbance = {},
     private readonly settings: Settings = {},
+    private readonly base: Model | null = null,
+    /** What the base does not have. */
+    private readonly further: CompiledSystem | null = null,
   ) {
     this.compiled = compile(system, disturbance);
   }
 
+  /** The same system with something more wrong. */
+  under(disturbance: Disturbance): Model {
+    const all = mergeDisturbances([this.compiled.disturbance, disturbance]);
+    return new Model(this.system, all, this.settings, this, compile(this.system, disturbance));
+  }
+
   evaluate(situation: Situation, settings: Settings = this.settings): Evaluation {
-    const key = JSON.stringify([situation, settings]);
+    return this.evaluation(situation, settings, JSON.stringify([situation, settings]));
+  }
+
+  private evaluation(situation: Situation, settings: Settings, key: string): Evaluation {
     let evaluation = this.evaluations.get(key);
     if (!evaluation) {
       evaluation = evaluate(this.compiled, situation, settings);
@@ -67,46 +89,144 @@ export class Model {
     return evaluation;
   }
 
+  /** The signals of a situation; perhaps those of the base, whose explanations would be others. */
+  private glance(
+    situation: Situation,
+    settings: Settings = this.settings,
+    key = JSON.stringify([situation, settings]),
+  ): Evaluation {
+    if (!this.base) return this.evaluation(situation, settings, key);
+    let seen = this.glances.get(key);
+    if (!seen) {
+      const before = this.base.glance(situation, settings, key);
+      seen = before.isSameUnder(this.compiled) ? before : this.evaluation(situation, settings, key);
+      this.glances.set(key, seen);
+    }
+    return seen;
+  }
+
   /** Performs the actions of a test and then looks at what the function expects. */
   try(fn: FunctionSpec, situationId: string, settings: Settings = this.settings): Tried {
-    const spec = fn.situations.find((s) => s.id === situationId) ?? fn.situations[0];
-    const wanted: Situation = { ...this.system.usual, ...spec?.set };
     const missed: MissedAction[] = [];
-    let situation = wanted;
-    for (const id of spec?.actions ?? []) {
-      const action = this.system.actions.find((a) => a.id === id);
-      if (!action) continue;
-      const miss = this.miss(action, withdrawn(situation, action, this.system.usual), settings);
-      if (miss) {
-        missed.push({ action, break: miss });
-        situation = withdrawn(situation, action, this.system.usual);
-      }
-    }
+    const situation = this.perform(fn, situationId, (action, before) => {
+      const miss = this.miss(action, this.evaluate(pressing(action, before), settings));
+      if (miss) missed.push({ action, break: miss });
+      return miss === null;
+    });
     return { outcome: this.outcome(fn, situation, settings, missed), situation, missed };
   }
 
-  /** Null when the action takes effect. */
-  private miss(action: Action, before: Situation, settings: Settings): Break | null {
-    const holdS = before.heldS > 0 ? before.heldS : action.holdS.min;
-    const pressing = this.evaluate({ ...before, pressed: action.press, heldS: holdS }, settings);
-    const held = pressing.situation.heldS;
-    if (held < action.holdS.min) {
-      return {
-        ref: "",
-        owner: action.part,
-        reasons: [`Held for ${held} s; it takes ${action.holdS.min} to ${action.holdS.max} s.`],
-      };
+  /** What is seen, as one word and the detail that diagnosis compares. */
+  key(fn: FunctionSpec, situationId: string): string {
+    const name = `${fn.id}/${situationId}`;
+    const known = this.keys.get(name);
+    if (known !== undefined) return known;
+    const key =
+      this.base && !this.concerns(fn, situationId) ? this.base.key(fn, situationId) : this.look(fn, situationId);
+    this.keys.set(name, key);
+    return key;
+  }
+
+  /** False when nothing that a test looks at can be different from the base. */
+  private concerns(fn: FunctionSpec, situationId: string): boolean {
+    // Where plugs sit elsewhere already, what is new spreads on other ways than in the system as planned.
+    const change = this.further && this.base?.compiled.extra.length === 0 ? this.further : this.compiled;
+    const { assumed, deadParts } = change.disturbance;
+    if (assumed?.length) return true;
+    const spec = fn.situations.find((s) => s.id === situationId);
+    if (deadParts && this.system.actions.some((a) => spec?.actions?.includes(a.id) && deadParts[a.part])) return true;
+    return this.looksAt(fn, situationId).some((node) => change.touched[node]);
+  }
+
+  /** Nodes that a test looks at: where the function is noticed, and what its actions need. */
+  private looksAt(fn: FunctionSpec, situationId: string): readonly number[] {
+    if (this.base) return this.base.looksAt(fn, situationId);
+    const name = `${fn.id}/${situationId}`;
+    const known = this.nodesOf.get(name);
+    if (known) return known;
+    const at = (ref: string) => 2 * (this.compiled.indexOf.get(ref) ?? 0);
+    const spec = fn.situations.find((s) => s.id === situationId);
+    const actions = this.system.actions.filter((a) => spec?.actions?.includes(a.id));
+    const nodes = [
+      ...fn.observe.map((o) => at(o.at)),
+      ...actions.flatMap((a) => {
+        const part = this.compiled.partOf.get(a.part);
+        if (!part) return [];
+        return [...this.conditionOf(a, part).watches, ...(part.needs ?? []).map((n) => at(`${part.id}.${n.at}`))];
+      }),
+    ];
+    this.nodesOf.set(name, nodes);
+    return nodes;
+  }
+
+  private look(fn: FunctionSpec, situationId: string): string {
+    return outcomeKey(this.see(fn, situationId));
+  }
+
+  /** What is seen, without the reasons and the way; the time is worked out when it is asked for. */
+  see(fn: FunctionSpec, situationId: string, settings: Settings = this.settings): Verdict {
+    const situation = this.perform(fn, situationId, (action, before) =>
+      this.takes(action, this.glance(pressing(action, before), settings)),
+    );
+    const evaluation = this.glance(situation, settings);
+    const seen: (Verdict & { kind: "ok" })[] = [];
+    for (const expectation of fn.observe) {
+      const one = verdict(evaluation, expectation, fn.withinMs);
+      if (one.kind !== "ok") return one;
+      seen.push(one);
     }
+    return {
+      kind: "ok",
+      get afterMs() {
+        return Math.max(0, ...seen.map((s) => s.afterMs));
+      },
+    };
+  }
+
+  /** The situation after the actions of a test; one without effect leaves what it would have set as usual. */
+  private perform(
+    fn: FunctionSpec,
+    situationId: string,
+    takes: (action: Action, before: Situation) => boolean,
+  ): Situation {
+    const spec = fn.situations.find((s) => s.id === situationId) ?? fn.situations[0];
+    const { usual } = this.system;
+    let situation: Situation = { ...usual, ...spec?.set };
+    for (const id of spec?.actions ?? []) {
+      const action = this.system.actions.find((a) => a.id === id);
+      if (!action) continue;
+      const before = withdrawn(situation, action, usual);
+      if (!takes(action, before)) situation = before;
+    }
+    return situation;
+  }
+
+  /** True when an action takes effect while it is performed. */
+  private takes(action: Action, evaluation: Evaluation): boolean {
     const part = this.compiled.partOf.get(action.part);
-    if (!part) return { ref: "", owner: action.part, reasons: [`There is no ${action.part} to receive it.`] };
+    return (
+      evaluation.situation.heldS >= action.holdS.min &&
+      part !== undefined &&
+      this.conditionOf(action, part).test(evaluation.context) &&
+      this.lacks(part, evaluation) === null
+    );
+  }
+
+  /** Why an action has no effect; null when it has. */
+  private miss(action: Action, evaluation: Evaluation): Break | null {
+    if (this.takes(action, evaluation)) return null;
+    const held = evaluation.situation.heldS;
+    const because = (...reasons: string[]): Break => ({ ref: "", owner: action.part, reasons });
+    if (held < action.holdS.min)
+      return because(`Held for ${held} s; it takes ${action.holdS.min} to ${action.holdS.max} s.`);
+    const part = this.compiled.partOf.get(action.part);
+    if (!part) return because(`There is no ${action.part} to receive it.`);
     const when = this.conditionOf(action, part);
-    if (!when.test(pressing.context))
-      return {
-        ref: "",
-        owner: part.id,
-        reasons: explainFailing(pressing, part, when, `${part.name} does not take it.`),
-      };
-    return this.missingNeed(part.id, pressing);
+    if (!when.test(evaluation.context))
+      return because(...explainFailing(evaluation, part, when, `${part.name} does not take it.`));
+    const lack = this.lacks(part, evaluation);
+    if (lack === null || lack === "dead") return because(this.compiled.disturbance.deadParts?.[part.id] ?? "");
+    return explainAbsence(evaluation, `${part.id}.${lack.at}`, lack.where);
   }
 
   private conditionOf(action: Action, part: Part): Guard {
@@ -118,19 +238,20 @@ export class Model {
     return guard;
   }
 
-  private missingNeed(partId: string, evaluation: Evaluation): Break | null {
-    const dead = this.compiled.disturbance.deadParts?.[partId];
-    if (dead) return { ref: "", owner: partId, reasons: [dead] };
-    for (const need of this.compiled.partOf.get(partId)?.needs ?? []) {
-      const ref = `${partId}.${need.at}`;
-      if (!arrives(evaluation, ref, need.where ?? {})) return explainAbsence(evaluation, ref, need.where);
+  /** The first thing that a part needs and does not get. */
+  private lacks(part: Part | undefined, evaluation: Evaluation): Need | "dead" | null {
+    if (!part) return null;
+    if (this.compiled.disturbance.deadParts?.[part.id]) return "dead";
+    for (const need of part.needs ?? []) {
+      const index = this.compiled.indexOf.get(`${part.id}.${need.at}`);
+      if (index === undefined || !evaluation.has(2 * index, need.where ?? {})) return need;
     }
     return null;
   }
 
   /** True when everything the part needs arrives and it is not dead: its lamp would be lit. */
   alive(partId: string, situation: Situation = this.system.usual): boolean {
-    return this.missingNeed(partId, this.evaluate(situation)) === null;
+    return this.lacks(this.compiled.partOf.get(partId), this.glance(situation)) === null;
   }
 
   private outcome(fn: FunctionSpec, situation: Situation, settings: Settings, missed: MissedAction[]): Outcome {
@@ -145,9 +266,9 @@ export class Model {
   }
 }
 
-function arrives(evaluation: Evaluation, ref: string, where: Attributes): boolean {
-  const index = evaluation.compiled.indexOf.get(ref);
-  return index !== undefined && evaluation.has(2 * index, where);
+/** The situation while an action is performed. */
+function pressing(action: Action, before: Situation): Situation {
+  return { ...before, pressed: action.press, heldS: before.heldS > 0 ? before.heldS : action.holdS.min };
 }
 
 /** The situation as it stays when an action had no effect: the fields it would set keep their usual values. */
@@ -156,6 +277,43 @@ function withdrawn(situation: Situation, action: Action, usual: Situation): Situ
   return { ...situation, ...back };
 }
 
+/** What is seen, without the reasons. */
+export type Verdict =
+  | { kind: "ok"; readonly afterMs: number }
+  | { kind: "late"; readonly afterMs: number }
+  | { kind: "absent" }
+  | { kind: "wrong"; attribute: string; got: string }
+  | { kind: "doubled"; drivers: string[] };
+
+function verdict(evaluation: Evaluation, expectation: Expectation, withinMs: number | undefined): Verdict {
+  const { compiled } = evaluation;
+  const where = resolveFacts(compiled.system, expectation.where);
+  const index = compiled.indexOf.get(expectation.at);
+  if (index === undefined) return { kind: "absent" };
+  const arrivals = evaluation.arrivalsAt(2 * index);
+  const wanted = arrivals.filter((a) => matches(a.signal.attributes, where));
+  const contact = compiled.contacts[index]?.contact;
+  if (contact && oneDriverOnly(contact.kind)) {
+    const drivers = [...new Set(arrivals.map((a) => a.signal.origin))];
+    if (drivers.length > 1) return { kind: "doubled", drivers };
+    const other = arrivals[0];
+    if (wanted.length === 0 && other) {
+      const attribute = Object.keys(where).find((n) => other.signal.attributes[n] !== where[n]) ?? "";
+      return { kind: "wrong", attribute, got: other.signal.attributes[attribute] ?? "none" };
+    }
+  }
+  if (wanted.length === 0) return { kind: "absent" };
+  const afterMs = () => Math.min(...wanted.map((a) => a.afterMs));
+  return {
+    kind: withinMs !== undefined && afterMs() > withinMs ? "late" : "ok",
+    // Worked out when it is asked for.
+    get afterMs() {
+      return afterMs();
+    },
+  };
+}
+
+/** What is seen at one contact, with the reasons. */
 function observe(
   evaluation: Evaluation,
   expectation: Expectation,
@@ -163,40 +321,30 @@ function observe(
   missed: MissedAction[],
 ): Outcome {
   const { system } = evaluation.compiled;
+  const seen = verdict(evaluation, expectation, withinMs);
   const where = resolveFacts(system, expectation.where);
-  const { contact } = locate(system, expectation.at);
-  const arrivals = evaluation.arrivals(expectation.at);
   const blame = missed.flatMap((m) => [`“${m.action.say}” had no effect.`, ...m.break.reasons]);
-  const wanted = arrivals.filter((a) => matches(a.signal.attributes, where));
-  if (contact && oneDriverOnly(contact.kind)) {
-    const drivers = [...new Set(arrivals.map((a) => a.signal.origin))];
-    if (drivers.length > 1) {
-      return {
-        kind: "doubled",
-        drivers,
-        reasons: [`${drivers.length} senders reach ${describeContact(system, expectation.at)}.`, ...blame],
-      };
+  switch (seen.kind) {
+    case "doubled": {
+      const said = `${seen.drivers.length} senders reach ${describeContact(system, expectation.at)}.`;
+      return { kind: "doubled", drivers: seen.drivers, reasons: [said, ...blame] };
     }
-    const other = arrivals[0];
-    if (wanted.length === 0 && other) {
-      const attribute = Object.keys(where).find((n) => other.signal.attributes[n] !== where[n]) ?? "";
-      return {
-        kind: "wrong",
-        attribute,
-        expected: where[attribute] ?? "",
-        got: other.signal.attributes[attribute] ?? "none",
-        reasons: blame.length > 0 ? blame : explainAbsence(evaluation, expectation.at, where).reasons,
-      };
+    case "wrong": {
+      const reasons = blame.length > 0 ? blame : explainAbsence(evaluation, expectation.at, where).reasons;
+      const { attribute, got } = seen;
+      return { kind: "wrong", attribute, expected: where[attribute] ?? "", got, reasons };
+    }
+    case "absent": {
+      const found = explainAbsence(evaluation, expectation.at, where);
+      return { kind: "absent", break: { ...found, reasons: [...blame, ...found.reasons] } };
+    }
+    default: {
+      const hops = evaluation.hops(expectation.at, (s) => matches(s.attributes, where));
+      const { afterMs } = seen;
+      if (seen.kind === "late" && withinMs !== undefined) return { kind: "late", afterMs, withinMs, hops };
+      return { kind: "ok", afterMs, hops };
     }
   }
-  if (wanted.length === 0) {
-    const found = explainAbsence(evaluation, expectation.at, where);
-    return { kind: "absent", break: { ...found, reasons: [...blame, ...found.reasons] } };
-  }
-  const afterMs = Math.min(...wanted.map((a) => a.afterMs));
-  const hops = evaluation.hops(expectation.at, (s) => matches(s.attributes, where));
-  if (withinMs !== undefined && afterMs > withinMs) return { kind: "late", afterMs, withinMs, hops };
-  return { kind: "ok", afterMs, hops };
 }
 
 /** Replaces `{ fact: "part.name" }` by the part's fact. */
@@ -214,6 +362,6 @@ export function resolveFacts(system: System, where: Expectation["where"]): Attri
 }
 
 /** What is seen, as one word and the detail that diagnosis compares. */
-export function outcomeKey(outcome: Outcome): string {
+export function outcomeKey(outcome: Outcome | Verdict): string {
   return outcome.kind === "wrong" ? `wrong:${outcome.attribute}` : outcome.kind;
 }

@@ -1,0 +1,62 @@
+import { describe, expect, it } from "vitest";
+import { demoDocuments } from "../../profiles/library";
+import { randomDisturbance, randomSystem } from "../../tests/support/random-system";
+import { Model as PlainModel } from "../../tests/support/reference/outcome";
+import { planJob } from "../job/plan";
+import { mergeDisturbances } from "../model/disturbance";
+import type { Fault } from "../model/faults";
+import { Model, outcomeKey } from "../model/outcome";
+import { simulatePairs } from "./pairs";
+
+describe("all pairs of faults", () => {
+  const plan = planJob(demoDocuments(), { choices: null, wishes: null });
+  const table = simulatePairs(plan.fitted, plan.tests, plan.touched);
+  if (!table) throw new Error("it was not stopped");
+  const { faults, tests } = table;
+
+  it("show what the plain evaluator shows, on a sample", () => {
+    let compared = 0;
+    for (let i = 0; i < faults.length; i += 3)
+      for (let j = i; j < faults.length; j += 11) {
+        const both = mergeDisturbances([faults[i], faults[j]].map((f) => (f as Fault).disturbance));
+        const plain = new PlainModel(plan.fitted, both, plan.touched.planned);
+        const wanted = tests.map((t) => outcomeKey(plain.try(t.fn, t.situationId).outcome));
+        expect([i, j, tests.map((_, t) => table.outcome(i, j, t))]).toEqual([i, j, wanted]);
+        compared++;
+      }
+    expect(compared).toBeGreaterThan(80);
+  });
+
+  it("are the same either way round", () => {
+    for (let t = 0; t < tests.length; t++) expect(table.outcome(5, 40, t)).toBe(table.outcome(40, 5, t));
+  });
+
+  it("can be stopped", () => {
+    let calls = 0;
+    expect(simulatePairs(plan.fitted, plan.tests, plan.touched, () => ++calls < 3)).toBeNull();
+    expect(calls).toBe(3);
+  });
+});
+
+describe("a model under one more disturbance", () => {
+  it("shows what a model made under both shows, on random systems", () => {
+    let differing = 0;
+    for (let seed = 0; seed < 120; seed++) {
+      const system = randomSystem(seed);
+      const sound = new Model(system);
+      for (let d = 0; d < 5; d++) {
+        const [one, two] = [1, 2].map((k) => randomDisturbance(7000 * k + 10 * seed + d, system));
+        if (!one || !two) throw new Error("two disturbances");
+        const chain = sound.under(one).under(two);
+        const plain = new PlainModel(system, mergeDisturbances([one, two]));
+        for (const fn of system.functions)
+          for (const s of fn.situations) {
+            const wanted = outcomeKey(plain.try(fn, s.id).outcome);
+            expect([seed, d, fn.id, s.id, chain.key(fn, s.id)]).toEqual([seed, d, fn.id, s.id, wanted]);
+            if (sound.key(fn, s.id) !== wanted) differing++;
+          }
+      }
+    }
+    expect(differing).toBeGreaterThan(200);
+  });
+});
