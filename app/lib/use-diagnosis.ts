@@ -1,8 +1,7 @@
 import { proxy, type Remote, wrap } from "comlink";
 import { useEffect, useRef, useState } from "react";
 import type { DiagnosisWorker, ShownDiagnosis } from "~/app/workers/diagnosis.worker";
-import type { Documents } from "~/core/job/plan";
-import type { JobState } from "~/core/log/entry";
+import type { Documents, PlanState } from "~/core/job/plan";
 
 export type DiagnosisState =
   | { kind: "working"; share: number }
@@ -13,13 +12,14 @@ export type DiagnosisState =
 /** Ranks the causes in a worker whenever results come in. Does nothing while `active` is false. */
 export function useDiagnosis(
   jobId: string,
-  choices: Pick<JobState, "choices" | "wishes">,
+  plan: { key: string; state: PlanState },
   results: [string, string][],
   active: boolean,
 ): DiagnosisState {
   const [state, setState] = useState<DiagnosisState>({ kind: "idle" });
   const remote = useRef<Remote<DiagnosisWorker> | null>(null);
-  const choiceKey = JSON.stringify(choices);
+  const planned = useRef(plan.state);
+  planned.current = plan.state;
   const resultKey = JSON.stringify(results);
 
   useEffect(() => {
@@ -32,6 +32,7 @@ export function useDiagnosis(
     };
   }, [active]);
 
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for what the plan follows from
   useEffect(() => {
     const current = remote.current;
     if (!active || !current) return;
@@ -45,7 +46,7 @@ export function useDiagnosis(
       const documents = (await answer.json()) as Documents;
       await current.prepare(
         documents,
-        JSON.parse(choiceKey),
+        planned.current,
         proxy((share: number) => set({ kind: "working", share })),
       );
       const diagnosis = await current.diagnose(JSON.parse(resultKey));
@@ -55,7 +56,7 @@ export function useDiagnosis(
     return () => {
       stale = true;
     };
-  }, [active, jobId, choiceKey, resultKey]);
+  }, [active, jobId, plan.key, resultKey]);
 
   return active ? state : { kind: "idle" };
 }

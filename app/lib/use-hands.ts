@@ -1,7 +1,7 @@
 import { get, set } from "idb-keyval";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import type { HandsSnapshot } from "~/app/server/hands.server";
 import type { JobEntry } from "~/core/log/entry";
+import { type HandsSnapshot, readSnapshot } from "~/core/offline/snapshot";
 import { journalOf } from "~/core/strip/learn";
 import { stripView } from "~/core/strip/view";
 import { watchVersion } from "./job-version";
@@ -35,7 +35,8 @@ export function useHands(loaded: HandsSnapshot) {
   useEffect(() => {
     keepPage();
     // Loaded without connection the page is as old as its copy; a newer snapshot may lie on the device.
-    get<HandsSnapshot>(`snapshot/${job}`)
+    get(`snapshot/${job}`)
+      .then(readSnapshot)
       .then((kept) => take(kept && kept.version > loaded.version ? kept : loaded))
       .catch(() => {});
     const clock = setInterval(() => setNow(new Date().toISOString()), CLOCK_MS);
@@ -44,7 +45,9 @@ export function useHands(loaded: HandsSnapshot) {
       try {
         const next = await fetch(`/jobs/${job}/snapshot.json`);
         if (!next.ok) return;
-        const fresh = (await next.json()) as HandsSnapshot;
+        const fresh = readSnapshot(await next.json());
+        // The server runs a newer program than this page: what is ticked here goes on, the rest after a reload.
+        if (!fresh) return;
         // First kept, then the outbox lets go of what it shows.
         await set(`snapshot/${job}`, fresh).catch(() => {});
         take(fresh);

@@ -4,7 +4,7 @@ import { type ConnectTask, connectionPlan, staysInBox } from "~/core/connect/con
 import { lane } from "~/core/connect/lane";
 import { isReversible } from "~/core/connect/rules/plugs";
 import { checkNow, checkPlan } from "~/core/job/connect";
-import { type Connection, isFailure, openNow } from "~/core/job/plan";
+import { type Connection, isFailure, isMade, openNow } from "~/core/job/plan";
 import { lengthsOf } from "~/core/lengths/job";
 import { findPort } from "~/core/model/faults";
 import { Model } from "~/core/model/outcome";
@@ -26,7 +26,6 @@ export type Asked = Partial<
  */
 export async function connectView(account: Account, { state, plan }: LoadedJob, wanted: string | null, asked: Asked) {
   const open = openNow(plan, state);
-  const openLinks = open.openLinks ?? {};
   const system = asPlugged(plan.fitted, state);
   const model = new Model(system, open, plan.settings);
   const works = plan.tests.map((t) => ({
@@ -79,7 +78,7 @@ export async function connectView(account: Account, { state, plan }: LoadedJob, 
       ...c,
       why: task?.why ?? "",
       supply: task?.supply ?? "keyOff",
-      plugged: !(c.link in openLinks),
+      plugged: isMade(plan, state, c),
       marked: state.plugged.has(c.link),
       wrong: state.plugAt.has(c.link) || state.turned.has(c.link),
       reversible: isReversible(plan.fitted, c),

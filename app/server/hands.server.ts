@@ -1,24 +1,13 @@
 import { WRITERS } from "~/app/server/session.server";
-import type { JobEntry } from "~/core/log/entry";
-import type { StripInput } from "~/core/strip/view";
+import { type HandsSnapshot, SNAPSHOT_FORMAT } from "~/core/offline/snapshot";
 import type { Account } from "~/db/accounts";
 import type { LoadedJob } from "./jobs.server";
 import { stripInputOf } from "./strip.server";
 
-/** Everything the hands-busy mode computes from; small enough to be kept on a device. */
-export interface HandsSnapshot {
-  job: { id: string; number: number; title: string };
-  version: number;
-  input: StripInput;
-  /** Entries of the Strip surface and undos, in their order. */
-  entries: JobEntry[];
-  person: string;
-  readOnly: boolean;
-  now: string;
-}
-
+/** The job as the step-by-step mode keeps it. */
 export async function handsSnapshot(account: Account, job: LoadedJob): Promise<HandsSnapshot> {
   return {
+    format: SNAPSHOT_FORMAT,
     job: { id: job.row.id, number: job.row.number, title: job.row.title },
     version: job.row.version,
     input: await stripInputOf(account, job),

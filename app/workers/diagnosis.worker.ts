@@ -1,8 +1,7 @@
 /** Plans the job, simulates every single fault once and ranks causes after each result, away from the page. */
 import { expose } from "comlink";
 import { diagnose, type FaultTable, simulateFaults } from "~/core/diagnose/bench";
-import { type Documents, type JobPlan, planJob } from "~/core/job/plan";
-import type { JobState } from "~/core/log/entry";
+import { type Documents, type PlanState, planJob, planKey } from "~/core/job/plan";
 
 const SHOWN_CAUSES = 6;
 const SHOWN_CHECKS = 4;
@@ -34,23 +33,11 @@ let table: FaultTable | null = null;
 let tableKey = "";
 
 const worker = {
-  /** Simulates all single faults; `progress` gets 0 to 1. Returns false when it was stopped. */
-  prepare(
-    documents: Documents,
-    choices: Pick<JobState, "choices" | "wishes">,
-    progress: (share: number) => void,
-  ): void {
-    const key = JSON.stringify([
-      documents.car.id,
-      documents.car.version,
-      documents.variant.id,
-      documents.variant.version,
-      documents.kit.id,
-      documents.kit.version,
-      choices,
-    ]);
+  /** Plans the job as the server does and simulates all single faults; `progress` gets 0 to 1. */
+  prepare(documents: Documents, state: PlanState, progress: (share: number) => void): void {
+    const key = planKey(documents, state);
     if (key === tableKey && table) return;
-    const plan: JobPlan = planJob(documents, choices);
+    const plan = planJob(documents, state);
     table = simulateFaults(plan.fitted, plan.tests, plan.touched, (done, total) => {
       if (done % 5 === 0) progress(done / total);
       return true;

@@ -88,6 +88,11 @@ export function planJob(documents: Documents, state: PlanState): JobPlan {
   };
 }
 
+/** The part of a state that its plan follows from. */
+export function planState({ choices, wishes, feed, feedTests, strip }: JobState): PlanState {
+  return { choices, wishes, feed, feedTests, strip };
+}
+
 /** What a plan follows from, as text: documents in their versions, and what of the state it looks at. */
 export function planKey({ car, variant, kit }: Documents, state: PlanState): string {
   const steps = [...(state.strip?.wanted ?? []), ...(state.strip ? openedSteps(car.stripPlan, state.strip) : [])];
@@ -136,16 +141,13 @@ function listConnections(stock: System, fitted: System, kit: KitProfile, steps: 
  * What is not done yet: kit connections not marked, factory plugs opened by the steps done and not back, settings that
  * were not made and so stand as delivered, parts that lie on metal.
  */
-export function openNow(
-  plan: JobPlan,
-  state: Pick<JobState, "plugged" | "strip" | "made" | "placed" | "feed">,
-): Disturbance {
+export function openNow(plan: JobPlan, state: Plugging & Pick<JobState, "made" | "placed">): Disturbance {
   const openLinks: Record<string, string> = {};
   for (const c of plan.connections) {
-    if (awaitsFeed(plan, state, c)) openLinks[c.link] = "No fuse position is taken yet.";
-    else if (state.plugged.has(c.link)) continue;
-    else if (c.kind === "kit" || openedByStep(plan, state, c))
-      openLinks[c.link] = `${describePort(plan.fitted, c.a)} – ${describePort(plan.fitted, c.b)} is not plugged.`;
+    if (isMade(plan, state, c)) continue;
+    openLinks[c.link] = awaitsFeed(plan, state, c)
+      ? "No fuse position is taken yet."
+      : `${describePort(plan.fitted, c.a)} – ${describePort(plan.fitted, c.b)} is not plugged.`;
   }
   const settings: Record<string, string> = { ...settingsOfPlaces(plan, state) };
   for (const { setting } of plan.sets) {
@@ -172,20 +174,34 @@ export function settingsOfPlaces(plan: JobPlan, { placed }: Pick<JobState, "plac
   return settingsByPlace(car, plan.fitted, placement(kit, plan.applies, placed));
 }
 
-/** True while the step that opened this factory connection is done and the connection was not plugged again. */
-function openedByStep(plan: JobPlan, state: Pick<JobState, "strip">, ends: Pick<Link, "a" | "b">): boolean {
-  let open = false;
-  for (const event of state.strip.stepEvents) {
+/** What decides whether a connection is made. */
+export type Plugging = Pick<JobState, "plugged" | "pluggedAfter" | "strip" | "feed">;
+
+/**
+ * True when a connection is made: plugged and not opened by a later step, or a factory plug that nobody has opened. The
+ * one answer for Connect, Strip, the car state and the model.
+ */
+export function isMade(plan: JobPlan, state: Plugging, c: Connection): boolean {
+  if (awaitsFeed(plan, state, c)) return false;
+  const opened = lastOpened(plan, state, c);
+  if (state.plugged.has(c.link)) return opened === null || opened < (state.pluggedAfter.get(c.link) ?? 0);
+  return c.kind === "factory" && opened === null;
+}
+
+/** Number of the step event that opened a factory connection; null when it is closed by the steps. */
+function lastOpened(plan: JobPlan, { strip }: Plugging, ends: Pick<Link, "a" | "b">): number | null {
+  let opened: number | null = null;
+  for (const [i, event] of strip.stepEvents.entries()) {
     const step = plan.steps.find((s) => s.id === event.step);
-    if (step?.opens?.some((o) => sameEnds(o, ends))) open = event.direction === "in";
+    if (step?.opens?.some((o) => sameEnds(o, ends))) opened = event.direction === "in" ? i : null;
   }
-  return open;
+  return opened;
 }
 
 /** What the Strip surface computes from, beside the log. */
 export function stripInput(
   plan: JobPlan,
-  state: Pick<JobState, "plugged" | "strip" | "made" | "placed" | "feed" | "results" | "tries">,
+  state: Plugging & Pick<JobState, "made" | "placed" | "results" | "tries">,
   measured: Record<string, number[]> = {},
 ): StripInput {
   const open = openNow(plan, state).openLinks ?? {};
@@ -203,15 +219,18 @@ export function stripInput(
       const key = plan.tests.find((t) => t.id === test)?.situation.key;
       return key ? [{ at, key }] : [];
     }),
-    home: ends.filter((e) => isHome(plan, state.plugged, e)).map((e) => e.b),
+    home: ends.filter((e) => isHome(plan, state, e)).map((e) => e.b),
     ...(power ? { power } : {}),
   };
 }
 
-/** A factory plug counts as home once it, or everything the kit puts in its place, is plugged. */
-function isHome(plan: JobPlan, plugged: ReadonlySet<string>, ends: Pick<Link, "a" | "b">): boolean {
+/**
+ * A factory plug counts as home once it, or everything the kit puts in its place, was plugged and still is. One that
+ * nobody has opened yet is not: a device may open it on top of this.
+ */
+function isHome(plan: JobPlan, state: Plugging, ends: Pick<Link, "a" | "b">): boolean {
   const back = plan.connections.filter((c) => [c.a, c.b].some((p) => p === ends.a || p === ends.b));
-  return back.length > 0 && back.every((c) => plugged.has(c.link));
+  return back.length > 0 && back.every((c) => state.plugged.has(c.link) && isMade(plan, state, c));
 }
 
 /** True for an answer that means the test did not pass. */

@@ -3,13 +3,13 @@ import { useFetcher, useParams } from "react-router";
 import { useDiagnosis } from "~/app/lib/use-diagnosis";
 import type { ShownCause, ShownCheck } from "~/app/workers/diagnosis.worker";
 import { entryId } from "~/core/job/entry-id";
-import type { JobState } from "~/core/log/entry";
+import type { PlanState } from "~/core/job/plan";
 import { Button, Section } from "../controls";
 import { EntryButton, useJob } from "../entry-form";
 import { Mark, Notice } from "../marks";
 
 interface Props {
-  choices: Pick<JobState, "choices" | "wishes">;
+  plan: { key: string; state: PlanState };
   results: { id: string; answer: string }[];
   checks: { id: string; answer: string }[];
   failing: number;
@@ -17,10 +17,10 @@ interface Props {
 }
 
 /** Causes ranked by the results so far, and the next check with most information per minute. */
-export function Diagnosis({ choices, results, checks, failing, standIn }: Props) {
+export function Diagnosis({ plan, results, checks, failing, standIn }: Props) {
   const { job } = useJob();
   const answers = [...results, ...checks].map((r): [string, string] => [r.id, r.answer]);
-  const state = useDiagnosis(job.id, choices, answers, failing > 0);
+  const state = useDiagnosis(job.id, plan, answers, failing > 0);
   if (failing === 0) {
     return (
       <Section title="Causes" id="causes">

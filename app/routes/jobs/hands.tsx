@@ -95,19 +95,7 @@ export default function Hands({ loaderData }: Route.ComponentProps) {
   );
 
   function countOf(step: string, group: number, direction: "in" | "out"): number | undefined {
-    const own = outbox.waiting.findLast(
-      (w) =>
-        w.body.kind === "strip.count" &&
-        w.body.data.step === step &&
-        w.body.data.group === group &&
-        w.body.data.direction === direction,
-    );
-    if (own?.body.kind === "strip.count") return own.body.data.count;
-    const logged = snapshot.entries.findLast(
-      (e) =>
-        e.kind === "strip.count" && e.data.step === step && e.data.group === group && e.data.direction === direction,
-    );
-    return logged?.kind === "strip.count" ? logged.data.count : undefined;
+    return journal.counts.get(`${step}/${group}`)?.[direction];
   }
 }
 

@@ -4,7 +4,7 @@ import { Diagnosis } from "~/app/components/prove/diagnosis";
 import { TestRow } from "~/app/components/prove/test-row";
 import { jobOf, standIn } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
-import { isFailure, openNow } from "~/core/job/plan";
+import { isFailure, openNow, planKey, planState } from "~/core/job/plan";
 import type { Route } from "./+types/prove";
 
 export async function loader({ context }: Route.LoaderArgs) {
@@ -22,7 +22,7 @@ export async function loader({ context }: Route.LoaderArgs) {
       noted: state.results.get(t.id) ?? null,
       situation: t.situation,
     })),
-    choices: { choices: state.choices, wishes: state.wishes },
+    plan: { key: planKey(plan.documents, state), state: planState(state) },
     checks: [...state.checks].map(([id, n]) => ({ id, answer: n.value })),
     repairs: state.repairs,
     standIn: (await standIn(account, row)) !== undefined,

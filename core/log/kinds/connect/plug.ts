@@ -1,4 +1,5 @@
 import { asAsked, type Kind, refuse, unknown } from "../../kind";
+import type { StripSlice } from "../../strip-journal";
 
 interface PlugData {
   link: string;
@@ -11,15 +12,17 @@ interface PlugData {
 
 export interface PlugSlice {
   plugged: Set<string>;
+  /** How many step events there were when a plug went in: a later step may have opened it again. */
+  pluggedAfter: Map<string, number>;
   /** Where a lead sits when that is not its planned place, by connection. */
   plugAt: Map<string, string>;
   /** Connections whose plug sits the other way round. */
   turned: Set<string>;
 }
 
-export const plug: Kind<"connect.plug", PlugData, PlugSlice> = {
+export const plug: Kind<"connect.plug", PlugData, PlugSlice, PlugData, PlugSlice & StripSlice<"stepEvents">> = {
   kind: "connect.plug",
-  empty: () => ({ plugged: new Set(), plugAt: new Map(), turned: new Set() }),
+  empty: () => ({ plugged: new Set(), pluggedAfter: new Map(), plugAt: new Map(), turned: new Set() }),
   fold(state, { data }) {
     state.plugAt.delete(data.link);
     state.turned.delete(data.link);
@@ -28,6 +31,7 @@ export const plug: Kind<"connect.plug", PlugData, PlugSlice> = {
       return;
     }
     state.plugged.add(data.link);
+    state.pluggedAfter.set(data.link, state.strip.stepEvents.length);
     if (data.at) state.plugAt.set(data.link, data.at);
     if (data.turned) state.turned.add(data.link);
   },

@@ -69,6 +69,7 @@ export const kit: Kind<
 function forget(state: Forgotten): void {
   state.strip.gate = null;
   state.plugged = new Set();
+  state.pluggedAfter = new Map();
   state.plugAt = new Map();
   state.turned = new Set();
   state.placed = new Map();

@@ -9,12 +9,21 @@ interface CountData {
   count: number;
 }
 
-export const count: Kind<"strip.count", CountData, StripSlice<"counts">> = {
+export const count: Kind<
+  "strip.count",
+  CountData,
+  StripSlice<"counts">,
+  CountData,
+  StripSlice<"counts" | "stepEvents">
+> = {
   kind: "strip.count",
   empty: () => ({ strip: { counts: new Map() } }),
   fold({ strip }, { data }) {
     const key = `${data.step}/${data.group}`;
-    strip.counts.set(key, { ...strip.counts.get(key), [data.direction]: data.count });
+    // Counted out before the step is ticked off once more: the counts of the time before are over.
+    const again =
+      data.direction === "out" && strip.stepEvents.findLast((e) => e.step === data.step)?.direction === "back";
+    strip.counts.set(key, { ...(again ? {} : strip.counts.get(key)), [data.direction]: data.count });
   },
   check: (job, data) => job.editRefusal({ kind: "strip.count", data }),
   write: asAsked,

@@ -22,9 +22,10 @@ export const step: Kind<
     const last = strip.stepEvents.findLast((e) => e.step === data.step);
     if (last?.direction === data.direction || (!last && data.direction === "back")) return;
     strip.stepEvents.push({ step: data.step, direction: data.direction, at, by, entry });
-    // Off and on again: what was counted belongs to the time before.
+    // Off and on again: what was counted on the way back belongs to the time before.
     if (last && data.direction === "in")
-      for (const key of [...strip.counts.keys()]) if (key.startsWith(`${data.step}/`)) strip.counts.delete(key);
+      for (const [key, count] of [...strip.counts])
+        if (key.startsWith(`${data.step}/`) && count.in !== undefined) strip.counts.delete(key);
     if (data.confirmed.length > 0) strip.confirmed.set(data.step, data.confirmed);
   },
   check: (job, { step, direction, confirmed }) => job.stepRefusal(step, direction, confirmed),
