@@ -9,6 +9,7 @@ export default [
   route("jobs/:job/hands", "routes/jobs/hands.tsx"),
   layout("routes/signed-in.tsx", [
     route("board", "routes/board.tsx"),
+    route("bare/:bytes", "routes/bare.tsx"),
     route("usual", "routes/usual.ts"),
     route("stock", "routes/stock.ts"),
     route("library", "routes/library/index.tsx"),

@@ -35,6 +35,7 @@ async function server() {
   const env = {
     ...db.env("iteron_demo"),
     ITERON_DEMO: "1",
+    ITERON_BENCH: "1",
     NODE_ENV: "production",
     HOST: "127.0.0.1",
     PORT: String(port),
@@ -45,7 +46,7 @@ async function server() {
     child = startServer(env);
     await serving(port);
     const { output } = await run(process.execPath, ["--import", "tsx", "tests/bench/server.ts"], {
-      env: { ITERON_URL: `http://127.0.0.1:${port}` },
+      env: { ...env, ITERON_URL: `http://127.0.0.1:${port}`, ITERON_SERVER_PID: String(child.pid) },
     });
     say(output.trim());
   } finally {

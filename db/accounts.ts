@@ -42,7 +42,7 @@ const accountRow = z
 
 const SESSION_HOURS = 14;
 /** Failed or successful tries per address and quarter of an hour. */
-export const MOST_ATTEMPTS = 10;
+export const MAX_ATTEMPTS = 10;
 
 export type SignIn = { ok: true; token: string; account: Account } | { ok: false; reason: "wrong" | "too-many" };
 
@@ -97,7 +97,7 @@ export async function signIn(db: Database, email: string, password: string, demo
     "SELECT COUNT(*) AS n FROM sign_in_attempt WHERE email = ? AND at > ?",
     [address, since],
   );
-  if ((tries[0]?.n ?? 0) >= MOST_ATTEMPTS) return { ok: false, reason: "too-many" };
+  if ((tries[0]?.n ?? 0) >= MAX_ATTEMPTS) return { ok: false, reason: "too-many" };
   const found = await db.rows(
     z.object({ password_hash: z.string(), account: z.string() }),
     "SELECT id AS account, password_hash FROM account WHERE email = ? AND (demo = FALSE OR ? = TRUE)",

@@ -187,14 +187,24 @@ export async function entriesOf(sql: Sql, shopId: string, jobId: string, version
   );
 }
 
-/** Entries of the closed jobs of the shop on a car, the newest jobs first, each job's entries oldest first. */
-export async function closedJobsOn(sql: Sql, shopId: string, carSlug: string, limit: number): Promise<JobEntry[][]> {
-  const jobs = await sql.rows(
-    z.object({ id: z.string() }),
-    `SELECT id FROM job WHERE shop_id = ? AND car_slug = ? AND closed_at IS NOT NULL
+/** The closed jobs of the shop on a car, the newest first. */
+export async function closedJobIds(
+  sql: Sql,
+  shopId: string,
+  carSlug: string,
+  limit: number,
+): Promise<{ id: string; version: number }[]> {
+  return sql.rows(
+    z.object({ id: z.string(), version: z.number() }),
+    `SELECT id, version FROM job WHERE shop_id = ? AND car_slug = ? AND closed_at IS NOT NULL
      ORDER BY closed_at DESC LIMIT ${Math.floor(limit)}`,
     [shopId, carSlug],
   );
+}
+
+/** Entries of the closed jobs of the shop on a car, the newest jobs first, each job's entries oldest first. */
+export async function closedJobsOn(sql: Sql, shopId: string, carSlug: string, limit: number): Promise<JobEntry[][]> {
+  const jobs = await closedJobIds(sql, shopId, carSlug, limit);
   return Promise.all(jobs.map((j) => entriesOf(sql, shopId, j.id)));
 }
 

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { searchWords, wordsOf } from "../core/library/words";
+import { searchWords, wordsOf } from "../core/library/search-words";
 import { checkProfile } from "../profiles/read";
 import type { Profile, ProfileKind } from "../profiles/schema";
 import { keep, recall, recallOr } from "./cache";
@@ -121,11 +121,11 @@ export interface ProfileHit extends ProfileHead {
 }
 
 /** How many hits a search returns; more than a person reads. */
-export const MOST_HITS = 60;
+export const MAX_HITS = 60;
 
 /**
  * Newest versions that have every word of the query, by the beginning of the word for free text and connectors,
- * whole for the other fields. Returns at most `MOST_HITS` and the number of all.
+ * whole for the other fields. Returns at most `MAX_HITS` and the number of all.
  */
 export async function searchProfiles(
   sql: Sql,
@@ -154,7 +154,7 @@ export async function searchProfiles(
          ELSE (SELECT COUNT(*) FROM job WHERE shop_id = ? AND car_slug = h.slug AND closed_at IS NOT NULL)
        END AS closed_jobs
      FROM (SELECT profile_id AS id, kind, slug, version, title, created_by, COUNT(*) OVER () AS total
-           FROM profile_newest WHERE ${where} ORDER BY kind, title LIMIT ${MOST_HITS}) h
+           FROM profile_newest WHERE ${where} ORDER BY kind, title LIMIT ${MAX_HITS}) h
      ORDER BY h.kind, h.title`,
     [shopId, shopId, shopId, ...values],
   );

@@ -6,9 +6,9 @@ import type { Profile } from "./schema";
 /** A bundle that cannot be taken: too many or too large files, names with paths. */
 export class BundleError extends CoreError {}
 
-const MOST_FILES = 2000;
-const MOST_BYTES = 200_000_000;
-const MOST_FILE_BYTES = 4_000_000;
+const MAX_FILES = 2000;
+const MAX_BYTES = 200_000_000;
+const MAX_FILE_BYTES = 4_000_000;
 
 /** Many profiles as one zip; each file is a profile as it is exported alone. */
 export function zipProfiles(profiles: readonly Profile[]): Uint8Array {
@@ -38,15 +38,15 @@ export function readBundle(bytes: Uint8Array): Profile[] {
         if (!name.endsWith(".json")) throw new BundleError(`file “${name}”`, "it is no .json file.", remedy);
         files++;
         total += originalSize;
-        if (originalSize > MOST_FILE_BYTES)
+        if (originalSize > MAX_FILE_BYTES)
           throw new BundleError(
             `file “${name}”`,
             `it has ${megabytes(originalSize)}; a profile has at most 4 MB.`,
             remedy,
           );
-        if (files > MOST_FILES) throw new BundleError("bundle", `it has more than ${MOST_FILES} files.`, remedy);
-        if (total > MOST_BYTES)
-          throw new BundleError("bundle", `unpacked it would have more than ${megabytes(MOST_BYTES)}.`, remedy);
+        if (files > MAX_FILES) throw new BundleError("bundle", `it has more than ${MAX_FILES} files.`, remedy);
+        if (total > MAX_BYTES)
+          throw new BundleError("bundle", `unpacked it would have more than ${megabytes(MAX_BYTES)}.`, remedy);
         return true;
       },
     });

@@ -3,14 +3,14 @@ import { asPlugged, placesFor } from "~/core/connect/as-plugged";
 import { type ConnectTask, connectionPlan, staysInBox } from "~/core/connect/connection-plan";
 import { lane } from "~/core/connect/lane";
 import { isReversible } from "~/core/connect/rules/plugs";
-import { checkNow, checkPlan } from "~/core/job/connect";
+import { checkPlan } from "~/core/job/connect";
 import { type Connection, isFailure, isMade, openNow } from "~/core/job/plan";
 import { lengthsOf } from "~/core/lengths/job";
 import { findPort } from "~/core/model/faults";
+import { describeContact, describePort } from "~/core/model/labels";
 import { Model } from "~/core/model/outcome";
 import type { PinMove } from "~/core/model/profile";
 import type { FunctionSpec, Situation } from "~/core/model/types";
-import { describeContact, describePort } from "~/core/model/words";
 import type { Account } from "~/db/accounts";
 import { libraryKits } from "./fit.server";
 import type { LoadedJob } from "./jobs.server";
@@ -24,15 +24,19 @@ export type Asked = Partial<
  * @param wanted test whose lane is drawn; the first that does not work when empty
  * @param asked situation in which it is drawn, where that is not the one of the test
  */
-export async function connectView(account: Account, { state, plan }: LoadedJob, wanted: string | null, asked: Asked) {
+export async function connectView(account: Account, loaded: LoadedJob, wanted: string | null, asked: Asked) {
+  const { job, state, plan } = loaded;
+  const kits = await libraryKits(account);
   const open = openNow(plan, state);
-  const system = asPlugged(plan.fitted, state);
-  const model = new Model(system, open, plan.settings);
+  const { system, model } = job.once("as plugged", () => {
+    const plugged = asPlugged(plan.fitted, state);
+    return { system: plugged, model: new Model(plugged, open, plan.settings) };
+  });
   const works = plan.tests.map((t) => ({
     id: t.id,
     name: t.fn.name,
     label: t.label,
-    works: model.try(t.fn, t.situationId).outcome.kind === "ok",
+    works: model.key(t.fn, t.situationId) === "ok",
   }));
   const failing = plan.tests.filter((t) => isFailure(state.results.get(t.id)?.value));
   const test =
@@ -40,7 +44,7 @@ export async function connectView(account: Account, { state, plan }: LoadedJob, 
     failing[0] ??
     plan.tests.find((t) => works.some((w) => w.id === t.id && !w.works)) ??
     plan.tests[0];
-  const tasks = connectionPlan(plan.base, plan.connections);
+  const tasks = job.once("tasks", () => connectionPlan(plan.base, plan.connections));
   const moves = plan.sets.flatMap((s) => s.moves ?? []);
   const fn = test && inSituation(test.fn, test.situationId, asked);
   return {
@@ -52,10 +56,17 @@ export async function connectView(account: Account, { state, plan }: LoadedJob, 
       ),
     ),
     stays: staysInBox(plan.base),
-    planFindings: checkPlan(plan, state, await libraryKits(account)),
-    nowFindings: checkNow(plan, state),
+    planFindings: job.once(`plan findings ${kits.map((k) => `${k.id}@${k.version}`).join()}`, () =>
+      checkPlan(plan, state, kits),
+    ),
+    nowFindings: job.findings,
     works,
-    lane: test && fn ? lane(system, fn, test.situationId, plan.settings, open) : null,
+    lane:
+      test && fn
+        ? job.once(`lane ${test.id} ${JSON.stringify(asked)}`, () =>
+            lane(system, fn, test.situationId, plan.settings, open),
+          )
+        : null,
     chosen: test?.id ?? "",
     situation: test && fn ? model.try(fn, test.situationId).situation : null,
     short: shortLeads(),
@@ -112,8 +123,11 @@ export async function connectView(account: Account, { state, plan }: LoadedJob, 
 
   /** Leads of the kit that do not reach, known before the dash is open. */
   function shortLeads(): number {
-    const { leads } = lengthsOf(plan.documents.car, plan.documents.kit, plan.fitted, plan.applies, state.placed, false);
-    return leads.filter((l) => l.check?.verdict === "short").length;
+    return job.once("short leads", () => {
+      const { car, kit } = plan.documents;
+      const { leads } = lengthsOf(car, kit, plan.fitted, plan.applies, state.placed, false);
+      return leads.filter((l) => l.check?.verdict === "short").length;
+    });
   }
 
   function looks(port: string) {

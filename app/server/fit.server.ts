@@ -54,9 +54,12 @@ export async function ranked(account: Account, job: LoadedJob, kits: readonly Ki
 }
 
 /** Colours of this kit that mean something else in another kit of the shop. */
-export function colourWarnings(kit: KitProfile, kits: readonly KitProfile[]): ColourMeaning[] {
-  const all = colourMeanings([kit, ...kits.filter((k) => k.id !== kit.id)]);
-  return all.filter((m) => m.conflict && m.uses.some((u) => u.kit === kit.id));
+export function colourWarnings({ shopId }: Account, kit: KitProfile, kits: readonly KitProfile[]): ColourMeaning[] {
+  const key = `colours ${shopId} ${[kit, ...kits].map((k) => `${k.id}@${k.version}`).join()}`;
+  return recallOr("ranking", key, RANKING_KB, () => {
+    const all = colourMeanings([kit, ...kits.filter((k) => k.id !== kit.id)]);
+    return all.filter((m) => m.conflict && m.uses.some((u) => u.kit === kit.id));
+  });
 }
 
 /** Options by choice, as far as the kit offers them: those of an address, or those the shop usually takes. */

@@ -45,10 +45,15 @@ export class LoadedJob {
   }
 }
 
+/** Waits and charges are told in minutes: what is shown of a moment is computed once in so long. */
+const MOMENT_MS = 10_000;
+
 /** The job of a request: read once, when it is first asked for, and shared by page, layout and action. */
 export class JobOfRequest {
   private loaded: Promise<LoadedJob> | null = null;
   private found: Promise<JobRow> | null = null;
+  /** The moment that the whole request shows, ISO 8601, UTC. */
+  readonly now = new Date(Math.floor(Date.now() / MOMENT_MS) * MOMENT_MS).toISOString();
 
   constructor(
     readonly account: Account,
@@ -187,8 +192,7 @@ function coreProblem(error: CoreError) {
 export type JobOverview = ReturnType<typeof overview>;
 
 /** What every page of a job shows beside its own matter. */
-export function overview(account: Account, { row, job, state, entries, plan }: LoadedJob) {
-  const now = new Date().toISOString();
+export function overview(account: Account, { row, job, state, entries, plan }: LoadedJob, now: string) {
   const { documents } = plan;
   return {
     job: {

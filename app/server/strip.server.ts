@@ -1,8 +1,10 @@
 import { stripInput } from "~/core/job/plan";
-import { measuredMinutes } from "~/core/strip/learn";
+import type { StripPlan } from "~/core/model/profile";
+import { minutesOfJob } from "~/core/strip/learn";
 import type { StripInput } from "~/core/strip/view";
 import type { Account } from "~/db/accounts";
-import { closedJobsOn } from "~/db/jobs";
+import { keep, recall } from "~/db/cache";
+import { closedJobIds, entriesOf } from "~/db/jobs";
 import { database } from "./db.server";
 import type { LoadedJob } from "./jobs.server";
 
@@ -11,6 +13,24 @@ const JOBS_MEASURED = 30;
 
 /** Everything the strip view of a job follows from, with the minutes measured on the shop's closed jobs. */
 export async function stripInputOf(account: Account, { plan, state }: LoadedJob): Promise<StripInput> {
-  const jobs = await closedJobsOn(database(), account.shopId, plan.documents.car.id, JOBS_MEASURED);
-  return stripInput(plan, state, measuredMinutes(plan.strip.plan, jobs));
+  const { car } = plan.documents;
+  const measured: Record<string, number[]> = {};
+  for (const job of await closedJobIds(database(), account.shopId, car.id, JOBS_MEASURED)) {
+    const minutes = await minutesOf(account, job, `${car.id}@${car.version}`, plan.strip.plan);
+    for (const [step, n] of minutes) measured[step] = [...(measured[step] ?? []), n];
+  }
+  return stripInput(plan, state, measured);
+}
+
+/** Minutes of the steps of a closed job: they never change, so its log is read once. */
+async function minutesOf(
+  { shopId }: Account,
+  { id, version }: { id: string; version: number },
+  car: string,
+  plan: StripPlan,
+): Promise<ReadonlyMap<string, number>> {
+  const key = `minutes ${shopId} ${id} ${version} ${car}`;
+  const known = recall<ReadonlyMap<string, number>>("job", key);
+  if (known) return known;
+  return keep("job", key, minutesOfJob(plan, await entriesOf(database(), shopId, id, version)), 2);
 }

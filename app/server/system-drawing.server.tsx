@@ -47,8 +47,8 @@ function Drawing({ drawing }: { drawing: LaidOut }) {
           points={l.points.map((p) => `${p.x},${p.y}`).join(" ")}
           fill="none"
           stroke="#12171d"
-          strokeOpacity={l.ours ? 1 : 0.45}
-          strokeWidth={l.ours ? 2 : 1.25}
+          strokeOpacity={l.ofKit ? 1 : 0.45}
+          strokeWidth={l.ofKit ? 2 : 1.25}
           {...dash(l.air ? "1 6" : LAYER_DASHES[l.layer])}
         />
       ))}
@@ -62,7 +62,7 @@ function Drawing({ drawing }: { drawing: LaidOut }) {
             rx={b.type === "device" ? 3 : b.height / 2}
             fill="#ffffff"
             stroke="#12171d"
-            strokeWidth={b.ours ? 2.5 : 1}
+            strokeWidth={b.ofKit ? 2.5 : 1}
           />
           <Text
             x={b.x + b.width / 2}

@@ -7,7 +7,7 @@ import { Foot, registerFonts, paper as s } from "./pdf.server";
 
 /** Points of a millimetre: screws are printed in their true length, to be laid on their picture. */
 const PT_PER_MM = 72 / 25.4;
-const MOST_DRAWN = 8;
+const MAX_DRAWN = 8;
 
 /** Renders the sheet that lies under the trays: a field for each, with its screws in true size and room to count. */
 export async function renderTraySheet(shop: string, job: LoadedJob, route: Route): Promise<Buffer> {
@@ -96,7 +96,7 @@ function Field({ tray, title, fastener: f, mixed }: FieldProps) {
       </View>
       <View style={{ flexDirection: "row", flexWrap: "wrap", gap: 6, marginTop: 6 }}>
         {f.lengthMm &&
-          Array.from({ length: Math.min(f.count, MOST_DRAWN) }, (_, i) => (
+          Array.from({ length: Math.min(f.count, MAX_DRAWN) }, (_, i) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: equal screws have no other identity
             <Screw key={i} lengthMm={f.lengthMm ?? 0} />
           ))}

@@ -48,14 +48,14 @@ function isLeaflet(value: unknown): boolean {
 async function tryOut(profile: Profile, car: CarProfile | null, variant: VariantProfile | null): Promise<ProfileCheck> {
   if (profile.document === "kit" && car && variant) {
     const { stock, fitted, settings } = resolveFit({ car, variant, kit: profile }, {}, null);
-    const ours = kitPartIds(profile);
+    const kitParts = kitPartIds(profile);
     const clash = matingClash(fitted, profile);
-    const lines = ledger(stock, fitted, settings, ours);
+    const lines = ledger(stock, fitted, settings, kitParts);
     return {
       problem: null,
       verdict: clash ? { level: "impossible", text: clash } : fitVerdict(lines, []),
       lines,
-      drawing: await layOut(drawingGraph(fitted, ours)),
+      drawing: await layOut(drawingGraph(fitted, kitParts)),
     };
   }
   if (profile.document === "kit")

@@ -1,8 +1,8 @@
 /** The system as the technician says it is plugged, which need not be as it is planned. */
 import { findPort } from "../model/faults";
+import { describePort } from "../model/labels";
 import { mates } from "../model/mating";
 import type { Link, PortRef, System } from "../model/types";
-import { describePort } from "../model/words";
 import type { Finding } from "./rules";
 
 /** How the leads sit, where that is not as planned. */

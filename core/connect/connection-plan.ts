@@ -2,9 +2,9 @@
 import { sameEnds } from "../model/compose";
 import { findPort } from "../model/faults";
 import { layerOf } from "../model/kinds";
+import { describeContact, describePort } from "../model/labels";
 import type { CarProfile, KitCondition, KitProfile, KitSetting, PinMove, StripPlan, StripStep } from "../model/profile";
 import type { Link, PortRef, System } from "../model/types";
-import { describeContact, describePort } from "../model/words";
 import { reaches } from "../strip/goals";
 
 /** A connection the technician has to make. */
@@ -69,11 +69,11 @@ export function connectionPlan(base: PlanBase, connections: readonly Connection[
  * Factory plugs that were only opened on the way come back after the kit.
  */
 export function orderConnections(base: PlanBase, connections: readonly Connection[]): Connection[] {
-  const ours = new Set(base.kit.parts.map((p) => p.id));
+  const kitParts = new Set(base.kit.parts.map((p) => p.id));
   const rank = (c: Connection) => {
     if (c.kind === "factory") return 3;
     if ([c.a, c.b].some((p) => p.startsWith("phone."))) return 2;
-    return powersKit(base.fitted, ours, c) ? 1 : 0;
+    return powersKit(base.fitted, kitParts, c) ? 1 : 0;
   };
   const depth = new Map(connections.map((c) => [c.link, Math.max(depthOf(base, c.a), depthOf(base, c.b))]));
   return [...connections].sort(
@@ -82,12 +82,12 @@ export function orderConnections(base: PlanBase, connections: readonly Connectio
 }
 
 /** True for the connection over which a device of the kit gets its feed. */
-function powersKit(fitted: System, ours: ReadonlySet<string>, { a, b }: Pick<Link, "a" | "b">): boolean {
+function powersKit(fitted: System, kitParts: ReadonlySet<string>, { a, b }: Pick<Link, "a" | "b">): boolean {
   return [a, b].some((end) => {
     const [id = ""] = end.split(".");
     const part = fitted.parts.find((p) => p.id === id);
     return (
-      ours.has(id) &&
+      kitParts.has(id) &&
       part?.type === "device" &&
       (findPort(fitted, end)?.contacts ?? []).some(
         (c) => layerOf(c.kind) === 0 && c.kind !== "ground" && c.direction === "in",
@@ -132,8 +132,8 @@ function stateOf(base: PlanBase, ends: readonly PortRef[]): Pick<ConnectTask, "s
 
 function plugWhy({ fitted, kit }: PlanBase, c: Connection): string {
   if (c.kind === "factory") return "It was opened on the way in.";
-  const ours = new Set(kit.parts.map((p) => p.id));
-  return powersKit(fitted, ours, c) ? "Last, because it gives power." : "";
+  const kitParts = new Set(kit.parts.map((p) => p.id));
+  return powersKit(fitted, kitParts, c) ? "Last, because it gives power." : "";
 }
 
 /** Connections that are opened: those the kit goes between, and those of parts that leave the car. */

@@ -7,22 +7,30 @@ export const LAYER_DASHES: readonly (string | undefined)[] = ["2 4", "8 4", unde
 
 /** A system as boxes and lines, before anybody decides where they stand. */
 export interface DrawingGraph {
-  boxes: { id: string; name: string; type: "device" | "lead" | "loom"; ours: boolean }[];
-  lines: { id: string; from: string; to: string; kinds: SignalKind[]; layer: number; air: boolean; ours: boolean }[];
+  boxes: { id: string; name: string; type: "device" | "lead" | "loom"; ofKit: boolean }[];
+  lines: {
+    id: string;
+    from: string;
+    to: string;
+    kinds: SignalKind[];
+    layer: number;
+    air: boolean;
+    ofKit: boolean;
+  }[];
 }
 
 /**
  * Boxes for parts and lines for connections. The layer of a line is that of its latest signal, so that a picture
  * lead with a ground in it counts as a picture lead.
  *
- * @param ours parts that the kit brings
+ * @param kitParts parts that the kit brings
  */
-export function drawingGraph(system: System, ours: ReadonlySet<string>): DrawingGraph {
+export function drawingGraph(system: System, kitParts: ReadonlySet<string>): DrawingGraph {
   const joined = new Set(system.links.flatMap((l) => [l.a, l.b].map((p) => p.split(".")[0] as string)));
   return {
     boxes: system.parts
       .filter((p) => joined.has(p.id))
-      .map((p) => ({ id: p.id, name: p.name, type: p.type, ours: ours.has(p.id) })),
+      .map((p) => ({ id: p.id, name: p.name, type: p.type, ofKit: kitParts.has(p.id) })),
     lines: system.links.map((l) => {
       const [from = "", to = ""] = [l.a, l.b].map((p) => p.split(".")[0]);
       const kinds = [...new Set((findPort(system, l.a)?.contacts ?? []).map((c) => c.kind))];
@@ -33,7 +41,7 @@ export function drawingGraph(system: System, ours: ReadonlySet<string>): Drawing
         kinds,
         layer: Math.max(0, ...kinds.map(layerOf)),
         air: l.air ?? false,
-        ours: ours.has(from) || ours.has(to),
+        ofKit: kitParts.has(from) || kitParts.has(to),
       };
     }),
   };

@@ -112,7 +112,7 @@ describe("the drawing of a system", () => {
     expect(graph.lines).toHaveLength(taxi.fitted.links.length);
     const boxes = new Set(graph.boxes.map((b) => b.id));
     for (const l of graph.lines) expect([boxes.has(l.from), boxes.has(l.to)]).toEqual([true, true]);
-    expect(graph.boxes.filter((b) => b.ours).map((b) => b.id)).toContain("module");
+    expect(graph.boxes.filter((b) => b.ofKit).map((b) => b.id)).toContain("module");
   });
 
   it("is cut down to one kind: who has no line of it has no box", () => {

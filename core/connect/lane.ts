@@ -1,5 +1,6 @@
 import type { Evaluation, Hop } from "../model/evaluate";
 import { layerOf } from "../model/kinds";
+import { describeContact, locate } from "../model/labels";
 import { Model, resolveFacts } from "../model/outcome";
 import { matches } from "../model/signal";
 import type {
@@ -12,7 +13,6 @@ import type {
   Settings,
   System,
 } from "../model/types";
-import { describeContact, locate } from "../model/words";
 
 /** One part or lead that a signal passes on its way to a person. */
 export interface Station {

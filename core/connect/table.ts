@@ -1,7 +1,7 @@
 import { findPort } from "../model/faults";
 import { KIND_NAMES } from "../model/kinds";
+import { describePort } from "../model/labels";
 import type { System } from "../model/types";
-import { describePort } from "../model/words";
 import type { Connection } from "./connection-plan";
 
 /** The connections contact by contact, one row for each, in the order of plugging; units and names in the header. */

@@ -1,8 +1,8 @@
 import type { TestAnswer } from "../log/kinds/prove/result";
 import { type Fault, singleFaults, type Touched } from "../model/faults";
+import { describePort } from "../model/labels";
 import { Model, type OutcomeKind } from "../model/outcome";
 import type { System } from "../model/types";
-import { describePort } from "../model/words";
 import type { Test } from "../prove/tests";
 import { type Check, type Hypothesis, posterior, type Ranked, type RankedCheck, rankChecks } from "./posterior";
 

@@ -1,7 +1,7 @@
 import type { Hop } from "../model/evaluate";
+import { locate, situationWords } from "../model/labels";
 import { Model, type Outcome, type Tried } from "../model/outcome";
 import type { FunctionSpec, Settings, Situation, System } from "../model/types";
-import { locate, situationWords } from "../model/words";
 
 export type LedgerVerdict = "gained" | "kept" | "changed" | "lost" | "never";
 
@@ -27,7 +27,7 @@ export interface FitVerdict {
  * as-fitted system, with the cause of each difference.
  *
  * @param settings the settings as they are to stand in the fitted system
- * @param ours parts that the kit brings
+ * @param kitParts parts that the kit brings
  * @param before the stock model, where many kits are compared on one car
  * @param after the fitted model, where it is at hand already
  */
@@ -35,7 +35,7 @@ export function ledger(
   stock: System,
   fitted: System,
   settings: Settings,
-  ours: ReadonlySet<string>,
+  kitParts: ReadonlySet<string>,
   before: Model = new Model(stock),
   after: Model = new Model(fitted),
 ): LedgerLine[] {
@@ -47,7 +47,9 @@ export function ledger(
       const gone = known && isGone(after, fn);
       const verdict = verdictOf(was?.outcome ?? null, is.outcome, gone);
       const why =
-        gone && verdict === "lost" ? goneParts(stock, fitted, fn) : causes(verdict, fitted, ours, was, is, stock.usual);
+        gone && verdict === "lost"
+          ? goneParts(stock, fitted, fn)
+          : causes(verdict, fitted, kitParts, was, is, stock.usual);
       return { ...head(fn, s), verdict, causes: why };
     }),
   );
@@ -105,13 +107,13 @@ function goneParts(stock: System, fitted: System, fn: FunctionSpec): string[] {
 function causes(
   verdict: LedgerVerdict,
   fitted: System,
-  ours: ReadonlySet<string>,
+  kitParts: ReadonlySet<string>,
   was: Tried | null,
   is: Tried,
   usual: Situation,
 ): string[] {
   if (is.outcome.kind !== "ok") return [...changedSituation(fitted, usual, is), ...reasonsOf(is.outcome)];
-  const through = partsThrough(fitted, ours, is.outcome.hops).join(", ");
+  const through = partsThrough(fitted, kitParts, is.outcome.hops).join(", ");
   if (verdict === "gained") return through ? [`Comes by ${through}.`] : [];
   if (verdict === "kept" || was?.outcome.kind !== "ok") return through ? [`Now passes through ${through}.`] : [];
   return [
@@ -141,8 +143,8 @@ function reasonsOf(outcome: Outcome): string[] {
   return [];
 }
 
-function partsThrough(system: System, ours: ReadonlySet<string>, hops: readonly Hop[]): string[] {
-  const ids = [...new Set(hops.map((h) => h.ref.split(".")[0] as string))].filter((id) => ours.has(id));
+function partsThrough(system: System, kitParts: ReadonlySet<string>, hops: readonly Hop[]): string[] {
+  const ids = [...new Set(hops.map((h) => h.ref.split(".")[0] as string))].filter((id) => kitParts.has(id));
   return ids.map((id) => locate(system, `${id}.x.x`).part?.name ?? id);
 }
 

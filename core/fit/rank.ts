@@ -1,10 +1,10 @@
 import { type Choices, composeFitted, resolveChoices } from "../model/compose";
 import { CoreError } from "../model/errors";
 import { findPort } from "../model/faults";
+import { describePort } from "../model/labels";
 import { mates } from "../model/mating";
 import type { CarProfile, KitProfile, VariantProfile } from "../model/profile";
 import type { System } from "../model/types";
-import { describePort } from "../model/words";
 import { briefLedger, type FitVerdict, fitVerdict, type LedgerLine } from "./ledger";
 import { type NeedLine, needsOf } from "./needs";
 import { type ResolvedFit, resolveFitted, type StockModel, stockModel } from "./resolve-fit";
@@ -54,7 +54,7 @@ export interface RankTimes {
 
 const LEVELS = { possible: 0, conditions: 1, impossible: 2 };
 /** A kit with more offers than this is cut; no leaflet comes near it. */
-const MOST_OFFERS = 64;
+const MAX_OFFERS = 64;
 const EXTRA_WORK: ReadonlySet<NeedLine["kind"]> = new Set([
   "wire",
   "drilling",
@@ -114,7 +114,7 @@ export function offersOf(kit: KitProfile): Choices[] {
   let offers: Choices[] = [{}];
   for (const choice of kit.choices.filter((c) => c.kind === "offer")) {
     offers = offers.flatMap((o) => choice.options.map((option) => ({ ...o, [choice.id]: option.id })));
-    if (offers.length > MOST_OFFERS) offers = offers.slice(0, MOST_OFFERS);
+    if (offers.length > MAX_OFFERS) offers = offers.slice(0, MAX_OFFERS);
   }
   return offers;
 }

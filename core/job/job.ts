@@ -56,7 +56,7 @@ export function ownStore(): PlanStore {
 export class Job {
   private folded: JobState | null = null;
   private planned: JobPlan | null = null;
-  private found: Finding[] | null = null;
+  private readonly made = new Map<string, unknown>();
   private seen: { now: string; view: StripView } | null = null;
 
   constructor(
@@ -102,8 +102,13 @@ export class Job {
 
   /** What is wrong with the car as it is plugged now. */
   get findings(): Finding[] {
-    this.found ??= checkNow(this.plan, this.state);
-    return this.found;
+    return this.once("findings", () => checkNow(this.plan, this.state));
+  }
+
+  /** Something that follows from this version of the job and from the key, computed once. */
+  once<T>(key: string, make: () => T): T {
+    if (!this.made.has(key)) this.made.set(key, make());
+    return this.made.get(key) as T;
   }
 
   /** The strip view of a moment, ISO 8601, UTC. */

@@ -1,7 +1,7 @@
 import { compareSwitches } from "../configure/switches";
 import type { JobState } from "../log/entry";
 import type { Stage } from "../log/stages";
-import { lowerFirst } from "../model/words";
+import { lowerFirst } from "../model/labels";
 import type { CarState } from "../strip/car-state";
 import type { Hazard } from "../strip/hazards";
 import { type StripView, stripView } from "../strip/view";

@@ -7,9 +7,9 @@ import { emptyJournal } from "../log/fold";
 import { everDone, type StripJournal } from "../log/strip-journal";
 import { type Choices, conditionTest, kitPartIds, resolveChoices, sameEnds } from "../model/compose";
 import type { Touched } from "../model/faults";
+import { describePort } from "../model/labels";
 import type { CarProfile, KitProfile, KitSetting, StripPlan, StripStep } from "../model/profile";
 import type { Disturbance, Link, Settings, System } from "../model/types";
-import { describePort } from "../model/words";
 import { isFeedLink, withFeed } from "../power/feed-link";
 import { type Test, testList } from "../prove/tests";
 import { stripBase } from "../strip/base";
@@ -121,7 +121,7 @@ function openedSteps(plan: StripPlan, journal: StripJournal): string[] {
 }
 
 function listConnections(stock: System, fitted: System, kit: KitProfile, steps: readonly StripStep[]): Connection[] {
-  const ours: Connection[] = kit.plug
+  const own: Connection[] = kit.plug
     .filter((k) => !k.air && fitted.links.some((l) => l.id === k.id))
     .map((k) => ({ link: k.id, say: k.say, kind: "kit", a: k.a, b: k.b }));
   const opened = steps.flatMap((s) => s.opens ?? []);
@@ -134,7 +134,7 @@ function listConnections(stock: System, fitted: System, kit: KitProfile, steps: 
       a: l.a,
       b: l.b,
     }));
-  return [...ours, ...factory];
+  return [...own, ...factory];
 }
 
 /**

@@ -5,7 +5,7 @@ import { drawingGraph } from "../connect/drawing";
 import { photoType } from "../job/photo";
 import { composeFitted, kitPartIds } from "../model/compose";
 import { readContacts } from "./contacts-table";
-import { searchWords, wordsOf } from "./words";
+import { searchWords, wordsOf } from "./search-words";
 
 describe("a pasted table of contacts", () => {
   const cases: [string, string, unknown[]][] = [
@@ -83,7 +83,7 @@ describe("the drawing of a system", () => {
     expect(graph.lines).toHaveLength(system.links.length);
     const boxes = new Set(graph.boxes.map((b) => b.id));
     for (const l of graph.lines) expect([boxes.has(l.from), boxes.has(l.to)]).toEqual([true, true]);
-    expect(graph.boxes.find((b) => b.id === "module")?.ours).toBe(true);
+    expect(graph.boxes.find((b) => b.id === "module")?.ofKit).toBe(true);
     expect(graph.lines.find((l) => l.id === "k-phone-air")?.air).toBe(true);
   });
 });

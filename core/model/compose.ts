@@ -1,7 +1,7 @@
 import { ComposeError } from "./errors";
+import { describePort } from "./labels";
 import type { CarProfile, KitCondition, KitLink, KitProfile, VariantProfile } from "./profile";
 import { type Link, type Part, type Settings, type Situation, type System, USUAL_SITUATION } from "./types";
-import { describePort } from "./words";
 
 export type Choices = Readonly<Record<string, string>>;
 
@@ -53,11 +53,11 @@ export function composeFitted(
     );
   }
   const brought = kit.parts.filter(applies);
-  const twice = brought.find((p) => left.parts.some((x) => x.id === p.id));
-  if (twice)
+  const duplicate = brought.find((p) => left.parts.some((x) => x.id === p.id));
+  if (duplicate)
     throw new ComposeError(
       `kit ${kit.title}`,
-      `it brings “${twice.name}” in a place that this car has filled already (${twice.id}).`,
+      `it brings “${duplicate.name}” in a place that this car has filled already (${duplicate.id}).`,
       "Choose another kit, or let the profile replace the part.",
     );
   const parts: Part[] = [...left.parts, ...brought];

@@ -4,10 +4,10 @@ import { compile } from "./compile";
 import { ModelError } from "./errors";
 import { evaluate } from "./evaluate";
 import { KIND_NAMES, layerOf, oneDriverOnly, SIGNAL_KINDS } from "./kinds";
+import { conditionWords, describeContact, describePort, situationWords } from "./labels";
 import { Model } from "./outcome";
 import { contact, smallSystem } from "./testing";
 import { type Condition, type Part, type Situation, type System, USUAL_SITUATION } from "./types";
-import { conditionWords, describeContact, describePort, situationWords } from "./words";
 
 /** One device whose route from `in.1` to `out.1` stands under the condition. */
 function gate(when: Condition, more: Partial<Part> = {}): System {

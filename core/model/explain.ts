@@ -1,9 +1,9 @@
 import type { CompiledSystem, Edge } from "./compile";
 import { busPair, type Check, firstFailing } from "./condition";
 import type { Evaluation } from "./evaluate";
+import { conditionWords, describeContact, describePort } from "./labels";
 import { matches } from "./signal";
 import type { Attributes, Condition, ContactRef, Part } from "./types";
-import { conditionWords, describeContact, describePort } from "./words";
 
 /** Why a signal is missing: the place where it stopped and the chain of causes, nearest first. */
 export interface Break {

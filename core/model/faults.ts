@@ -1,7 +1,7 @@
+import { describePort } from "./labels";
 import { mates } from "./mating";
 import type { SwitchBank } from "./profile";
 import type { AssumedState, Disturbance, Link, Part, Port, Setting, System } from "./types";
-import { describePort } from "./words";
 
 /** One thing that can be wrong, as a change of the system. */
 export interface Fault {
@@ -162,7 +162,7 @@ function exchangeFault(system: System, one: Link, two: Link): Fault {
   };
 }
 
-function deadFault(part: Part, ours: ReadonlySet<string>): Fault {
+function deadFault(part: Part, kitParts: ReadonlySet<string>): Fault {
   return {
     id: `dead:${part.id}`,
     kind: "dead",
@@ -172,7 +172,7 @@ function deadFault(part: Part, ours: ReadonlySet<string>): Fault {
     parts: [part.id],
     links: [],
     normal: false,
-    weight: ours.has(part.id) ? WEIGHTS.deadKit : WEIGHTS.deadCar,
+    weight: kitParts.has(part.id) ? WEIGHTS.deadKit : WEIGHTS.deadCar,
     disturbance: { deadParts: { [part.id]: `${part.name} does nothing though it has its supply.` } },
   };
 }

@@ -4,6 +4,7 @@ import { mergeDisturbances } from "./disturbance";
 import { type Evaluation, evaluate, type Hop } from "./evaluate";
 import { type Break, explainAbsence, explainFailing } from "./explain";
 import { oneDriverOnly } from "./kinds";
+import { describeContact } from "./labels";
 import { matches } from "./signal";
 import type {
   Action,
@@ -17,7 +18,6 @@ import type {
   Situation,
   System,
 } from "./types";
-import { describeContact } from "./words";
 
 /** Actions are looked at when everything else is known: their conditions may see, and deny, every layer. */
 export const AFTER_ALL_LAYERS = 3;

@@ -78,7 +78,7 @@ export interface Tap {
 /** The two fuses of a tap; null when the added load needs more than a tap carries. */
 export function tapFor(position: { ratingA: number; family: FuseFamily }, steadyA: number, peakA?: number): Tap | null {
   const addedA = fuseFor(steadyA, peakA);
-  if (addedA === null || addedA > MOST_ON_TAP_A) return null;
+  if (addedA === null || addedA > MAX_ON_TAP_A) return null;
   const colour = (a: number) => FUSE_COLOURS.get(a) ?? "see its number";
   return {
     originalA: position.ratingA,
@@ -100,4 +100,4 @@ export function tapOrientation(lit: boolean): { right: boolean; say: string } {
 }
 
 /** Taps in use are made for ten ampere on the added branch; common practice. */
-const MOST_ON_TAP_A = 10;
+const MAX_ON_TAP_A = 10;

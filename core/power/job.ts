@@ -10,9 +10,9 @@ const USUAL_MINIMUM_V = 9;
  * What the parts of a kit draw beside what was there, as their profiles say. Parts without figures are not among them,
  * and neither is a part that takes the place of one of the car: a new radio draws about what the old one drew.
  */
-export function addedDraws(stock: System, fitted: System, ours: ReadonlySet<string>): Draw[] {
+export function addedDraws(stock: System, fitted: System, kitParts: ReadonlySet<string>): Draw[] {
   return fitted.parts.flatMap((p): Draw[] =>
-    ours.has(p.id) && p.draws && !stock.parts.some((old) => old.id === p.id)
+    kitParts.has(p.id) && p.draws && !stock.parts.some((old) => old.id === p.id)
       ? [
           {
             id: p.id,

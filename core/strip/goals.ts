@@ -1,9 +1,9 @@
 /** What a job has to reach in the car: plugs to open and to fill, and places for module and leads. */
 import type { Choices } from "../model/compose";
 import { conditionTest, kitPartIds, resolveChoices } from "../model/compose";
+import { describePort, lowerFirst } from "../model/labels";
 import type { CarProfile, KitProfile, Reach, StripPlan, StripStep } from "../model/profile";
 import type { PortRef, System } from "../model/types";
-import { describePort, lowerFirst } from "../model/words";
 
 export interface Goal {
   id: string;
@@ -22,10 +22,10 @@ export interface Goal {
  */
 export function goalsOf(car: CarProfile, stock: System, kit: KitProfile, choices: Choices): Goal[] {
   const applies = conditionTest(car, stock, resolveChoices(kit, choices));
-  const ours = kitPartIds(kit);
+  const kitParts = kitPartIds(kit);
   const inCar = (port: PortRef) => {
     const part = port.split(".")[0] ?? "";
-    return !ours.has(part) && stock.parts.some((p) => p.id === part);
+    return !kitParts.has(part) && stock.parts.some((p) => p.id === part);
   };
   const goals = new Map<string, Goal>();
   const connection = (a: PortRef, b: PortRef) => {

@@ -15,10 +15,10 @@ export class PlanError extends CoreError {}
 export function checkPlan(plan: StripPlan): void {
   const byId = new Map(plan.steps.map((s) => [s.id, s]));
   if (byId.size < plan.steps.length) {
-    const twice = plan.steps.find((s, i) => plan.steps.findIndex((t) => t.id === s.id) !== i);
+    const duplicate = plan.steps.find((s, i) => plan.steps.findIndex((t) => t.id === s.id) !== i);
     throw new PlanError(
       "strip plan",
-      `the identifier “${twice?.id}” is used by two steps.`,
+      `the identifier “${duplicate?.id}” is used by two steps.`,
       "Give one of them another identifier.",
     );
   }

@@ -1,7 +1,7 @@
 /** Dangers of the car as it stands and of the step to come. */
 
+import { lowerFirst } from "../model/labels";
 import type { CarProfile, StepNeeds, StripPlan } from "../model/profile";
-import { lowerFirst } from "../model/words";
 import { type CarState, hoursBetween } from "./car-state";
 import { allows, prepStepsTo, type VehicleState } from "./vehicle-state";
 

@@ -54,7 +54,7 @@ export function minutesOfJob(plan: StripPlan, entries: readonly JobEntry[]): Map
 }
 
 /** Minutes of all jobs by step, for estimates. */
-export function measuredMinutes(plan: StripPlan, jobs: readonly (readonly JobEntry[])[]): Record<string, number[]> {
+function measuredMinutes(plan: StripPlan, jobs: readonly (readonly JobEntry[])[]): Record<string, number[]> {
   const all: Record<string, number[]> = {};
   for (const entries of jobs)
     for (const [step, minutes] of minutesOfJob(plan, entries)) all[step] = [...(all[step] ?? []), minutes];

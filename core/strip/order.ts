@@ -51,7 +51,7 @@ const WALK_MIN = 0.5;
 const RECONNECT_MIN = 60;
 const BEAM = 6;
 /** Steps followed when moving blocks; bounds the time. */
-const MOST_STEPS = 10_000;
+const MAX_STEPS = 10_000;
 const LONGEST_BLOCK = 3;
 
 interface Place {
@@ -294,7 +294,7 @@ function beam(problem: Problem): number[] | null {
 function improve(problem: Problem, first: readonly number[]): number[] {
   let order = [...first];
   let trail = trailOf(problem, order);
-  let left = MOST_STEPS;
+  let left = MAX_STEPS;
   for (let again = true; again && left > 0; ) {
     again = false;
     for (let size = 1; size <= LONGEST_BLOCK && !again; size++) {

@@ -181,8 +181,8 @@ function reached(stand: VehicleState, goal: VehicleStateGoal): boolean {
 export function prepStepsTo(plan: StripPlan, from: VehicleState, goal: VehicleStateGoal): PrepStep[] | null {
   const known = pathCache(plan);
   const key = `${nameOf(from)}>${goal.battery ?? ""}/${goal.key ?? ""}/${goal.selector?.join() ?? ""}/${goal.connected ?? ""}`;
-  const there = known.get(key);
-  if (there !== undefined) return there;
+  const existing = known.get(key);
+  if (existing !== undefined) return existing;
   const path = shortest(plan, from, goal);
   known.set(key, path);
   return path;

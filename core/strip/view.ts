@@ -2,8 +2,8 @@
 
 import { emptyJournal, noteStrip } from "../log/fold";
 import { everDone, offNow, type StripJournal } from "../log/strip-journal";
+import { lowerFirst } from "../model/labels";
 import type { CarProfile, Minutes } from "../model/profile";
-import { lowerFirst } from "../model/words";
 import { type CarState, carState, type Tried } from "./car-state";
 import { schedule } from "./critical-path";
 import { expectedMinutes } from "./estimate";

@@ -1,8 +1,8 @@
 /** The way back, from what was really done. */
 
 import { offNow, type StripJournal } from "../log/strip-journal";
+import { lowerFirst } from "../model/labels";
 import type { StripStep } from "../model/profile";
-import { lowerFirst } from "../model/words";
 import { needsOf } from "./graph";
 import { type Route, ritualCounter, ritualTask, type StripBase, stepTask, type Task, withRituals } from "./route";
 import { afterPrepSteps, prepStepsTo, type VehicleState, type VehicleStateGoal } from "./vehicle-state";

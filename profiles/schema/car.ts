@@ -2,9 +2,9 @@
 import { z } from "zod";
 import type { CarProfile, VariantProfile } from "../../core/model/profile";
 import { FUSE_COLOURS, FUSE_FAMILIES } from "../../core/power/fuse";
+import { head, id, text, version } from "./labels";
 import { stripPlanSchema } from "./strip-plan";
 import { assumed, functionSpec, link, part, situationSchema, someSituation } from "./system";
-import { head, id, text, version } from "./words";
 
 /** A question of the variant finder. */
 export const questionSchema = z.strictObject({

@@ -1,8 +1,8 @@
 /** A kit: what it brings, opens, plugs and sets, and on what its choices depend. */
 import { z } from "zod";
 import type { KitProfile } from "../../core/model/profile";
+import { contactRef, head, id, minutes, portRef, text, version } from "./labels";
 import { action, assumed, functionShape, kitCondition, linkShape, partShape, someSituation, when } from "./system";
-import { contactRef, head, id, minutes, portRef, text, version } from "./words";
 
 export const kitSchema = z.strictObject({
   document: z.literal("kit"),

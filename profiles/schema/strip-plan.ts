@@ -1,8 +1,8 @@
 /** The way into the car: steps, fasteners, plugs behind, drawings. */
 import { z } from "zod";
 import type { StripPlan } from "../../core/model/profile";
+import { id, portRef, text } from "./labels";
 import { lock, situationSchema, when } from "./system";
-import { id, portRef, text } from "./words";
 
 const threeMinutes = z
   .strictObject({

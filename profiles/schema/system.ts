@@ -3,7 +3,7 @@ import { z } from "zod";
 import { SIGNAL_KINDS } from "../../core/model/kinds";
 import type { KitCondition } from "../../core/model/profile";
 import type { Condition, Situation } from "../../core/model/types";
-import { attributes, contactRef, id, place, portRef, text } from "./words";
+import { attributes, contactRef, id, place, portRef, text } from "./labels";
 
 export const situationSchema = z.strictObject({
   key: z.enum(["off", "accessory", "on", "cranking", "running"]),

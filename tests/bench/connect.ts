@@ -79,7 +79,7 @@ const graph = {
     id: `p${i}`,
     name: `Part number ${i}`,
     type: "device" as const,
-    ours: i % 5 === 0,
+    ofKit: i % 5 === 0,
   })),
   lines: Array.from({ length: PARTS * 2 }, (_, i) => ({
     id: `l${i}`,
@@ -88,7 +88,7 @@ const graph = {
     kinds: ["bus" as const],
     layer: i % 3,
     air: false,
-    ours: false,
+    ofKit: false,
   })).filter((l) => l.from !== l.to),
 };
 await layOut(graph);

@@ -82,8 +82,21 @@ function* paths(entries: readonly Entry[], base = ""): Generator<string> {
 }
 const OPEN = new Set(["/", "/health", "/sign-in", "/sign-out", "/setup", "/*"]);
 const guarded = [...new Set(paths(routes as Entry[]))].filter((p) => !OPEN.has(p));
-const fill = (path: string, job: string) =>
-  path.replace(":job", job).replace(":file", newId()).replace(":profile", newId());
+/** A path with every parameter filled; identifiers are new ones unless given. */
+const fill = (path: string, job: string, more: Record<string, string> = {}) =>
+  path.replace(/:(\w+)/g, (_, name: string) => (name === "job" ? job : (more[name] ?? newId())));
+/** Paths that only take actions: asking for them leads elsewhere or to nothing. */
+const ACTIONS: Readonly<Record<string, number>> = {
+  "/usual": 404,
+  "/stock": 404,
+  "/jobs/import": 302,
+  "/jobs/:job": 302,
+  "/jobs/:job/log": 302,
+  "/jobs/:job/stand-in": 404,
+  "/jobs/:job/photos": 404,
+  "/jobs/:job/files": 404,
+  "/bare/:bytes": 404,
+};
 
 describe("rights", () => {
   it("knows all guarded routes", () => {
@@ -97,6 +110,43 @@ describe("rights", () => {
       const action = await post(fill(path, middleJob), "", { x: "1" });
       expect([path, action.status]).toEqual([path, 401]);
     }
+  });
+
+  it("shows every page and resource to the people of its own shop", async () => {
+    const lead = await signIn("lead@skerry.example");
+    const exported = (await (await get(`/jobs/${middleJob}/export.json`, lead)).json()) as {
+      entries: { kind: string; data: { file?: string } }[];
+    };
+    const photo = newId();
+    await fetch(`${origin}/jobs/${middleJob}/photos?photo=${photo}`, {
+      method: "POST",
+      body: Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 1]),
+      headers: { cookie: lead, origin },
+    });
+    const draft = newId();
+    await post("/library/kit/orvanto-om8", lead, { what: "copy", draft });
+    const library = await (await get("/library/kit/orvanto-om8", lead)).text();
+    const profile = /library\/([0-9a-f-]{36})\.json/.exec(library)?.[1] ?? "";
+    const real = {
+      file: exported.entries.find((e) => e.kind === "bus.file")?.data.file ?? "",
+      photo,
+      draft,
+      profile,
+      kind: "kit",
+      slug: "orvanto-om8",
+    };
+    const statuses: [string, number][] = [];
+    for (const path of guarded) {
+      const abort = new AbortController();
+      const answer = await fetch(origin + fill(path, middleJob, real), {
+        headers: { cookie: lead },
+        redirect: "manual",
+        signal: abort.signal,
+      });
+      statuses.push([path, answer.status]);
+      abort.abort();
+    }
+    expect(statuses).toEqual(guarded.map((path) => [path, ACTIONS[path] ?? 200]));
   });
 
   it("answers 404 on every page of a job to another shop and for an unknown job", async () => {

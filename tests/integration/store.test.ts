@@ -5,7 +5,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { z } from "zod";
 import type { Asked } from "../../core/job/decide";
 import type { Command } from "../../core/log/entry";
-import { accountOf, createAccount, createShop, MOST_ATTEMPTS, signIn, signOut } from "../../db/accounts";
+import { accountOf, createAccount, createShop, MAX_ATTEMPTS, signIn, signOut } from "../../db/accounts";
 import { type Author, appendPress, type JobAt } from "../../db/append";
 import { connectionFromEnvironment, Database } from "../../db/database";
 import { FileTaken, type NewFile, purgeLeftovers, readFile, storedFile, storeFile, TooLarge } from "../../db/files";
@@ -374,7 +374,7 @@ describe("accounts", () => {
   });
 
   it("stop guessing after some tries", async () => {
-    for (let i = 0; i < MOST_ATTEMPTS; i++) await signIn(db, "victim@x.example", `guess ${i}`, false);
+    for (let i = 0; i < MAX_ATTEMPTS; i++) await signIn(db, "victim@x.example", `guess ${i}`, false);
     expect(await signIn(db, "victim@x.example", "anything", false)).toEqual({ ok: false, reason: "too-many" });
   });
 

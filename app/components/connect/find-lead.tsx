@@ -3,7 +3,7 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { canScan, useScanner } from "~/app/lib/use-scanner";
 import type { Connection } from "~/core/connect/connection-plan";
 import { LabelError, readLabel } from "~/core/connect/label";
-import { upperFirst } from "~/core/model/words";
+import { upperFirst } from "~/core/model/labels";
 import { Button } from "../controls";
 import { useJob } from "../entry-form";
 

@@ -16,7 +16,7 @@ const LEVEL_WORDS: Record<Candidate["verdict"]["level"], string> = {
   conditions: "Fits, with conditions",
   impossible: "Does not fit",
 };
-const MOST_COMPARED = 3;
+const MAX_COMPARED = 3;
 
 /** All kits of the library on this car: the best offer of each first, then those that give nothing wished, then why not. */
 export function Candidates({ list, selected, wishes }: { list: Candidate[]; selected: string | null; wishes: Wish[] }) {
@@ -35,7 +35,7 @@ export function Candidates({ list, selected, wishes }: { list: Candidate[]; sele
       selected={c.kit === selected}
       wishes={wishes}
       compared={compared.includes(c.kit)}
-      full={compared.length >= MOST_COMPARED}
+      full={compared.length >= MAX_COMPARED}
       onCompare={(on) => setCompared(on ? [...compared, c.kit] : compared.filter((k) => k !== c.kit))}
     />
   );

@@ -1,7 +1,7 @@
 import type { Difference } from "~/core/library/differences";
 import { Mark } from "../marks";
 
-const MOST = 60;
+const MAX = 60;
 
 /** What a version changed, field by field. */
 export function DifferenceList({
@@ -20,7 +20,7 @@ export function DifferenceList({
       </h3>
       {differences.length === 0 && <p className="text-quiet">Nothing.</p>}
       <ul>
-        {differences.slice(0, MOST).map((d) => (
+        {differences.slice(0, MAX).map((d) => (
           <li key={d.place} className="border-b border-rule py-2">
             <Mark tone="none">{d.change}</Mark> <span className="ml-2">{d.place}</span>
             <span className="block">
@@ -30,7 +30,7 @@ export function DifferenceList({
           </li>
         ))}
       </ul>
-      {differences.length > MOST && <p className="text-quiet">and {differences.length - MOST} more</p>}
+      {differences.length > MAX && <p className="text-quiet">and {differences.length - MAX} more</p>}
     </>
   );
 }

@@ -42,8 +42,8 @@ export function SystemDrawing({
               points={l.points.map((p) => `${p.x},${p.y}`).join(" ")}
               fill="none"
               stroke="var(--ink)"
-              strokeOpacity={l.ours ? 1 : 0.45}
-              strokeWidth={l.ours ? 2 : 1.25}
+              strokeOpacity={l.ofKit ? 1 : 0.45}
+              strokeWidth={l.ofKit ? 2 : 1.25}
               strokeDasharray={l.air ? "1 6" : LAYER_DASHES[l.layer]}
             >
               <title>{l.kinds.map((k) => KIND_NAMES[k]).join(", ")}</title>
@@ -57,15 +57,15 @@ export function SystemDrawing({
                 rx={b.type === "device" ? 3 : b.height / 2}
                 fill="var(--raised)"
                 stroke="var(--ink)"
-                strokeWidth={b.ours ? 2.5 : 1}
-                strokeOpacity={b.ours ? 1 : 0.6}
+                strokeWidth={b.ofKit ? 2.5 : 1}
+                strokeOpacity={b.ofKit ? 1 : 0.6}
               />
               <text
                 x={b.width / 2}
                 y={b.height / 2 + 5}
                 textAnchor="middle"
                 fontSize="14"
-                fontWeight={b.ours ? 600 : 400}
+                fontWeight={b.ofKit ? 600 : 400}
                 fill="var(--ink)"
               >
                 {b.name}

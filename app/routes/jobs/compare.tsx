@@ -11,12 +11,12 @@ import { offerOf } from "~/core/fit/offer";
 import { isBlank } from "~/core/job/blank";
 import type { Route } from "./+types/compare";
 
-const MOST = 3;
+const MAX = 3;
 
 export async function loader({ request, context }: Route.LoaderArgs) {
   const account = person(context);
   const job = await jobOf(context).load();
-  const slugs = [...new Set(new URL(request.url).searchParams.getAll("kit"))].slice(0, MOST);
+  const slugs = [...new Set(new URL(request.url).searchParams.getAll("kit"))].slice(0, MAX);
   const kits = await libraryKits(account);
   const list = isBlank(job.plan.documents.variant) ? [] : await ranked(account, job, kits);
   const names = new Map(wishesOf(kits, []).map((w) => [w.id, w.name]));

@@ -42,7 +42,9 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const choices = { ...start, ...offeredChoices(kit, search) };
   const names = new Map(wishesOf(kits, []).map((w) => [w.id, w.name]));
   const wishes = (state.wishes ?? []).map((id) => ({ id, name: names.get(id) ?? id }));
-  const offer = offerOf({ ...plan.documents, kit }, state, choices, wishes);
+  const offer = job.job.once(`offer ${kit.id}@${kit.version} ${JSON.stringify([choices, wishes])}`, () =>
+    offerOf({ ...plan.documents, kit }, state, choices, wishes),
+  );
   const chosen = resolveChoices(kit, choices);
   const confirmed =
     isCurrent && state.choices !== null && Object.entries(chosen).every(([k, v]) => (state.choices?.[k] ?? v) === v);
@@ -50,7 +52,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     ready: true as const,
     list,
     selected: {
-      offer: { ...offer, colours: colourWarnings(kit, kits) },
+      offer: { ...offer, colours: colourWarnings(account, kit, kits) },
       choices: kit.choices.map((c) => ({
         ...c,
         usual: usual[c.id] ?? c.usual,

@@ -18,8 +18,8 @@ export async function loader({ context }: Route.LoaderArgs) {
   const source = jobOf(context);
   const { job, state, plan, entries } = await source.load();
   await knowWishes(source.account, job);
-  const now = new Date().toISOString();
-  const facts = job.facts(now);
+  const { now } = source;
+  const facts = job.once("facts", () => job.facts(now));
   const counting = new Set(effective(entries).map((e) => e.id));
   return {
     report: handoverReport(plan, state, now),

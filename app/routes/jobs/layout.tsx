@@ -12,8 +12,8 @@ import { STAGES, type Stage } from "~/core/log/stages";
 import type { Route } from "./+types/layout";
 
 export async function loader({ context }: Route.LoaderArgs) {
-  const account = person(context);
-  return overview(account, await jobOf(context).load());
+  const source = jobOf(context);
+  return overview(person(context), await source.load(), source.now);
 }
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [

@@ -12,21 +12,20 @@ import { StepNotes } from "~/app/components/strip/step-notes";
 import { StepRow } from "~/app/components/strip/step-row";
 import { SmallParts, Trays } from "~/app/components/strip/trays";
 import { jobOf } from "~/app/server/jobs.server";
-import { person } from "~/app/server/session.server";
 import { stripInputOf } from "~/app/server/strip.server";
 import { functionsLostWithout } from "~/core/connect/rules/factory";
 import { sameEnds } from "~/core/model/compose";
-import { describePort } from "~/core/model/words";
+import { describePort } from "~/core/model/labels";
 import { smallParts, trays, whereItBelongs } from "~/core/strip/fasteners";
 import { stripView, taskHazards } from "~/core/strip/view";
 import type { Route } from "./+types/strip";
 
 export async function loader({ context }: Route.LoaderArgs) {
-  const account = person(context);
-  const job = await jobOf(context).load();
+  const source = jobOf(context);
+  const { now } = source;
+  const job = await source.load();
   const { plan, state } = job;
-  const input = await stripInputOf(account, job);
-  const now = new Date().toISOString();
+  const input = await stripInputOf(source.account, job);
   const view = stripView(input, state.strip, now);
   const chosen = new Set(view.route.steps.map((s) => s.id));
   return {

@@ -9,7 +9,7 @@ import { readForm } from "~/app/server/form.server";
 import { person, requireRole } from "~/app/server/session.server";
 import { CoreError } from "~/core/model/errors";
 import { listDrafts } from "~/db/drafts";
-import { MOST_HITS, type ProfileHit, type ProfileQuery, saveProfile, searchProfiles } from "~/db/profiles";
+import { MAX_HITS, type ProfileHit, type ProfileQuery, saveProfile, searchProfiles } from "~/db/profiles";
 import { isZip, readBundle } from "~/profiles/bundle";
 import { readProfile } from "~/profiles/read";
 import type { Route } from "./+types/index";
@@ -123,7 +123,7 @@ export default function Library({ loaderData, actionData }: Route.ComponentProps
         <section aria-label="Found profiles" aria-live="polite">
           <p className="mb-1 text-sm text-quiet">
             <span className="num">{total}</span> {total === 1 ? "profile" : "profiles"}
-            {total > MOST_HITS && `, the first ${MOST_HITS} shown; type more to narrow it down`}
+            {total > MAX_HITS && `, the first ${MAX_HITS} shown; type more to narrow it down`}
           </p>
           {hits.length === 0 && (
             <p className="border-t border-rule py-4">

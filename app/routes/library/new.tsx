@@ -11,7 +11,7 @@ import { database } from "~/app/server/db.server";
 import { readForm } from "~/app/server/form.server";
 import { newestCars, referenceCars, referenceNamed, referenceNames } from "~/app/server/library.server";
 import { person, requireRole, WRITERS } from "~/app/server/session.server";
-import { wordsOf } from "~/core/library/words";
+import { wordsOf } from "~/core/library/search-words";
 import { CoreError } from "~/core/model/errors";
 import { createDraft } from "~/db/drafts";
 import { newId } from "~/db/ids";

@@ -15,7 +15,7 @@ const USUAL_KBIT = 500;
 /** So long a piece may be untwisted; common practice. */
 const UNTWISTED_M = 0.3;
 
-export function busFindings({ stock, system, nets, ours }: CheckContext): Finding[] {
+export function busFindings({ stock, system, nets, kitParts }: CheckContext): Finding[] {
   // A car whose own bus does not come out right is not known well enough: its radio is still to be found, say.
   const known = busNets(stock, conductors(stock, stock.links)).every((net) => {
     const ends = terminators(stock, net);
@@ -23,8 +23,8 @@ export function busFindings({ stock, system, nets, ours }: CheckContext): Findin
   });
   return busNets(system, nets).flatMap((net) => [
     ...(known ? terminationFindings(system, net) : []),
-    ...stubFindings(system, net, ours),
-    ...untwistedFindings(system, net, ours),
+    ...stubFindings(system, net, kitParts),
+    ...untwistedFindings(system, net, kitParts),
   ]);
 }
 
@@ -100,7 +100,7 @@ function wayBetween(map: ReadonlyMap<string, ReadonlySet<string>>, from: string,
 }
 
 /** A branch is what leads from the line between the two ends of the bus to a part of the kit. */
-function stubFindings(system: System, net: readonly NetContact[], ours: ReadonlySet<string>): Finding[] {
+function stubFindings(system: System, net: readonly NetContact[], kitParts: ReadonlySet<string>): Finding[] {
   const buses = net.flatMap((c) => busesAt(system, c).map((b) => ({ part: c.part, ...b })));
   const [first, last] = buses.filter((b) => b.terminatorOhm !== undefined);
   if (!first) return [];
@@ -109,7 +109,7 @@ function stubFindings(system: System, net: readonly NetContact[], ours: Readonly
   const kbit = Math.max(...buses.map((b) => b.kbit ?? 0)) || USUAL_KBIT;
   const mostM = (STUB_M_AT_1000 * 1000) / kbit;
   return buses.flatMap(({ part }): Finding[] => {
-    if (!ours.has(part) || trunk.has(part)) return [];
+    if (!kitParts.has(part) || trunk.has(part)) return [];
     const way = wayBetween(map, first.part, part);
     const leaves = way.findLastIndex((p) => trunk.has(p));
     // The lead at which the branch leaves the line counts: its branch is as long as it may be.
@@ -128,8 +128,8 @@ function stubFindings(system: System, net: readonly NetContact[], ours: Readonly
   });
 }
 
-function untwistedFindings(system: System, net: readonly NetContact[], ours: ReadonlySet<string>): Finding[] {
-  const leads = new Set(net.map((c) => c.part).filter((id) => ours.has(id)));
+function untwistedFindings(system: System, net: readonly NetContact[], kitParts: ReadonlySet<string>): Finding[] {
+  const leads = new Set(net.map((c) => c.part).filter((id) => kitParts.has(id)));
   return [...leads].flatMap((id): Finding[] => {
     const part = partOf(system, id);
     if (part?.type !== "lead" || part.twisted || (part.lengthM ?? 0) <= UNTWISTED_M) return [];

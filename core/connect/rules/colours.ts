@@ -1,5 +1,5 @@
 import { colourMeanings } from "../../library/colours";
-import { upperFirst } from "../../model/words";
+import { upperFirst } from "../../model/labels";
 import type { CheckContext } from "./context";
 import type { Finding } from "./finding";
 

@@ -19,7 +19,7 @@ export interface NetContact {
 export interface CheckContext extends CheckInput {
   /** Connections that are plugged now. */
   plugged: Link[];
-  ours: ReadonlySet<string>;
+  kitParts: ReadonlySet<string>;
   /** Contacts that a conductor joins, for every conductor with more than one. */
   nets: NetContact[][];
   model: Model;
@@ -43,7 +43,7 @@ export function prepare(input: CheckInput): CheckContext {
   return {
     ...input,
     plugged,
-    ours: kitPartIds(input.kit),
+    kitParts: kitPartIds(input.kit),
     nets: conductors(system, plugged),
     model,
     evaluations: situations.map((s) => model.evaluate(s)),

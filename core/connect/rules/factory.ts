@@ -1,9 +1,9 @@
 /** Factory connections that are left open. */
 import { sameEnds } from "../../model/compose";
+import { describePort } from "../../model/labels";
 import { Model } from "../../model/outcome";
 import type { KitProfile } from "../../model/profile";
 import type { Link, System } from "../../model/types";
-import { describePort } from "../../model/words";
 import type { CheckContext } from "./context";
 import type { Finding } from "./finding";
 

@@ -1,9 +1,9 @@
 /** Rules about plugs: what goes into what, and what could go in wrongly. */
 import { exchangeable, findPort } from "../../model/faults";
 import { KIND_NAMES, layerOf } from "../../model/kinds";
+import { describePort } from "../../model/labels";
 import { matedContacts, mates } from "../../model/mating";
 import type { Link, System } from "../../model/types";
-import { describePort } from "../../model/words";
 import type { CheckContext } from "./context";
 import type { Finding } from "./finding";
 
@@ -61,8 +61,8 @@ export function kindFindings({ system, plugged }: CheckContext): Finding[] {
 }
 
 /** Plugs of the kit that each fit in the other's place. Known before plugging, so that one looks twice. */
-export function exchangeRisks({ system, plugged, ours }: CheckContext): Finding[] {
-  const mine = plugged.filter((l) => !l.air && ours.has(l.a.split(".")[0] ?? ""));
+export function exchangeRisks({ system, plugged, kitParts }: CheckContext): Finding[] {
+  const mine = plugged.filter((l) => !l.air && kitParts.has(l.a.split(".")[0] ?? ""));
   return mine.flatMap((one, i) =>
     mine.slice(i + 1).flatMap((two): Finding[] => {
       if (!exchangeable(system, one, two)) return [];
@@ -86,9 +86,9 @@ export function exchangeRisks({ system, plugged, ours }: CheckContext): Finding[
 }
 
 /** Plugs that go in both ways round. */
-export function reversibleRisks({ system, plugged, ours }: CheckContext): Finding[] {
+export function reversibleRisks({ system, plugged, kitParts }: CheckContext): Finding[] {
   return plugged.flatMap((link): Finding[] => {
-    if (link.reversed || ![link.a, link.b].some((p) => ours.has(p.split(".")[0] ?? ""))) return [];
+    if (link.reversed || ![link.a, link.b].some((p) => kitParts.has(p.split(".")[0] ?? ""))) return [];
     if (!isReversible(system, link)) return [];
     return [
       {

@@ -1,7 +1,7 @@
 import { KIND_NAMES } from "../../model/kinds";
+import { describeContact } from "../../model/labels";
 import { Model } from "../../model/outcome";
 import type { Condition, Contact, FunctionSpec, Part, System } from "../../model/types";
-import { describeContact } from "../../model/words";
 import type { CheckContext } from "./context";
 import type { Finding } from "./finding";
 
@@ -9,14 +9,14 @@ import type { Finding } from "./finding";
  * A part of the kit that waits for reverse on a wire, while on this gearbox nothing tells it: automatics report reverse
  * on the bus, most manual gearboxes only light a lamp. Found by trying: with the wire made live in reverse, more works.
  */
-export function reverseFindings({ system, ours, evaluations, model, open, settings }: CheckContext): Finding[] {
+export function reverseFindings({ system, kitParts, evaluations, model, open, settings }: CheckContext): Finding[] {
   const inReverse = system.functions.flatMap((fn) =>
     fn.situations.filter((s) => s.set.selector === "R" || s.set.leftReverse).map((s) => ({ fn, situation: s.id })),
   );
   const failing = inReverse.filter((t) => !works(model, t));
   if (failing.length === 0) return [];
   return system.parts
-    .filter((p) => ours.has(p.id) && p.type === "device")
+    .filter((p) => kitParts.has(p.id) && p.type === "device")
     .flatMap((part) =>
       reverseContacts(part).flatMap(({ place, contact }): Finding[] => {
         const ref = `${part.id}.${place}`;

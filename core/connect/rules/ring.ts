@@ -1,5 +1,5 @@
 import { explainAbsence } from "../../model/explain";
-import { describeContact } from "../../model/words";
+import { describeContact } from "../../model/labels";
 import type { CheckContext } from "./context";
 import type { Finding } from "./finding";
 

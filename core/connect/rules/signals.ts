@@ -1,6 +1,6 @@
 /** Rules about conductors: one sender on directed kinds, at least one where somebody listens, no short circuit. */
 import { KIND_NAMES, layerOf, oneDriverOnly } from "../../model/kinds";
-import { describeContact } from "../../model/words";
+import { describeContact } from "../../model/labels";
 import type { CheckContext } from "./context";
 import type { Finding } from "./finding";
 

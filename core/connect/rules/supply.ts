@@ -1,8 +1,8 @@
 /** Rules about supply: feed and ground at every part, fuses, and wires that carry what hangs on them. */
 import type { Evaluation, Hop } from "../../model/evaluate";
 import { KIND_NAMES, layerOf, type SignalKind } from "../../model/kinds";
+import { describeContact, locate } from "../../model/labels";
 import type { ContactRef, Join, Need, Part } from "../../model/types";
-import { describeContact, locate } from "../../model/words";
 import { FUSE_COLOURS } from "../../power/fuse";
 import { dropV, mostFuseA } from "../../power/wire";
 import type { CheckContext } from "./context";
@@ -124,7 +124,7 @@ function loadedWires(context: CheckContext, ways: readonly SupplyWay[]): Loaded[
 }
 
 /** Voltage that a lead of a kit may lose, in volt; common practice for the feed of electronics. */
-const MOST_DROP_V = 0.3;
+const MAX_DROP_V = 0.3;
 /** A lead in a dash on a warm day; common practice. */
 const WARM_C = 60;
 
@@ -134,14 +134,14 @@ export function wiringFindings(context: CheckContext): Finding[] {
   return [...fuseFindings(context, ways), ...thinLeads(context, ways)];
 }
 
-function fuseFindings({ system, ours }: CheckContext, ways: readonly SupplyWay[]): Finding[] {
+function fuseFindings({ system, kitParts }: CheckContext, ways: readonly SupplyWay[]): Finding[] {
   // A car whose fuses are not entered says nothing about fuses.
   const known = system.parts.some((p) => p.joins?.some((j) => j.fuseA !== undefined));
   if (!known) return [];
   return ways.flatMap((way): Finding[] => {
-    if (!ours.has(way.part.id) || (way.kind !== "battery" && way.kind !== "accessory")) return [];
+    if (!kitParts.has(way.part.id) || (way.kind !== "battery" && way.kind !== "accessory")) return [];
     // What a part of the kit switches on is behind the fuse of that part.
-    if (ours.has(way.origin)) return [];
+    if (kitParts.has(way.origin)) return [];
     const place = describeContact(system, `${way.part.id}.${way.need.at}`);
     const fuses = way.wires.flatMap((w) => w.part.joins?.[w.index]?.fuseA ?? []);
     if (fuses.length === 0)
@@ -157,7 +157,7 @@ function fuseFindings({ system, ours }: CheckContext, ways: readonly SupplyWay[]
       ];
     const fuseA = Math.min(...fuses);
     const thin = way.wires.find((w) => {
-      const mm2 = ours.has(w.part.id) ? w.part.joins?.[w.index]?.mm2 : undefined;
+      const mm2 = kitParts.has(w.part.id) ? w.part.joins?.[w.index]?.mm2 : undefined;
       return mm2 !== undefined && mostFuseA(mm2) < fuseA;
     });
     const mm2 = thin?.part.joins?.[thin.index]?.mm2;
@@ -181,12 +181,12 @@ function largestFuse(mostA: number): number {
 }
 
 function thinLeads(context: CheckContext, ways: readonly SupplyWay[]): Finding[] {
-  const { system, ours } = context;
+  const { system, kitParts } = context;
   return loadedWires(context, ways).flatMap(({ part, join, at, kind, currentA, users }): Finding[] => {
-    if (!ours.has(part.id) || join.mm2 === undefined || currentA <= 0) return [];
+    if (!kitParts.has(part.id) || join.mm2 === undefined || currentA <= 0) return [];
     const drop = dropV({ currentA, lengthM: part.lengthM ?? 0.1, returnWire: false, tempC: WARM_C }, join.mm2);
     const most = mostFuseA(join.mm2);
-    if (currentA <= most && drop <= MOST_DROP_V) return [];
+    if (currentA <= most && drop <= MAX_DROP_V) return [];
     const names = system.parts.filter((p) => users.has(p.id)).map((p) => p.name);
     return [
       {

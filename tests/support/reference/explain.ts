@@ -1,6 +1,6 @@
+import { conditionWords, describeContact, describePort } from "../../../core/model/labels";
 import { matches } from "../../../core/model/signal";
 import type { Attributes, Condition, ContactRef, Part } from "../../../core/model/types";
-import { conditionWords, describeContact, describePort } from "../../../core/model/words";
 import type { CompiledSystem, Edge } from "./compile";
 import { busPair } from "./condition";
 import type { Evaluation } from "./evaluate";

@@ -1,4 +1,5 @@
 import { oneDriverOnly } from "../../../core/model/kinds";
+import { describeContact, locate } from "../../../core/model/labels";
 import { matches } from "../../../core/model/signal";
 import type {
   Action,
@@ -10,7 +11,6 @@ import type {
   Situation,
   System,
 } from "../../../core/model/types";
-import { describeContact, locate } from "../../../core/model/words";
 import { type CompiledSystem, compile } from "./compile";
 import { compileCondition } from "./condition";
 import { type Evaluation, evaluate, type Hop } from "./evaluate";
