@@ -8,7 +8,7 @@ import { serving, startServer } from "./serve.mjs";
 export async function bench(only) {
   const wanted = (name) => only.length === 0 || only.some((o) => name.includes(o));
   mkdirSync(join(paths.state, "bench"), { recursive: true });
-  for (const name of ["parse", "evaluate", "faults", "rank", "strip", "connect"]) {
+  for (const name of ["parse", "engine", "rank", "strip", "connect"]) {
     if (!wanted(name)) continue;
     const { output } = await run(process.execPath, ["--import", "tsx", `tests/bench/${name}.ts`]);
     say(output.trim());

@@ -2,38 +2,15 @@
 import { layOut } from "../../app/workers/lay-out";
 import { placesFor } from "../../core/connect/as-plugged";
 import { checkNow, checkPlan } from "../../core/job/connect";
-import { planJob } from "../../core/job/plan";
 import { foldJob } from "../../core/log/fold";
-import { CoreError } from "../../core/model/errors";
 import { Model } from "../../core/model/outcome";
 import { shippedLibrary } from "../../profiles/library";
+import { largest } from "./largest";
 import { medianMs, report } from "./report";
 
 const library = shippedLibrary();
-const cars = library.flatMap((p) => (p.document === "car" ? [p] : []));
-const variants = library.flatMap((p) => (p.document === "variant" ? [p] : []));
 const kits = library.flatMap((p) => (p.document === "kit" ? [p] : []));
 const SITUATIONS = 16;
-
-/** The job with most contacts of all whose kit fits the car. */
-function largest() {
-  let best: { plan: ReturnType<typeof planJob>; contacts: number } | null = null;
-  for (const car of cars)
-    for (const variant of variants.filter((v) => v.car === car.id))
-      for (const kit of kits) {
-        try {
-          const plan = planJob({ car, variant, kit }, { choices: null, wishes: null });
-          const contacts = plan.fitted.parts.flatMap((p) => p.ports.flatMap((x) => x.contacts)).length;
-          const fits = () => checkPlan(plan, foldJob([]), []).every((f) => f.level !== "stop");
-          if ((!best || contacts > best.contacts) && fits()) best = { plan, contacts };
-        } catch (error) {
-          // A kit for another car is no case.
-          if (!(error instanceof CoreError)) throw error;
-        }
-      }
-  if (!best) throw new Error("no job can be planned");
-  return best;
-}
 
 const { plan, contacts } = largest();
 /** Half of the leads plugged, one of them in the wrong place: the middle of a job. */
