@@ -84,7 +84,7 @@ function wholeWay(evaluation: Evaluation, ref: ContactRef, depth = 0): Hop[] {
   const { sources, partOf } = evaluation.compiled;
   const source = sources.find((s) => s.id === origin);
   const part = source && partOf.get(source.part);
-  const trigger = part && source.guard && triggerOf(part, source.guard.condition);
+  const trigger = part && source.guard && triggerOf(part, source.guard.check.condition);
   if (!trigger || depth > 4 || hops.length === 0) return hops;
   return [...wholeWay(evaluation, `${part.id}.${trigger}`, depth + 1), ...hops];
 }

@@ -1,6 +1,6 @@
 import { ModelError } from "./errors";
 import { layerOf } from "./kinds";
-import type { SignalTable } from "./signal";
+import { patternOf } from "./signal";
 import type { Condition, Part, Situation } from "./types";
 
 /** What a guard may look at while a layer is being evaluated. */
@@ -15,26 +15,40 @@ export interface GuardContext {
 /** A condition that can be asked, with the conditions it is made of. The one interpreter: nothing else reads them. */
 export interface Check {
   condition: Condition;
-  test(context: GuardContext): boolean;
+  /** @param first the node at which the contacts of the part begin */
+  test(context: GuardContext, first: number): boolean;
   parts: readonly Check[];
 }
 
-export interface Guard extends Check {
-  /** Nodes whose arrivals it looks at. */
+/** A condition of a part, compiled once, wherever the part stands. */
+export interface PartGuard extends Check {
+  /** Nodes whose arrivals it looks at, counted from the first of the part. */
   watches: readonly number[];
   /** Settings it looks at, by `part.setting`. */
   settings: readonly string[];
 }
 
-/** What conditions are resolved against. */
-export interface Names {
-  indexOf: ReadonlyMap<string, number>;
-  signals: SignalTable;
+/** A condition of a part in a system. */
+export interface Guard {
+  check: Check;
+  /** The node at which the contacts of the part begin. */
+  first: number;
+  watches: readonly number[];
+  settings: readonly string[];
+}
+
+export function guardAt(part: PartGuard, first: number): Guard {
+  return { check: part, first, watches: part.watches.map((n) => n + first), settings: part.settings };
+}
+
+export function holds({ check, first }: Guard, context: GuardContext): boolean {
+  return check.test(context, first);
 }
 
 /**
  * Compiles a condition of a part into a guard for a target on the given layer.
  *
+ * @param indexOf numbers of the contacts of the part, by `port.contact`
  * @throws {ModelError} when it looks at a later layer, negates its own layer, or names an unknown contact, bus or setting.
  */
 export function compileCondition(
@@ -42,8 +56,8 @@ export function compileCondition(
   part: Part,
   layer: number,
   place: string,
-  { indexOf, signals }: Names,
-): Guard {
+  indexOf: ReadonlyMap<string, number>,
+): PartGuard {
   const watches: number[] = [];
   const settings: string[] = [];
   return { ...build(condition, false), watches, settings };
@@ -62,7 +76,7 @@ export function compileCondition(
     }
     if ("not" in c) {
       const inner = build(c.not, !negated);
-      return { condition: c, parts: [inner], test: (ctx) => !inner.test(ctx) };
+      return { condition: c, parts: [inner], test: (ctx, first) => !inner.test(ctx, first) };
     }
     if ("situation" in c) {
       const field = c.situation;
@@ -86,17 +100,17 @@ export function compileCondition(
       const pair = busPair(part, c.bus);
       const high = watch(pair.high, negated);
       const low = watch(pair.low, negated);
-      const onHigh = signals.pattern({ message: c.hears, line: "high" });
-      const onLow = signals.pattern({ message: c.hears, line: "low" });
-      return leaf((ctx) => ctx.arrives(high, onHigh) && ctx.arrives(low, onLow));
+      const onHigh = patternOf({ message: c.hears, line: "high" });
+      const onLow = patternOf({ message: c.hears, line: "low" });
+      return leaf((ctx, first) => ctx.arrives(first + high, onHigh) && ctx.arrives(first + low, onLow));
     }
     const node = watch(c.present, negated);
-    const pattern = signals.pattern(c.where);
-    return leaf((ctx) => ctx.arrives(node, pattern));
+    const pattern = patternOf(c.where);
+    return leaf((ctx, first) => ctx.arrives(first + node, pattern));
   }
 
   function watch(contact: string, negated: boolean): number {
-    const index = indexOf.get(`${part.id}.${contact}`);
+    const index = indexOf.get(contact);
     const kind = kindOf(part, contact);
     if (index === undefined || kind === undefined) {
       throw new ModelError(
@@ -129,32 +143,36 @@ type Test = Check["test"];
 
 /** Plain loops: guards are the busiest code of an evaluation. */
 function every(tests: readonly Test[]): Test {
-  return (ctx) => {
-    for (const test of tests) if (!test(ctx)) return false;
+  return (ctx, first) => {
+    for (const test of tests) if (!test(ctx, first)) return false;
     return true;
   };
 }
 
 function both([one, two]: readonly Test[]): Test {
-  return (ctx) => (one as Test)(ctx) && (two as Test)(ctx);
+  return (ctx, first) => (one as Test)(ctx, first) && (two as Test)(ctx, first);
 }
 
 function some(tests: readonly Test[]): Test {
-  return (ctx) => {
-    for (const test of tests) if (test(ctx)) return true;
+  return (ctx, first) => {
+    for (const test of tests) if (test(ctx, first)) return true;
     return false;
   };
 }
 
 /** The first part of a failing condition that fails, in the order in which the profile states it. */
-export function firstFailing(check: Check, context: GuardContext): Check | null {
-  if (check.test(context)) return null;
-  if (!("all" in check.condition)) return check;
-  for (const part of check.parts) {
-    const leaf = firstFailing(part, context);
-    if (leaf) return leaf;
+export function firstFailing({ check, first }: Guard, context: GuardContext): Check | null {
+  return find(check);
+
+  function find(of: Check): Check | null {
+    if (of.test(context, first)) return null;
+    if (!("all" in of.condition)) return of;
+    for (const part of of.parts) {
+      const leaf = find(part);
+      if (leaf) return leaf;
+    }
+    return of;
   }
-  return check;
 }
 
 function kindOf(part: Part, place: string) {

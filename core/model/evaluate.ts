@@ -1,5 +1,5 @@
 import type { CompiledSystem } from "./compile";
-import type { Guard, GuardContext } from "./condition";
+import { type Guard, type GuardContext, holds } from "./condition";
 import type { CompiledSource, Edge, Graph } from "./graph";
 import { ANY, matches, type Signal } from "./signal";
 import { Timing } from "./timing";
@@ -118,7 +118,7 @@ class Run implements Evaluation, GuardContext {
 
   private guardHolds(guard: number): boolean {
     if (this.holds[guard]) return true;
-    if (!(this.graph.guards[guard] as Guard).test(this)) return false;
+    if (!holds(this.graph.guards[guard] as Guard, this)) return false;
     this.holds[guard] = 1;
     return true;
   }

@@ -1,5 +1,5 @@
 import type { CompiledSystem, Edge } from "./compile";
-import { busPair, type Check, firstFailing } from "./condition";
+import { busPair, firstFailing, type Guard } from "./condition";
 import type { Evaluation } from "./evaluate";
 import { conditionWords, describeContact, describePort } from "./labels";
 import { matches } from "./signal";
@@ -29,8 +29,8 @@ export function explainAbsence(evaluation: Evaluation, ref: ContactRef, where: A
 }
 
 /** Why a condition of a part does not hold, and what is behind it. */
-export function explainFailing(evaluation: Evaluation, part: Part, check: Check, opening: string): string[] {
-  return new Explainer(evaluation).failed(part, check, 0, opening);
+export function explainFailing(evaluation: Evaluation, part: Part, guard: Guard, opening: string): string[] {
+  return new Explainer(evaluation).failed(part, guard, 0, opening);
 }
 
 class Explainer {
@@ -121,8 +121,8 @@ class Explainer {
     };
   }
 
-  failed(part: Part, check: Check | null | undefined, depth: number, opening: string): string[] {
-    const leaf = check && firstFailing(check, this.evaluation.context);
+  failed(part: Part, guard: Guard | null | undefined, depth: number, opening: string): string[] {
+    const leaf = guard && firstFailing(guard, this.evaluation.context);
     if (!leaf) return [opening];
     const because = `${opening} It does so only while ${conditionWords(this.compiled.system, part, leaf.condition)}.`;
     const deeper = this.causeOf(part, leaf.condition, depth);

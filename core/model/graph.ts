@@ -1,10 +1,10 @@
 /** The graph of a system: contact sides, the steps between them, the sources. Made once a system and never changed. */
-import { busPair, compileCondition, type Guard, type Names } from "./condition";
+import { type Guard, guardAt } from "./condition";
 import { ModelError } from "./errors";
-import { layerOf } from "./kinds";
 import { matedContacts } from "./mating";
+import { type CompiledContact, type PartGraph, partGraph } from "./part-graph";
 import { SignalTable } from "./signal";
-import type { Attributes, Condition, Contact, ContactRef, Link, Part, Port, System } from "./types";
+import type { Attributes, ContactRef, Link, Part, Port, System } from "./types";
 
 /** A directed step a signal can take. Nodes are contact sides: 2·contact is *in*, 2·contact + 1 is *out*. */
 export interface Edge {
@@ -33,14 +33,6 @@ export interface CompiledSource {
   settleMs: number;
 }
 
-export interface CompiledContact {
-  ref: ContactRef;
-  part: Part;
-  port: Port;
-  contact: Contact;
-  layer: number;
-}
-
 /** Numbers of edges, sources or guards by node, one list behind the other. */
 export interface Rows {
   /** Where the list of each node begins; one more than there are nodes. */
@@ -48,11 +40,13 @@ export interface Rows {
   items: Int32Array;
 }
 
-export interface Graph extends Names {
+export interface Graph {
   system: System;
   contacts: readonly CompiledContact[];
   indexOf: ReadonlyMap<ContactRef, number>;
   partOf: ReadonlyMap<string, Part>;
+  /** The node at which the contacts of each part begin. */
+  firstOf: ReadonlyMap<string, number>;
   ports: ReadonlyMap<string, Port>;
   edges: readonly Edge[];
   sources: readonly CompiledSource[];
@@ -106,87 +100,61 @@ export function graphOf(system: System): Graph {
 }
 
 type EdgeDraft = Omit<Edge, "order">;
-/** What parts are resolved against, and the guards made so far. */
-type PartNames = Names & { equal: Map<string, Guard> };
 
 function build(system: System): Graph {
-  const contacts = listContacts(system.parts);
+  const parts = inPlace(system.parts);
+  const contacts = parts.flatMap(({ part }) => part.contacts);
   const indexOf = new Map(contacts.map((c, i) => [c.ref, i]));
-  const signals = new SignalTable();
-  const names = { indexOf, signals, equal: new Map<string, Guard>() };
   const ports = new Map<string, Port>();
   for (const part of system.parts) for (const port of part.ports) ports.set(`${part.id}.${port.id}`, port);
-  const edges = inOrder(
-    [
-      ...system.links.flatMap((link) => linkEdges(link, link.b, link.reversed ?? false, ports, indexOf)),
-      ...system.parts.flatMap((part) => partEdges(part, names, contacts)),
-    ],
-    2 * contacts.length,
-  );
-  const sources = system.parts.flatMap((part) => partSources(part, names));
+  const drafts: EdgeDraft[] = [];
+  for (const link of system.links) drafts.push(...linkEdges(link, link.b, link.reversed ?? false, ports, indexOf));
+  const guards: (Guard | null)[] = [null];
+  const signals = new SignalTable();
+  const sources: CompiledSource[] = [];
+  for (const { part, first } of parts) {
+    const own = part.guards.map((g) => guardAt(g, first));
+    const guard = (n: number) => (n < 0 ? null : (own[n] as Guard));
+    guards.push(...own);
+    for (const e of part.edges) drafts.push({ ...e, from: e.from + first, to: e.to + first, guard: guard(e.guard) });
+    for (const s of part.sources)
+      sources.push({ ...s, to: s.to + first, signal: signals.number(s.id, s.attributes), guard: guard(s.guard) });
+  }
   sources.sort((x, y) => x.to - y.to || (x.id < y.id ? -1 : 1));
+  const edges = inOrder(drafts, 2 * contacts.length);
+  const initials = new Map<string, string>();
+  for (const part of system.parts) for (const s of part.settings ?? []) initials.set(`${part.id}.${s.id}`, s.initial);
   return {
     system,
     contacts,
     indexOf,
     partOf: new Map(system.parts.map((p) => [p.id, p])),
+    firstOf: new Map(parts.map(({ part, first }) => [part.id, first])),
     ports,
     edges,
     sources,
     signals,
-    initials: new Map(
-      system.parts.flatMap((p) => (p.settings ?? []).map((s) => [`${p.id}.${s.id}`, s.initial] as const)),
-    ),
+    initials,
     ...connectivity(contacts, edges, sources),
-    ...guardNumbers(edges, sources),
+    ...guardNumbers(guards, edges, sources),
     edgesOfLink: numbersBy(edges, (e) => (e.kind === "link" ? e.owner : null)),
     edgesOfPart: numbersBy(edges, (e) => (e.kind === "link" ? null : e.owner)),
     sourcesOfPart: numbersBy(sources, (s) => s.part),
   };
 }
 
-/** Contacts in an order that does not depend on the data: by part, then by reference. */
-function listContacts(parts: readonly Part[]): CompiledContact[] {
+/** The parts with the node at which the contacts of each begin, in an order that does not depend on the data. */
+function inPlace(parts: readonly Part[]): { part: PartGraph; first: number }[] {
   const sorted = [...parts].sort((x, y) => (x.id < y.id ? -1 : x.id > y.id ? 1 : 0));
-  const duplicate = sorted.find((p, i) => p.id === sorted[i + 1]?.id);
-  // Two parts of one name are taken as one, so that what they have in common is found.
-  const all = duplicate ? contactsOf(sorted).sort(byRef) : sorted.flatMap(partContacts);
-  for (let i = 1; i < all.length; i++) {
-    if (all[i]?.ref === all[i - 1]?.ref) {
-      throw new ModelError(all[i]?.ref ?? "", "the contact is listed twice.", "Give each contact its own identifier.");
-    }
-  }
-  return all;
-}
-
-/** Parts are documents and never change: their contacts are listed once. */
-const listed = new WeakMap<Part, CompiledContact[]>();
-
-function partContacts(part: Part): CompiledContact[] {
-  let contacts = listed.get(part);
-  if (!contacts) {
-    contacts = contactsOf([part]).sort(byRef);
-    listed.set(part, contacts);
-  }
-  return contacts;
-}
-
-function contactsOf(parts: readonly Part[]): CompiledContact[] {
-  return parts.flatMap((part) =>
-    part.ports.flatMap((port) =>
-      port.contacts.map((contact) => ({
-        ref: `${part.id}.${port.id}.${contact.id}`,
-        part,
-        port,
-        contact,
-        layer: layerOf(contact.kind),
-      })),
-    ),
-  );
-}
-
-function byRef(x: CompiledContact, y: CompiledContact): number {
-  return x.ref < y.ref ? -1 : x.ref > y.ref ? 1 : 0;
+  let first = 0;
+  return sorted.map((p, i) => {
+    if (p.id === sorted[i + 1]?.id)
+      throw new ModelError(p.id, "two parts have this identifier.", "Give each part its own identifier.");
+    const part = partGraph(p);
+    const placed = { part, first };
+    first += 2 * part.contacts.length;
+    return placed;
+  });
 }
 
 /** Edges by start, end and owner: numbers are sorted natively, owners only where start and end are equal. */
@@ -251,109 +219,6 @@ export function linkEdges(
   return edges;
 }
 
-function partEdges(part: Part, names: PartNames, contacts: readonly CompiledContact[]): EdgeDraft[] {
-  const at = (place: string, where: string) => contactIndex(part, place, where, names.indexOf);
-  const edges: EdgeDraft[] = [];
-  const free = { owner: part.id, guard: null, settleMs: 0 };
-  for (const [join, { contacts: joined }] of (part.joins ?? []).entries()) {
-    const ends = joined.map((c) => at(c, `join ${join + 1}`));
-    for (const x of ends)
-      for (const y of ends) if (x !== y) edges.push({ ...free, from: 2 * x, to: 2 * y + 1, kind: "join", join });
-  }
-  for (const route of part.routes ?? []) {
-    const from = at(route.from, `route ${route.id}`);
-    const to = at(route.to, `route ${route.id}`);
-    const fromLayer = contacts[from]?.layer ?? 0;
-    const toLayer = contacts[to]?.layer ?? 0;
-    if (fromLayer > toLayer) {
-      throw new ModelError(
-        `${part.id}, route ${route.id}`,
-        `it leads from ${route.from} back to the earlier layer of ${route.to}.`,
-        "A later layer may not feed an earlier one.",
-      );
-    }
-    edges.push({
-      from: 2 * from,
-      to: 2 * to + 1,
-      kind: "route",
-      owner: part.id,
-      guard: guardOf(part, route.when, toLayer, `route ${route.id}`, names),
-      ...(route.set ? { set: route.set } : {}),
-      settleMs: route.settleMs ?? 0,
-    });
-  }
-  for (const port of part.ports) {
-    if (!port.inside) continue;
-    for (const contact of port.contacts) {
-      const i = at(`${port.id}.${contact.id}`, "inside port");
-      edges.push({ ...free, from: 2 * i + 1, to: 2 * i, kind: "inside" });
-    }
-  }
-  return edges;
-}
-
-function partSources(part: Part, names: PartNames): CompiledSource[] {
-  const layers = new Map(partContacts(part).map((c) => [c.ref, c]));
-  const make = (id: string, place: string, attributes: Attributes, when: Condition | undefined, settleMs: number) => {
-    const to = contactIndex(part, place, `source ${id}`, names.indexOf);
-    const layer = layers.get(`${part.id}.${place}`)?.layer ?? 0;
-    const name = `${part.id}/${id}`;
-    return {
-      id: name,
-      signal: names.signals.number(name, attributes),
-      part: part.id,
-      to: 2 * to + 1,
-      attributes,
-      guard: guardOf(part, when, layer, `source ${id}`, names),
-      settleMs,
-    };
-  };
-  const plain = (part.sources ?? []).flatMap((s) =>
-    s.at.map((place) => make(s.id, place, s.attributes ?? {}, s.when, s.settleMs ?? 0)),
-  );
-  const messages = (part.messages ?? []).flatMap((m) => {
-    const pair = busPair(part, m.bus);
-    return [
-      make(m.name, pair.high, { message: m.name, line: "high" }, m.when, 0),
-      make(m.name, pair.low, { message: m.name, line: "low" }, m.when, 0),
-    ];
-  });
-  return [...plain, ...messages];
-}
-
-/** A device does nothing without what it needs: its needs stand in front of every route and source. */
-function guardOf(
-  part: Part,
-  when: Condition | undefined,
-  layer: number,
-  place: string,
-  names: PartNames,
-): Guard | null {
-  const needs: Condition[] = (part.needs ?? []).map((n) => ({ present: n.at, where: n.where }));
-  if (when) needs.push(when);
-  const [only] = needs;
-  if (!only) return null;
-  const condition = needs.length === 1 ? only : { all: needs };
-  const key = `${part.id} ${layer} ${JSON.stringify(condition)}`;
-  const known = names.equal.get(key);
-  if (known) return known;
-  const guard = compileCondition(condition, part, layer, `${part.id}, ${place}`, names);
-  names.equal.set(key, guard);
-  return guard;
-}
-
-function contactIndex(part: Part, place: string, where: string, indexOf: ReadonlyMap<string, number>): number {
-  const index = indexOf.get(`${part.id}.${place}`);
-  if (index === undefined) {
-    throw new ModelError(
-      `${part.id}, ${where}`,
-      `there is no contact ${place}.`,
-      "Name a contact of this part as port.contact.",
-    );
-  }
-  return index;
-}
-
 function connectivity(
   contacts: readonly CompiledContact[],
   edges: readonly Edge[],
@@ -389,20 +254,11 @@ function connectivity(
   };
 }
 
-function guardNumbers(edges: readonly Edge[], sources: readonly CompiledSource[]) {
-  const guards: (Guard | null)[] = [null];
-  const numbers = new Map<Guard, number>();
-  const number = ({ guard }: { guard: Guard | null }) => {
-    if (!guard) return 0;
-    let n = numbers.get(guard);
-    if (n === undefined) {
-      n = guards.push(guard) - 1;
-      numbers.set(guard, n);
-    }
-    return n;
-  };
+function guardNumbers(guards: readonly (Guard | null)[], edges: readonly Edge[], sources: readonly CompiledSource[]) {
+  const numbers = new Map(guards.map((g, i) => [g, i]));
+  const number = ({ guard }: { guard: Guard | null }) => numbers.get(guard) ?? 0;
   const edgeGuard = Int32Array.from(edges, number);
-  return { edgeGuard, sourceGuard: Int32Array.from(sources, number), guards };
+  return { guards, edgeGuard, sourceGuard: Int32Array.from(sources, number) };
 }
 
 /** Lists of item numbers by node, in the order of the items. */

@@ -1,10 +1,12 @@
 import { type CompiledSystem, compile } from "./compile";
-import { compileCondition, type Guard } from "./condition";
+import { compileCondition, type Guard, guardAt, holds } from "./condition";
 import { mergeDisturbances } from "./disturbance";
 import { type Evaluation, evaluate, type Hop } from "./evaluate";
 import { type Break, explainAbsence, explainFailing } from "./explain";
+import type { Graph } from "./graph";
 import { oneDriverOnly } from "./kinds";
 import { describeContact } from "./labels";
+import { partGraph } from "./part-graph";
 import { matches } from "./signal";
 import type {
   Action,
@@ -20,7 +22,7 @@ import type {
 } from "./types";
 
 /** Actions are looked at when everything else is known: their conditions may see, and deny, every layer. */
-export const AFTER_ALL_LAYERS = 3;
+const AFTER_ALL_LAYERS = 3;
 
 /** What a person would find when trying a function once. */
 export type Outcome =
@@ -207,7 +209,7 @@ export class Model {
     return (
       evaluation.situation.heldS >= action.holdS.min &&
       part !== undefined &&
-      this.conditionOf(action, part).test(evaluation.context) &&
+      holds(this.conditionOf(action, part), evaluation.context) &&
       this.lacks(part, evaluation) === null
     );
   }
@@ -222,7 +224,7 @@ export class Model {
     const part = this.compiled.partOf.get(action.part);
     if (!part) return because(`There is no ${action.part} to receive it.`);
     const when = this.conditionOf(action, part);
-    if (!when.test(evaluation.context))
+    if (!holds(when, evaluation.context))
       return because(...explainFailing(evaluation, part, when, `${part.name} does not take it.`));
     const lack = this.lacks(part, evaluation);
     if (lack === null || lack === "dead") return because(this.compiled.disturbance.deadParts?.[part.id] ?? "");
@@ -232,7 +234,7 @@ export class Model {
   private conditionOf(action: Action, part: Part): Guard {
     let guard = this.conditions.get(action.id);
     if (!guard) {
-      guard = compileCondition(action.when, part, AFTER_ALL_LAYERS, `action ${action.id}`, this.compiled.graph);
+      guard = actionGuard(this.compiled.graph, action, part);
       this.conditions.set(action.id, guard);
     }
     return guard;
@@ -264,6 +266,12 @@ export class Model {
     }
     return slowest;
   }
+}
+
+/** The condition of an action in a system. */
+export function actionGuard(graph: Graph, { id, when }: Action, part: Part): Guard {
+  const compiled = compileCondition(when, part, AFTER_ALL_LAYERS, `action ${id}`, partGraph(part).indexOf);
+  return guardAt(compiled, graph.firstOf.get(part.id) ?? 0);
 }
 
 /** The situation while an action is performed. */

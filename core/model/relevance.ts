@@ -1,6 +1,6 @@
 import type { CompiledSystem } from "./compile";
-import { compileCondition, type Guard } from "./condition";
-import { AFTER_ALL_LAYERS } from "./outcome";
+import type { Guard } from "./condition";
+import { actionGuard } from "./outcome";
 import type { FunctionSpec } from "./types";
 
 /**
@@ -33,7 +33,7 @@ export function relevantSettings(compiled: CompiledSystem, fn: FunctionSpec): Re
   for (const action of system.actions) {
     const part = named.has(action.id) ? partOf.get(action.part) : undefined;
     if (!part) continue;
-    look(compileCondition(action.when, part, AFTER_ALL_LAYERS, `action ${action.id}`, graph));
+    look(actionGuard(graph, action, part));
     for (const need of part.needs ?? []) visitContact(`${part.id}.${need.at}`);
   }
   // The queue grows while it is walked.

@@ -22,18 +22,31 @@ export function matches(attributes: Attributes, where: Attributes): boolean {
 /** Any signal at all. */
 export const ANY = 0;
 
+/** Wishes for attributes by number, the same for all systems, so that conditions are compiled once a part. */
+const wanted: (Attributes | null)[] = [null];
+const patterns = new Map<string, number>();
+
+/** The number of a wish for attributes; `ANY` for none. */
+export function patternOf(where: Attributes | undefined): number {
+  if (!where) return ANY;
+  const key = signalKey("", where);
+  const known = patterns.get(key);
+  if (known !== undefined) return known;
+  const pattern = wanted.push(where) - 1;
+  patterns.set(key, pattern);
+  return pattern;
+}
+
 /**
- * The signals of a system by number, so that what stands at a contact is a set of bits, and the wanted attributes of
- * conditions by number, each with the bits of the signals that have them. Grows as routes change signals on their way.
+ * The signals of a system by number, so that what stands at a contact is a set of bits, and for each pattern the bits of
+ * the signals that match it. Grows as routes change signals on their way.
  */
 export class SignalTable {
   readonly signals: Signal[] = [];
   readonly keys: string[] = [];
   private readonly numbers = new Map<string, number>();
   private readonly ofOrigin = new Map<string, number[]>();
-  private readonly wanted: (Attributes | null)[] = [null];
-  private readonly patterns = new Map<string, number>();
-  private readonly masks: number[][] = [[]];
+  private readonly masks: (number[] | undefined)[] = [];
   private readonly changes = new Map<Attributes, number[]>();
 
   /** Words of 32 bits that hold all signals so far. */
@@ -51,7 +64,7 @@ export class SignalTable {
     this.numbers.set(key, number);
     const family = this.ofOrigin.get(origin) ?? [];
     this.ofOrigin.set(origin, [...family, number]);
-    for (let p = 0; p < this.wanted.length; p++) this.mark(p, number);
+    for (const [pattern, mask] of this.masks.entries()) if (mask) this.mark(mask, pattern, number);
     return number;
   }
 
@@ -75,28 +88,19 @@ export class SignalTable {
     return this.ofOrigin.get(origin) ?? [];
   }
 
-  /** The number of a wish for attributes; `ANY` for none. */
-  pattern(where: Attributes | undefined): number {
-    if (!where) return ANY;
-    const key = signalKey("", where);
-    const known = this.patterns.get(key);
-    if (known !== undefined) return known;
-    const pattern = this.wanted.length;
-    this.wanted.push(where);
-    this.masks.push([]);
-    this.patterns.set(key, pattern);
-    for (let s = 0; s < this.signals.length; s++) this.mark(pattern, s);
-    return pattern;
-  }
-
   /** Bits of the signals that match a pattern, by words. */
   mask(pattern: number): readonly number[] {
-    return this.masks[pattern] as number[];
+    let mask = this.masks[pattern];
+    if (!mask) {
+      mask = [];
+      this.masks[pattern] = mask;
+      for (let s = 0; s < this.signals.length; s++) this.mark(mask, pattern, s);
+    }
+    return mask;
   }
 
-  private mark(pattern: number, signal: number): void {
-    const where = this.wanted[pattern];
-    const mask = this.masks[pattern] as number[];
+  private mark(mask: number[], pattern: number, signal: number): void {
+    const where = wanted[pattern];
     const word = signal >> 5;
     while (mask.length <= word) mask.push(0);
     if (!where || matches((this.signals[signal] as Signal).attributes, where))
