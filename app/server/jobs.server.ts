@@ -202,6 +202,7 @@ export function overview(account: Account, { row, job, state, entries, plan }: L
       customer: row.customer,
       version: row.version,
       closed: state.closed !== null,
+      importedBy: row.importedBy,
     },
     documents: { car: documents.car.title, variant: documents.variant.title, kit: documents.kit.title },
     kitChosen: !isBlank(documents.kit),

@@ -366,6 +366,7 @@ describe("bad input", () => {
     const answer = await post("/jobs/import", technician, form);
     expect(answer.status).toBe(302);
     const id = answer.headers.get("location")?.split("/").at(-1) ?? "";
+    expect(await (await get(`/jobs/${id}/handover`, technician)).text()).toContain("imported by Tomas Ebdal");
     const again = JSON.parse(await (await get(`/jobs/${id}/export.json`, technician)).text());
     const first = JSON.parse(exported);
     const bare = (e: { kind: string; data: unknown; at: string; by: string }) => [e.kind, e.data, e.at, e.by];

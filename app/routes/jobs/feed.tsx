@@ -15,7 +15,7 @@ import { addedDraws, loadBySituation, wholeLoad } from "~/core/power/job";
 import type { Route } from "./+types/feed";
 
 export async function loader({ context }: Route.LoaderArgs) {
-  const { state, plan } = await jobOf(context).load();
+  const { job, state, plan } = await jobOf(context).load();
   const draws = addedDraws(plan.stock, plan.fitted, plan.touched.parts);
   const load = wholeLoad(draws);
   const panel = plan.documents.car.fusePanel ?? [];
@@ -26,7 +26,7 @@ export async function loader({ context }: Route.LoaderArgs) {
     tests: [...state.feedTests],
     taken: state.feed,
     tapLit: state.tapLit,
-    loads: loadBySituation(plan.fitted, draws, plan.settings),
+    loads: job.once("loads", () => loadBySituation(plan.fitted, draws, plan.settings)),
     ground: groundPoint(plan.documents.car, "fuse panel"),
     wanted: plan.connections.some((c) => awaitsFeed(plan, state, c)),
     readings: state.readings.toReversed(),

@@ -30,6 +30,7 @@ export default function JobLayout({ loaderData }: Route.ComponentProps) {
         <h1>{job.title}</h1>
         <p className="basis-full text-sm text-quiet">
           {documents.car} · {documents.variant} · {documents.kit}
+          {job.importedBy !== null && ` · imported by ${job.importedBy}`}
         </p>
       </div>
       <StateStrip car={car} workMinutes={workMinutes} />

@@ -19,11 +19,11 @@ import type { Route } from "./+types/lengths";
 
 export async function loader({ context }: Route.LoaderArgs) {
   const account = person(context);
-  const { plan, state } = await jobOf(context).load();
+  const { job, plan, state } = await jobOf(context).load();
   const { car, kit } = plan.documents;
   const placing = placement(kit, plan.applies, state.placed);
   return {
-    ...lengthsOf(car, kit, plan.fitted, plan.applies, state.placed, state.feed !== null),
+    ...job.once("lengths", () => lengthsOf(car, kit, plan.fitted, plan.applies, state.placed, state.feed !== null)),
     box: kit.box,
     stock: await stockOf(database(), account.shopId),
     car: car.id,
@@ -35,7 +35,9 @@ export async function loader({ context }: Route.LoaderArgs) {
       name: p.name,
       place: placing.places.get(p.id) ?? "",
     })),
-    findings: checkConnections(planInput(plan, state)).filter((f) => PLACE_RULES.has(f.rule)),
+    findings: job
+      .once("planned findings", () => checkConnections(planInput(plan, state)))
+      .filter((f) => PLACE_RULES.has(f.rule)),
   };
 }
 
