@@ -14,6 +14,8 @@ export default defineConfig({
             "cli/**/*.test.ts",
           ],
           environment: "node",
+          // Properties over many random systems take their time on a busy machine.
+          testTimeout: 60_000,
         },
       },
       {

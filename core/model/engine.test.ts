@@ -14,7 +14,7 @@ import { Model, type Tried } from "./outcome";
 import { contact, smallSystem } from "./testing";
 import type { Disturbance, Settings, System } from "./types";
 
-const SYSTEMS = 150;
+const SYSTEMS = 100;
 const DISTURBANCES = 6;
 
 /** What a person could see of a try. */
@@ -63,7 +63,7 @@ describe("random systems under random disturbances", () => {
         arrived += engine?.filter((x) => x.arrivals.length > 0).length ?? 0;
       }
     }
-    expect(arrived).toBeGreaterThan(5000);
+    expect(arrived).toBeGreaterThan(3000);
   });
 
   it("give the same outcomes with the same reasons, of every kind there is", () => {

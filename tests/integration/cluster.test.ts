@@ -1,49 +1,28 @@
 /** The processes of one server: a killed one comes back, events reach all of them, and stopping is quick. */
 import { execFileSync } from "node:child_process";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { endProcess, freePortFrom, isOurs, run, sleep } from "../../cli/common.mjs";
-import { startMariadb } from "../../cli/mariadb.mjs";
-import { serving, startServer } from "../../cli/serve.mjs";
+import { endProcess, isOurs, sleep } from "../../cli/common.mjs";
 import { newId } from "../../db/ids";
-import { DEMO_PASSWORD } from "../../demo/people";
+import { type DemoServer, jobNamed, SERVER_MARK, startDemoServer } from "./harness";
 
-const MARK = "build/server/index.js";
-let mariadb: Awaited<ReturnType<typeof startMariadb>>;
-let server: { pid: number };
+let server: DemoServer;
 let origin: string;
 let cookie: string;
 let job: string;
 
 beforeAll(async () => {
-  mariadb = await startMariadb("test-cluster", await freePortFrom(33660));
-  const port = await freePortFrom(5130);
-  origin = `http://127.0.0.1:${port}`;
-  const env = {
-    ...mariadb.env("iteron_demo"),
-    ITERON_DEMO: "1",
-    ITERON_WORKERS: "2",
-    NODE_ENV: "production",
-    HOST: "127.0.0.1",
-    PORT: String(port),
-  };
-  await run(process.execPath, ["--import", "tsx", "cli/prepare.ts", "--demo", "--reset"], { env });
-  server = startServer(env);
-  await serving(port);
-  const answer = await post("/sign-in", { email: "technician@skerry.example", password: DEMO_PASSWORD });
-  cookie = /iteron_session=[^;]+/.exec(answer.headers.get("set-cookie") ?? "")?.[0] ?? "";
-  const board = await (await fetch(`${origin}/board`, { headers: { cookie } })).text();
-  job = /href="\/jobs\/([0-9a-f-]{36})"/.exec(board)?.[1] ?? "";
+  server = await startDemoServer("test-cluster", 33660, 5130, { ITERON_WORKERS: "2" });
+  origin = server.origin;
+  cookie = await server.signIn("technician@skerry.example");
+  job = await jobNamed(origin, cookie, "taxi");
 });
-afterAll(async () => {
-  await endProcess(server.pid, MARK);
-  await mariadb.stop();
-});
+afterAll(() => server.stop());
 
 const post = (path: string, body: Record<string, string>) =>
   fetch(origin + path, {
     method: "POST",
     body: new URLSearchParams(body),
-    headers: { origin, cookie: cookie ?? "" },
+    headers: { origin, cookie },
     redirect: "manual",
   });
 const point = (text: string) =>
@@ -156,7 +135,7 @@ describe("the processes of a server", () => {
     const page = listen();
     for (let i = 0; i < 40 && page.told.length === 0; i++) await sleep(50);
     const begun = Date.now();
-    await endProcess(server.pid, MARK, 3000);
+    await endProcess(server.pid, SERVER_MARK, 3000);
     expect(Date.now() - begun).toBeLessThan(3000);
     await page.ended;
     await expect(fetch(`${origin}/health`)).rejects.toThrow();
@@ -166,7 +145,7 @@ describe("the processes of a server", () => {
 /** Prepared statements that the database has executed so far. */
 async function statements(): Promise<number> {
   const { default: mysql } = await import("mysql2/promise");
-  const env = mariadb.env("iteron_demo");
+  const { env } = server;
   const connection = await mysql.createConnection({
     host: env.ITERON_DB_HOST,
     port: Number(env.ITERON_DB_PORT),

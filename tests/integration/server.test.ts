@@ -2,49 +2,29 @@
 import { strToU8, zipSync } from "fflate";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import routes from "../../app/routes";
-import { endProcess, freePortFrom, run, sleep } from "../../cli/common.mjs";
+import { sleep } from "../../cli/common.mjs";
 import { startMariadb } from "../../cli/mariadb.mjs";
-import { serving, startServer } from "../../cli/serve.mjs";
 import { BUS_FILE_LIMIT_BYTES } from "../../core/bus/limits";
 import { newId } from "../../db/ids";
-import { DEMO_PASSWORD } from "../../demo/people";
 import { demoDocuments } from "../../profiles/library";
+import { type DemoServer, jobNamed, startDemoServer } from "./harness";
 
 let origin: string;
-let server: { pid: number };
-let mariadb: Awaited<ReturnType<typeof startMariadb>>;
+let server: DemoServer;
 let technician: string;
 let middleJob: string;
 let waitingJob: string;
 
 beforeAll(async () => {
-  mariadb = await startMariadb("test-server", await freePortFrom(33620));
-  const port = await freePortFrom(5070);
-  origin = `http://127.0.0.1:${port}`;
-  const env = {
-    ...mariadb.env("iteron_demo"),
-    ITERON_DEMO: "1",
-    NODE_ENV: "production",
-    HOST: "127.0.0.1",
-    PORT: String(port),
-  };
-  await run(process.execPath, ["--import", "tsx", "cli/prepare.ts", "--demo", "--reset"], { env });
-  server = startServer(env);
-  await serving(port);
+  server = await startDemoServer("test-server", 33620, 5070);
+  origin = server.origin;
   technician = await signIn("technician@skerry.example");
-  const board = await (await get("/board", technician)).text();
-  const jobs = [...board.matchAll(/href="\/jobs\/([0-9a-f-]{36})"[\s\S]*?font-medium">([^<]+)</g)].map((m) => ({
-    id: m[1] ?? "",
-    title: m[2] ?? "",
-  }));
-  middleJob = jobs.find((j) => j.title.includes("car 7"))?.id ?? "";
-  waitingJob = jobs.find((j) => j.title.includes("taxi"))?.id ?? "";
+  middleJob = await jobNamed(origin, technician, "car 7");
+  waitingJob = await jobNamed(origin, technician, "taxi");
 });
-afterAll(async () => {
-  await endProcess(server.pid, "build/server/index.js");
-  await mariadb.stop();
-});
+afterAll(() => server.stop());
 
+const signIn = (email: string) => server.signIn(email);
 const get = (path: string, cookie = "") => fetch(origin + path, { headers: { cookie }, redirect: "manual" });
 const post = (
   path: string,
@@ -60,13 +40,6 @@ const post = (
   });
 const append = (job: string, cookie: string, body: unknown, entry = newId()) =>
   post(`/jobs/${job}/log.data`, cookie, { entry, body: JSON.stringify(body) });
-
-async function signIn(email: string): Promise<string> {
-  const answer = await post("/sign-in", "", { email, password: DEMO_PASSWORD });
-  const cookie = /iteron_session=[^;]+/.exec(answer.headers.get("set-cookie") ?? "")?.[0];
-  if (!cookie) throw new Error(`${email} could not sign in: ${answer.status}`);
-  return cookie;
-}
 
 interface Entry {
   path?: string;
@@ -579,14 +552,14 @@ describe("the certificate", () => {
 
 describe("a database that goes away", () => {
   it("gives the retry page with 503 and works again when it is back", async () => {
-    await mariadb.stop();
+    await server.mariadb.stop();
     const away = await get("/board", technician);
     expect(away.status).toBe(503);
     const text = await away.text();
     expect(text).toContain("The database does not answer");
     expect(text).toContain("Try again");
     expect((await fetch(`${origin}/health`)).status).toBe(200);
-    mariadb = await startMariadb("test-server", mariadb.port);
+    server.mariadb = await startMariadb("test-server", server.mariadb.port);
     for (let i = 0; i < 20 && (await get("/board", technician)).status !== 200; i++) await sleep(250);
     expect((await get("/board", technician)).status).toBe(200);
   });

@@ -1,51 +1,34 @@
 /** Two server processes on one database: what one decides the other knows, and of two contradicting presses one counts. */
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { endProcess, freePortFrom, run } from "../../cli/common.mjs";
-import { startMariadb } from "../../cli/mariadb.mjs";
+import { endProcess, freePortFrom } from "../../cli/common.mjs";
 import { serving, startServer } from "../../cli/serve.mjs";
 import { newId } from "../../db/ids";
-import { DEMO_PASSWORD } from "../../demo/people";
+import { type DemoServer, jobNamed, SERVER_MARK, startDemoServer } from "./harness";
 
 const ROUNDS = 50;
-let mariadb: Awaited<ReturnType<typeof startMariadb>>;
-const servers: { pid: number }[] = [];
+let first: DemoServer;
+let second: { pid: number };
 const origins: string[] = [];
 let technician: string;
 let counter: string;
 let job: string;
 
 beforeAll(async () => {
-  mariadb = await startMariadb("test-two", await freePortFrom(33640));
-  const env = { ...mariadb.env("iteron_demo"), ITERON_DEMO: "1", NODE_ENV: "production", HOST: "127.0.0.1" };
-  await run(process.execPath, ["--import", "tsx", "cli/prepare.ts", "--demo", "--reset"], { env });
-  for (const from of [5090, 5110]) {
-    const port = await freePortFrom(from);
-    servers.push(startServer({ ...env, PORT: String(port) }));
-    origins.push(`http://127.0.0.1:${port}`);
-    await serving(port);
-  }
-  technician = await signIn("technician@skerry.example");
-  counter = await signIn("counter@skerry.example");
-  const board = await (await get(0, "/board")).text();
-  const jobs = [...board.matchAll(/href="\/jobs\/([0-9a-f-]{36})"[\s\S]*?font-medium">([^<]+)</g)];
-  job = jobs.find((m) => m[2]?.includes("car 7"))?.[1] ?? "";
+  first = await startDemoServer("test-two", 33640, 5090);
+  const port = await freePortFrom(5110);
+  second = startServer({ ...first.env, PORT: String(port) });
+  origins.push(first.origin, `http://127.0.0.1:${port}`);
+  await serving(port);
+  technician = await first.signIn("technician@skerry.example");
+  counter = await first.signIn("counter@skerry.example");
+  job = await jobNamed(first.origin, technician, "car 7");
 });
 afterAll(async () => {
-  for (const server of servers) await endProcess(server.pid, "build/server/index.js");
-  await mariadb.stop();
+  await endProcess(second.pid, SERVER_MARK, 5000);
+  await first.stop();
 });
 
 const get = (server: number, path: string) => fetch(origins[server] + path, { headers: { cookie: technician } });
-async function signIn(email: string): Promise<string> {
-  const origin = origins[0] ?? "";
-  const answer = await fetch(`${origin}/sign-in`, {
-    method: "POST",
-    body: new URLSearchParams({ email, password: DEMO_PASSWORD }),
-    headers: { origin },
-    redirect: "manual",
-  });
-  return /iteron_session=[^;]+/.exec(answer.headers.get("set-cookie") ?? "")?.[0] ?? "";
-}
 async function press(server: number, body: unknown, cookie = technician) {
   const origin = origins[server] ?? "";
   const answer = await fetch(`${origin}/jobs/${job}/log`, {
