@@ -1,4 +1,4 @@
-/** VehicleState-ins for documents that a job does not have yet: everything about the car alone works with them. */
+/** Stand-ins for documents that a job does not have yet: everything about the car alone works with them. */
 import type { CarProfile, KitProfile, VariantProfile } from "../model/profile";
 
 const NOT_YET = "not-yet";

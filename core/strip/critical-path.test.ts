@@ -81,7 +81,7 @@ describe("a schedule for two", () => {
     alone,
   });
 
-  it("lets two work side by side, never in one place and never across a prepStep", () => {
+  it("lets two work side by side, never in one place and never across a preparation", () => {
     const list = [
       task("brake", 1, "driver", [], true),
       task("a", 5, "driver"),

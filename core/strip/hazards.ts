@@ -158,7 +158,7 @@ function unmet(car: CarState, step: Upcoming, needs: StepNeeds, { plan, now }: H
       text: `${step.title}: key ${car.key}, selector in ${car.selector} is not as this step needs it.`,
       remedy: path
         ? `First: ${path.map((r) => lowerFirst(r.title)).join(", ")}.`
-        : "No prepStep leads there; split the step.",
+        : "No preparation leads there; split the step.",
     });
   }
   return hazards;

@@ -13,6 +13,15 @@ test("a private owner's car is taken from the unknown radio to the signed offer"
   const finder = page.getByRole("region", { name: "Which radio is it?" });
   await expect(finder).toContainText("4 of 4 remain");
 
+  // Without a kit no surface says that all is well.
+  for (const surface of ["connect", "configure"]) {
+    await page.goto(`${job}/${surface}`);
+    await expect(page.getByText("No kit is chosen yet")).toBeVisible();
+    await expect(page.getByText(/The plan holds together|Nothing to set/)).toHaveCount(0);
+  }
+  await page.goto(`${job}/intake`);
+  await hydrated(page);
+
   // What the counter can see from outside: a telephone key, no screen.
   await finder.getByRole("link", { name: "Cannot tell" }).click();
   await expect(finder.getByRole("list", { name: "Answers so far" })).toContainText("Cannot tell");

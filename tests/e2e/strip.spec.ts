@@ -45,7 +45,7 @@ const RITUAL = [
   "Ignition off, key out of the car",
 ];
 
-test("strip and refit: a prepStep, an airbag step, no connection in the middle, a screw lost on the way back", async ({
+test("strip and refit: a preparation, an airbag step, no connection in the middle, a screw lost on the way back", async ({
   page,
   context,
 }, info) => {

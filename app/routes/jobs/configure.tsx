@@ -1,3 +1,4 @@
+import { useOutletContext } from "react-router";
 import { BankDrawing } from "~/app/components/configure/bank-drawing";
 import { SettingsList } from "~/app/components/configure/settings-list";
 import { SwitchBankForm } from "~/app/components/configure/switch-bank-form";
@@ -7,6 +8,7 @@ import { Mark, Notice } from "~/app/components/marks";
 import { jobOf } from "~/app/server/jobs.server";
 import { compareSwitches } from "~/core/configure/switches";
 import type { Route } from "./+types/configure";
+import type { JobContext } from "./layout";
 
 export async function loader({ context }: Route.LoaderArgs) {
   const { state, plan } = await jobOf(context).load();
@@ -28,6 +30,9 @@ export async function loader({ context }: Route.LoaderArgs) {
 
 export default function Configure({ loaderData }: Route.ComponentProps) {
   const { sets, bank } = loaderData;
+  const { kitChosen } = useOutletContext<JobContext>();
+  // Without a kit it is not known what has to be set; the layout says so.
+  if (!kitChosen) return null;
   if (!bank && sets.length === 0)
     return <Notice tone="good" title="Nothing to set: this kit has neither a switch bank nor settings." />;
   return (

@@ -1,5 +1,5 @@
 import { Download, Network, QrCode, Ruler, Zap } from "lucide-react";
-import { Form, Link, useParams, useSubmit } from "react-router";
+import { Form, Link, useOutletContext, useParams, useSubmit } from "react-router";
 import { z } from "zod";
 import { BeforePlugging } from "~/app/components/connect/before-plugging";
 import { ConnectionList } from "~/app/components/connect/connection-list";
@@ -13,6 +13,7 @@ import { jobOf } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
 import { situationSchema } from "~/profiles/schema";
 import type { Route } from "./+types/connect";
+import type { JobContext } from "./layout";
 
 const truth = z.enum(["true", "false"]).transform((t) => t === "true");
 const { key, selector, source, pictureMode, phone } = situationSchema.shape;
@@ -33,6 +34,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
 
 export default function Connect({ loaderData }: Route.ComponentProps) {
   const { before, connections, planFindings, nowFindings, works, lane: drawn, chosen, short } = loaderData;
+  const { kitChosen } = useOutletContext<JobContext>();
   const submit = useSubmit();
   const { job } = useParams();
   const left = connections.filter((c) => !c.plugged).length;
@@ -51,7 +53,7 @@ export default function Connect({ loaderData }: Route.ComponentProps) {
         </section>
       )}
       {problems.length > 0 && <Findings findings={problems} />}
-      {problems.length === 0 && !stops && (
+      {kitChosen && problems.length === 0 && !stops && (
         <Notice tone="good" title="The plan holds together">
           <p>
             Every plug mates, every input has one output, every part has supply, fuse and ground, no factory plug is

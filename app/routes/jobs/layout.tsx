@@ -40,13 +40,16 @@ export default function JobLayout({ loaderData }: Route.ComponentProps) {
           <NextBar next={next} job={job.id} />
           <main id="content">
             {!loaderData.kitChosen && <NoKitYet />}
-            <Outlet />
+            <Outlet context={{ kitChosen: loaderData.kitChosen } satisfies JobContext} />
           </main>
         </div>
       </div>
     </div>
   );
 }
+
+/** What every surface of the job may ask of the layout. */
+export type JobContext = { kitChosen: boolean };
 
 /** The surfaces after Fit work on the car as built until a kit is chosen. */
 function NoKitYet() {
