@@ -19,7 +19,7 @@ export default function Bus({ loaderData }: Route.ComponentProps) {
   const dbc = descriptions.at(-1);
   return (
     <>
-      <Section title="Files" id="files" aside={`${logs.length} logs, ${descriptions.length} descriptions`}>
+      <Section title="Files" id="files" aside={`Logs: ${logs.length}, descriptions: ${descriptions.length}`}>
         {loaderData.files.length === 0 && (
           <p className="mb-3 max-w-prose">
             No log yet. Record the bus while you press keys and move the selector, save it as a candump or ASC text, and

@@ -101,7 +101,13 @@ export default function Connect({ loaderData }: Route.ComponentProps) {
           <Section
             title="Connections, in the order of plugging"
             id="connections"
-            aside={left === 0 ? "All plugged" : `${left} of ${connections.length} open`}
+            aside={
+              connections.length === 0
+                ? "None yet"
+                : left === 0
+                  ? "All plugged"
+                  : `${left} of ${connections.length} open`
+            }
           >
             <ConnectionList connections={connections} />
           </Section>
