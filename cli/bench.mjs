@@ -1,29 +1,48 @@
-import { mkdirSync } from "node:fs";
 import { join } from "node:path";
+import { build } from "vite";
 import { endProcess, freePortFrom, paths, run, say } from "./common.mjs";
 import { startMariadb } from "./mariadb.mjs";
 import { serving, startServer } from "./serve.mjs";
 
+const built = join(paths.state, "bench");
+const CASES = ["parse", "engine", "rank", "strip", "connect", "search", "server"];
+
 /** Runs the benchmark cases, one JSON line a case. `./iteron bench parse` runs those whose name holds the word. */
 export async function bench(only) {
   const wanted = (name) => only.length === 0 || only.some((o) => name.includes(o));
-  mkdirSync(join(paths.state, "bench"), { recursive: true });
-  for (const name of ["parse", "engine", "rank", "strip", "connect"]) {
-    if (!wanted(name)) continue;
-    const { output } = await run(process.execPath, ["--import", "tsx", `tests/bench/${name}.ts`]);
-    say(output.trim());
+  const names = CASES.filter(wanted);
+  await buildCases(names);
+  for (const name of names) {
+    if (name === "search") await search();
+    else if (name === "server") await server();
+    else await measure(name, process.env);
   }
-  if (wanted("search")) await search();
-  if (wanted("server")) await server();
+}
+
+/** The cases are built as the servers are: what a development runner adds to each function is not measured. */
+async function buildCases(names) {
+  await build({
+    configFile: false,
+    logLevel: "error",
+    build: {
+      ssr: true,
+      target: "node20",
+      outDir: built,
+      emptyOutDir: true,
+      rollupOptions: { input: Object.fromEntries(names.map((name) => [name, `tests/bench/${name}.ts`])) },
+    },
+  });
+}
+
+async function measure(name, env) {
+  const { output } = await run(process.execPath, [join(built, `${name}.js`)], { env });
+  say(output.trim());
 }
 
 async function search() {
   const db = await startMariadb("bench-db", await freePortFrom(33680));
   try {
-    const { output } = await run(process.execPath, ["--import", "tsx", "tests/bench/search.ts"], {
-      env: db.env("iteron_bench"),
-    });
-    say(output.trim());
+    await measure("search", db.env("iteron_bench"));
   } finally {
     await db.stop();
   }
@@ -45,10 +64,7 @@ async function server() {
     await run(process.execPath, ["--import", "tsx", "cli/prepare.ts", "--demo", "--reset"], { env });
     child = startServer(env);
     await serving(port);
-    const { output } = await run(process.execPath, ["--import", "tsx", "tests/bench/server.ts"], {
-      env: { ...env, ITERON_URL: `http://127.0.0.1:${port}`, ITERON_SERVER_PID: String(child.pid) },
-    });
-    say(output.trim());
+    await measure("server", { ...env, ITERON_URL: `http://127.0.0.1:${port}`, ITERON_SERVER_PID: String(child.pid) });
   } finally {
     if (child) await endProcess(child.pid, "build/server/index.js");
     await db.stop();

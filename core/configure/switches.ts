@@ -1,6 +1,6 @@
 import { Model } from "../model/outcome";
 import type { SwitchBank } from "../model/profile";
-import { relevantSettings } from "../model/relevance";
+import { settingsReach } from "../model/relevance";
 import type { FunctionSpec, Settings, System } from "../model/types";
 
 export interface SwitchEffect {
@@ -29,11 +29,14 @@ export interface SwitchSolution {
 interface Wanted {
   fn: FunctionSpec;
   situation: string;
-  /** Settings of the bank that can matter to it, in the order of the bank. */
-  matters: readonly string[];
-  /** Outcome by the values of these settings. */
-  known: Map<string, boolean>;
+  /** The switches that can matter to it. */
+  matters: Position;
+  /** Outcome by the position of these switches. */
+  known: Map<Position, boolean>;
 }
+
+/** A position of the whole bank as bits: bit i is set when switch i does not stand as delivered. */
+type Position = number;
 
 /**
  * Solves a switch bank by trying all of its positions until all wanted functions are present.
@@ -54,21 +57,38 @@ export function solveSwitches(
 ): SwitchSolution {
   const part = system.parts.find((p) => p.id === bank.part);
   const initial = bank.switches.map((id) => part?.settings?.find((s) => s.id === id)?.initial ?? bank.off);
+  const keys = bank.switches.map((id) => `${bank.part}.${id}`);
+  const settingsAt = (position: Position): Settings =>
+    Object.fromEntries(
+      keys.map((key, i) => {
+        const usual = initial[i] ?? bank.off;
+        return [key, position & (1 << i) ? otherValue(bank, usual) : usual];
+      }),
+    );
+  const reach = settingsReach(model.compiled, keys);
   const all: Wanted[] = system.functions
     .filter((f) => wantedFunctions.includes(f.id))
     .flatMap((fn) => {
-      const relevant = relevantSettings(model.compiled, fn);
-      const matters = bank.switches.map((id) => `${bank.part}.${id}`).filter((key) => relevant.has(key));
+      const matters = reach(fn);
       return fn.situations.map((s): Wanted => ({ fn, situation: s.id, matters, known: new Map() }));
     });
-  const positions = allPositions(bank, initial);
-  const passes = (w: Wanted, settings: Settings) => passesWith(model, w, settings);
+  const positions = positionsByChange(bank.switches.length);
+  const passes = (w: Wanted, position: Position) => {
+    const decisive = position & w.matters;
+    let known = w.known.get(decisive);
+    if (known === undefined) {
+      // In the whole position, which other functions and the ledger ask for as well.
+      known = model.see(w.fn, w.situation, settingsAt(position)).kind === "ok";
+      w.known.set(decisive, known);
+    }
+    return known;
+  };
 
   const search = (goals: Wanted[]) => {
-    const good = (p: Settings) => survives(p, goals, passes);
+    const good = (p: Position) => survives(p, goals, passes);
     if (detail === "all") return positions.filter(good);
     const first = positions.find(good);
-    return first ? [first] : [];
+    return first === undefined ? [] : [first];
   };
   let wanted = [...all];
   let good = search(wanted);
@@ -81,7 +101,8 @@ export function solveSwitches(
     wanted = all.filter((w) => !missing.includes(w.fn.name));
     good = missing.length > 0 && wanted.length > 0 ? search(wanted) : [];
   }
-  const settings = good[0] ?? null;
+  const [solved] = good;
+  const settings = solved === undefined ? null : settingsAt(solved);
   return {
     settings,
     solutions: good.length,
@@ -89,10 +110,7 @@ export function solveSwitches(
     missing: [...new Set(missing)],
     switches: bank.switches.map((id, i) => {
       const value = settings?.[`${bank.part}.${id}`] ?? initial[i] ?? bank.off;
-      const breaks =
-        settings && detail === "all"
-          ? brokenBy(settings, `${bank.part}.${id}`, otherValue(bank, value), wanted, passes)
-          : [];
+      const breaks = solved !== undefined && detail === "all" ? brokenBy(solved ^ (1 << i), wanted, passes) : [];
       return {
         place: i + 1,
         setting: id,
@@ -117,42 +135,22 @@ export function compareSwitches(
   });
 }
 
-/** Tries a function once for each combination of the settings that can matter to it; the others stay as delivered. */
-function passesWith(model: Model, w: Wanted, settings: Settings): boolean {
-  const key = w.matters.map((m) => settings[m]).join();
-  let passes = w.known.get(key);
-  if (passes === undefined) {
-    const some = Object.fromEntries(w.matters.flatMap((m) => (settings[m] === undefined ? [] : [[m, settings[m]]])));
-    passes = model.see(w.fn, w.situation, some as Settings).kind === "ok";
-    w.known.set(key, passes);
-  }
-  return passes;
-}
-
 /** True when all wanted functions pass. The one that failed moves to the front, where it soon fails the next position. */
-function survives(settings: Settings, wanted: Wanted[], passes: (w: Wanted, s: Settings) => boolean): boolean {
-  const failing = wanted.findIndex((w) => !passes(w, settings));
+function survives(position: Position, wanted: Wanted[], passes: (w: Wanted, p: Position) => boolean): boolean {
+  const failing = wanted.findIndex((w) => !passes(w, position));
   if (failing > 0) wanted.unshift(...wanted.splice(failing, 1));
   return failing < 0;
 }
 
-/** All positions, those with the fewest changes from the initial one first. */
-function allPositions(bank: SwitchBank, initial: readonly string[]): Settings[] {
-  const count = 2 ** bank.switches.length;
-  const masks = Array.from({ length: count }, (_, mask) => mask).sort((a, b) => ones(a) - ones(b) || a - b);
-  return masks.map((mask) =>
-    Object.fromEntries(
-      bank.switches.map((id, i) => {
-        const usual = initial[i] ?? bank.off;
-        return [`${bank.part}.${id}`, mask & (1 << i) ? otherValue(bank, usual) : usual];
-      }),
-    ),
-  );
+/** All positions of a bank, those with the fewest switches moved first. */
+function positionsByChange(switches: number): Position[] {
+  const positions = Array.from({ length: 2 ** switches }, (_, position) => position);
+  return positions.sort((a, b) => ones(a) - ones(b) || a - b);
 }
 
-function ones(mask: number): number {
+function ones(position: Position): number {
   let n = 0;
-  for (let m = mask; m > 0; m &= m - 1) n++;
+  for (let p = position; p > 0; p &= p - 1) n++;
   return n;
 }
 
@@ -160,13 +158,11 @@ function otherValue(bank: SwitchBank, value: string): string {
   return value === bank.on ? bank.off : bank.on;
 }
 
+/** Names of the functions that fail in a position. */
 function brokenBy(
-  settings: Settings,
-  key: string,
-  value: string,
+  position: Position,
   wanted: readonly Wanted[],
-  passes: (w: Wanted, s: Settings) => boolean,
+  passes: (w: Wanted, p: Position) => boolean,
 ): string[] {
-  const flipped = { ...settings, [key]: value };
-  return [...new Set(wanted.filter((w) => !passes(w, flipped)).map((w) => w.fn.name))];
+  return [...new Set(wanted.filter((w) => !passes(w, position)).map((w) => w.fn.name))];
 }

@@ -139,7 +139,7 @@ function candidate(
   };
   try {
     const started = clock();
-    const fitted = composeFitted(car, variant, kit, choices);
+    const fitted = composeFitted(car, variant, kit, choices, stock.system);
     const clash = matingClash(fitted, kit);
     if (clash) return { ...head, ...impossible(clash, ids) };
     const resolved = resolveFitted(kit, fitted, ids.length > 0 ? ids : null, stock, "first");

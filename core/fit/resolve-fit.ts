@@ -43,7 +43,8 @@ export function stockModel(car: CarProfile, variant: VariantProfile): StockModel
  */
 export function resolveFit(documents: Documents, choices: Choices, wishes: readonly string[] | null): ResolvedFit {
   const { car, variant, kit } = documents;
-  return resolveFitted(kit, composeFitted(car, variant, kit, choices), wishes, stockModel(car, variant), "all");
+  const stock = stockModel(car, variant);
+  return resolveFitted(kit, composeFitted(car, variant, kit, choices, stock.system), wishes, stock, "all");
 }
 
 /**

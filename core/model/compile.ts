@@ -172,13 +172,14 @@ export class CompiledSystem {
 
   /** Steps of links that sit elsewhere; those of their planned places are gone. */
   private layExtra(moved: ReadonlyMap<string, { b: string; reversed: boolean }>, state: Uint8Array): void {
-    const { system, ports, indexOf, edgesOfLink, edges } = this.graph;
-    const drafts = system.links.flatMap((link) => {
+    const { system, ports, firstOf, edgesOfLink, edges } = this.graph;
+    const drafts: Edge[] = [];
+    for (const link of system.links) {
       const place = moved.get(link.id);
-      if (!place) return [];
+      if (!place) continue;
       for (const e of edgesOfLink.get(link.id) ?? []) state[e] = GONE;
-      return linkEdges(link, place.b, place.reversed, ports, indexOf);
-    });
+      linkEdges(drafts, link, place.b, place.reversed, ports, firstOf);
+    }
     drafts.sort(compareEdges);
     for (const [i, draft] of drafts.entries()) {
       // Between the steps of the graph, so that the order is that of a system built so from the start.
@@ -218,7 +219,7 @@ function movedLinks(system: System, d: Disturbance): Map<string, { b: string; re
 }
 
 /** How many edges come before one that is not among them. */
-function placeAmong(edges: readonly Edge[], draft: Omit<Edge, "order">): number {
+function placeAmong(edges: readonly Edge[], draft: Edge): number {
   let low = 0;
   let high = edges.length;
   while (low < high) {

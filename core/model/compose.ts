@@ -28,6 +28,7 @@ export function composeStock(car: CarProfile, variant: VariantProfile): System {
  * The car with the kit fitted as the choices say: replaced parts and opened factory connections are gone, parts,
  * connections and settings of the kit are there.
  *
+ * @param stock the car as built, where it is at hand already
  * @throws {ComposeError} when a condition of the kit is not met or it names a connection, part or port that this car
  * does not have
  */
@@ -36,8 +37,8 @@ export function composeFitted(
   variant: VariantProfile,
   kit: KitProfile,
   choices: Choices = {},
+  stock: System = composeStock(car, variant),
 ): System {
-  const stock = composeStock(car, variant);
   const chosen = resolveChoices(kit, choices);
   const applies = conditionTest(car, stock, chosen);
   const unmet = kit.fits.find((f) => !applies({ when: f.condition }));
@@ -61,9 +62,10 @@ export function composeFitted(
       "Choose another kit, or let the profile replace the part.",
     );
   const parts: Part[] = [...left.parts, ...brought];
+  const partOf = new Map(parts.map((p) => [p.id, p]));
   const links = [
     ...left.links.filter((l) => !unplug.some((u) => sameEnds(l, u))),
-    ...kit.plug.filter(applies).map((link) => existing(link, parts, kit)),
+    ...kit.plug.filter(applies).map((link) => existing(link, partOf, kit)),
   ];
   const own = kit.functions.filter(applies);
   return {
@@ -73,7 +75,7 @@ export function composeFitted(
     actions: kit.actions,
     assumed: [...stock.assumed, ...kit.assumed],
     usual: { ...stock.usual, ...assumptions(kit, chosen) },
-    settings: plannedSettings(kit, applies, parts),
+    settings: plannedSettings(kit, applies, partOf),
   };
 }
 
@@ -98,6 +100,7 @@ function factOf(system: System, ref: string): string {
 }
 
 function withoutReplaced(stock: System, kit: KitProfile): Pick<System, "parts" | "links"> {
+  if (kit.replaces.length === 0) return stock;
   const gone = new Set(kit.replaces.map((r) => r.part));
   for (const { part, ifPresent } of kit.replaces) {
     if (!ifPresent && !stock.parts.some((p) => p.id === part))
@@ -107,13 +110,15 @@ function withoutReplaced(stock: System, kit: KitProfile): Pick<System, "parts" |
         "Choose another kit or correct the profile.",
       );
   }
-  const touches = (l: Link) => [l.a, l.b].some((p) => gone.has(p.split(".")[0] ?? ""));
+  const partAt = (port: string) => port.slice(0, port.indexOf("."));
+  const touches = (l: Link) => gone.has(partAt(l.a)) || gone.has(partAt(l.b));
   return { parts: stock.parts.filter((p) => !gone.has(p.id)), links: stock.links.filter((l) => !touches(l)) };
 }
 
-function existing(link: KitLink, parts: readonly Part[], kit: KitProfile): KitLink {
+function existing(link: KitLink, partOf: ReadonlyMap<string, Part>, kit: KitProfile): KitLink {
   for (const end of [link.a, link.b]) {
-    if (parts.some((p) => p.ports.some((port) => `${p.id}.${port.id}` === end))) continue;
+    const [partId, portId] = end.split(".");
+    if (partOf.get(partId ?? "")?.ports.some((port) => port.id === portId)) continue;
     throw new ComposeError(
       `kit ${kit.title}, connection “${link.say}”`,
       `this car has no place for it (${end}).`,
@@ -123,11 +128,15 @@ function existing(link: KitLink, parts: readonly Part[], kit: KitProfile): KitLi
   return link;
 }
 
-function plannedSettings(kit: KitProfile, applies: ReturnType<typeof conditionTest>, parts: readonly Part[]): Settings {
+function plannedSettings(
+  kit: KitProfile,
+  applies: ReturnType<typeof conditionTest>,
+  partOf: ReadonlyMap<string, Part>,
+): Settings {
   const settings: Record<string, string> = {};
   for (const s of kit.sets.filter(applies)) {
     const [partId, settingId] = s.setting.split(".");
-    const setting = parts.find((p) => p.id === partId)?.settings?.find((x) => x.id === settingId);
+    const setting = partOf.get(partId ?? "")?.settings?.find((x) => x.id === settingId);
     if (!setting?.values.includes(s.value))
       throw new ComposeError(
         `kit ${kit.title}, setting “${s.say}”`,

@@ -34,6 +34,8 @@ export interface Evaluation {
   has(node: number, where: Attributes): boolean;
   /** True when a further disturbance can have changed nothing here: neither signals nor their times and ways. */
   isSameUnder(compiled: CompiledSystem): boolean;
+  /** True when other settings give the same signals here: no condition that was asked looks at one that differs. */
+  isSameWith(setting: SettingReader): boolean;
   /** The quickest way of the matching signals. */
   hops(ref: ContactRef, matching: (signal: Signal) => boolean): Hop[];
 }
@@ -61,8 +63,11 @@ function assumedSituation(compiled: CompiledSystem, situation: Situation): Situa
   return result;
 }
 
+/** Value of a setting by `part.setting`. */
+export type SettingReader = (key: string) => string | undefined;
+
 /** Reads a setting: the disturbance first, then the given values, then the plan, then the part's initial value. */
-function settingReader(compiled: CompiledSystem, settings: Settings): (key: string) => string | undefined {
+export function settingReader(compiled: CompiledSystem, settings: Settings): SettingReader {
   const forced = compiled.disturbance.settings;
   const planned = compiled.system.settings;
   const { initials } = compiled.graph;
@@ -82,12 +87,14 @@ class Run implements Evaluation, GuardContext {
   private readonly queue: number[] = [];
   private now = 0;
   private timing: Timing | null = null;
+  /** Settings that were looked at. */
+  private readonly reads = new Map<string, string | undefined>();
   readonly context: GuardContext = this;
 
   constructor(
     readonly compiled: CompiledSystem,
     readonly situation: Situation,
-    readonly setting: (key: string) => string | undefined,
+    private readonly read: SettingReader,
   ) {
     const { graph } = compiled;
     this.graph = graph;
@@ -98,6 +105,15 @@ class Run implements Evaluation, GuardContext {
     this.isStarted = new Uint8Array(graph.sources.length);
     this.holds = new Uint8Array(graph.guards.length);
     this.holds[0] = 1;
+  }
+
+  setting(key: string): string | undefined {
+    let value = this.reads.get(key);
+    if (value === undefined) {
+      value = this.read(key);
+      this.reads.set(key, value);
+    }
+    return value;
   }
 
   arrives(node: number, pattern: number): boolean {
@@ -268,8 +284,7 @@ class Run implements Evaluation, GuardContext {
    */
   isSameUnder(compiled: CompiledSystem): boolean {
     const { settings, assumed } = compiled.disturbance;
-    if (settings && Object.keys(settings).some((key) => this.decides(key) && settings[key] !== this.setting(key)))
-      return false;
+    if (settings && !this.isSameWith((key) => settings[key] ?? this.reads.get(key))) return false;
     if (assumed?.length && assumedSituation(compiled, this.situation) !== this.situation) return false;
     for (const e of compiled.broken) if (this.open[e]) return false;
     for (const s of compiled.deadSources) if (this.isStarted[s]) return false;
@@ -278,9 +293,9 @@ class Run implements Evaluation, GuardContext {
     return !compiled.extra.some((edge) => this.hasAny(edge.from));
   }
 
-  /** True when any condition looks at a setting. */
-  private decides(key: string): boolean {
-    return this.graph.guards.some((g) => g?.settings.includes(key));
+  isSameWith(setting: SettingReader): boolean {
+    for (const [key, value] of this.reads) if (setting(key) !== value) return false;
+    return true;
   }
 
   hops(ref: ContactRef, matching: (signal: Signal) => boolean): Hop[] {

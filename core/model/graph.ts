@@ -2,9 +2,9 @@
 import { type Guard, guardAt } from "./condition";
 import { ModelError } from "./errors";
 import { matedContacts } from "./mating";
-import { type CompiledContact, type PartGraph, partGraph } from "./part-graph";
+import { type CompiledContact, type PartGraph, type PlacedPort, partGraph } from "./part-graph";
 import { SignalTable } from "./signal";
-import type { Attributes, ContactRef, Link, Part, Port, System } from "./types";
+import type { Attributes, ContactRef, Link, Part, System } from "./types";
 
 /** A directed step a signal can take. Nodes are contact sides: 2·contact is *in*, 2·contact + 1 is *out*. */
 export interface Edge {
@@ -15,10 +15,12 @@ export interface Edge {
   kind: "link" | "join" | "route" | "inside";
   /** Part or link that makes the step. */
   owner: string;
-  /** Number of the join in its part. */
-  join?: number;
+  /** Number of the join in its part; -1 for other steps. */
+  join: number;
   guard: Guard | null;
-  set?: Attributes;
+  /** Number of the guard in the graph; 0 is none. */
+  guardNumber: number;
+  set: Attributes | null;
   settleMs: number;
 }
 
@@ -30,6 +32,7 @@ export interface CompiledSource {
   signal: number;
   attributes: Attributes;
   guard: Guard | null;
+  guardNumber: number;
   settleMs: number;
 }
 
@@ -47,7 +50,7 @@ export interface Graph {
   partOf: ReadonlyMap<string, Part>;
   /** The node at which the contacts of each part begin. */
   firstOf: ReadonlyMap<string, number>;
-  ports: ReadonlyMap<string, Port>;
+  ports: ReadonlyMap<string, PlacedPort>;
   edges: readonly Edge[];
   sources: readonly CompiledSource[];
   signals: SignalTable;
@@ -58,9 +61,9 @@ export interface Graph {
   /** By edge: the nodes at its ends, the layer in which it is evaluated, its guard, and 1 where it changes signals. */
   edgeFrom: Int32Array;
   edgeTo: Int32Array;
-  edgeLayer: Uint8Array;
+  edgeLayer: Int32Array;
   edgeGuard: Int32Array;
-  edgeChanges: Uint8Array;
+  edgeChanges: Int32Array;
   sourceGuard: Int32Array;
   /** Conditions that stand in front of steps and sources; equal ones of a part are one. Number 0 is none. */
   guards: readonly (Guard | null)[];
@@ -99,44 +102,55 @@ export function graphOf(system: System): Graph {
   return graph;
 }
 
-type EdgeDraft = Omit<Edge, "order">;
-
 function build(system: System): Graph {
   const parts = inPlace(system.parts);
-  const contacts = parts.flatMap(({ part }) => part.contacts);
-  const indexOf = new Map(contacts.map((c, i) => [c.ref, i]));
-  const ports = new Map<string, Port>();
-  for (const part of system.parts) for (const port of part.ports) ports.set(`${part.id}.${port.id}`, port);
-  const drafts: EdgeDraft[] = [];
-  for (const link of system.links) drafts.push(...linkEdges(link, link.b, link.reversed ?? false, ports, indexOf));
+  const contacts: CompiledContact[] = [];
+  const firstOf = new Map<string, number>();
+  const ports = new Map<string, PlacedPort>();
+  const initials = new Map<string, string>();
+  const drafts: Edge[] = [];
   const guards: (Guard | null)[] = [null];
   const signals = new SignalTable();
   const sources: CompiledSource[] = [];
   for (const { part, first } of parts) {
-    const own = part.guards.map((g) => guardAt(g, first));
-    const guard = (n: number) => (n < 0 ? null : (own[n] as Guard));
-    guards.push(...own);
-    for (const e of part.edges) drafts.push({ ...e, from: e.from + first, to: e.to + first, guard: guard(e.guard) });
-    for (const s of part.sources)
-      sources.push({ ...s, to: s.to + first, signal: signals.number(s.id, s.attributes), guard: guard(s.guard) });
+    const before = guards.length;
+    for (const g of part.guards) guards.push(guardAt(g, first));
+    const numberOf = (own: number) => (own < 0 ? 0 : before + own);
+    for (const e of part.edges) {
+      const guardNumber = numberOf(e.guard);
+      const { kind, owner, join, set, settleMs } = e;
+      const [from, to, guard] = [e.from + first, e.to + first, guards[guardNumber] ?? null];
+      drafts.push({ order: 0, from, to, kind, owner, join, guard, guardNumber, set, settleMs });
+    }
+    for (const s of part.sources) {
+      const guardNumber = numberOf(s.guard);
+      const { id, part: owner, attributes, settleMs } = s;
+      const [to, guard] = [s.to + first, guards[guardNumber] ?? null];
+      const signal = signals.number(id, attributes, s.key);
+      sources.push({ id, part: owner, to, signal, attributes, guard, guardNumber, settleMs });
+    }
+    firstOf.set(part.id, first);
+    for (const contact of part.contacts) contacts.push(contact);
+    for (const [ref, port] of part.ports) ports.set(ref, port);
+    for (const [key, value] of part.initials) initials.set(key, value);
   }
+  for (const link of system.links) linkEdges(drafts, link, link.b, link.reversed ?? false, ports, firstOf);
   sources.sort((x, y) => x.to - y.to || (x.id < y.id ? -1 : 1));
-  const edges = inOrder(drafts, 2 * contacts.length);
-  const initials = new Map<string, string>();
-  for (const part of system.parts) for (const s of part.settings ?? []) initials.set(`${part.id}.${s.id}`, s.initial);
+  const { edges, leaving } = inOrder(drafts, 2 * contacts.length);
   return {
     system,
     contacts,
-    indexOf,
+    indexOf: new Map(contacts.map((c, i) => [c.ref, i])),
     partOf: new Map(system.parts.map((p) => [p.id, p])),
-    firstOf: new Map(parts.map(({ part, first }) => [part.id, first])),
+    firstOf,
     ports,
     edges,
     sources,
     signals,
     initials,
+    guards,
+    leaving,
     ...connectivity(contacts, edges, sources),
-    ...guardNumbers(guards, edges, sources),
     edgesOfLink: numbersBy(edges, (e) => (e.kind === "link" ? e.owner : null)),
     edgesOfPart: numbersBy(edges, (e) => (e.kind === "link" ? null : e.owner)),
     sourcesOfPart: numbersBy(sources, (s) => s.part),
@@ -157,43 +171,44 @@ function inPlace(parts: readonly Part[]): { part: PartGraph; first: number }[] {
   });
 }
 
-/** Edges by start, end and owner: numbers are sorted natively, owners only where start and end are equal. */
-function inOrder(drafts: readonly EdgeDraft[], nodes: number): Edge[] {
-  const keys = new Float64Array(drafts.length);
-  drafts.forEach((e, i) => {
-    keys[i] = (e.from * nodes + e.to) * drafts.length + i;
-  });
-  const sorted = Array.from(keys.sort(), (key) => drafts[key % drafts.length] as EdgeDraft);
-  for (let i = 1; i < sorted.length; i++) {
-    for (let j = i; j > 0; j--) {
-      const [x, y] = [sorted[j - 1] as EdgeDraft, sorted[j] as EdgeDraft];
-      if (compareEdges(x, y) <= 0) break;
-      sorted[j - 1] = y;
-      sorted[j] = x;
-    }
+/** Edges by start, end and owner; those that leave a node stand together. Few leave any one. */
+function inOrder(drafts: readonly Edge[], nodes: number): { edges: Edge[]; leaving: Rows } {
+  const start = startsOf(nodes, drafts, (e) => e.from);
+  const next = start.slice();
+  const edges = new Array<Edge>(drafts.length);
+  for (const edge of drafts) {
+    const first = start[edge.from] as number;
+    let at = next[edge.from] as number;
+    next[edge.from] = at + 1;
+    for (; at > first && compareEdges(edges[at - 1] as Edge, edge) > 0; at--) edges[at] = edges[at - 1] as Edge;
+    edges[at] = edge;
   }
-  return sorted.map((e, order) => ({ ...e, order }));
+  edges.forEach((edge, i) => {
+    edge.order = i;
+  });
+  return { edges, leaving: { start, items: numbers(edges, (_, i) => i) } };
 }
 
 /** The order of edges: by start, end and owner. */
-export function compareEdges(x: EdgeDraft, y: EdgeDraft): number {
+export function compareEdges(x: Edge, y: Edge): number {
   return x.from - y.from || x.to - y.to || (x.owner < y.owner ? -1 : x.owner > y.owner ? 1 : 0);
 }
 
 /**
  * The steps through a link, both ways.
  *
+ * @param into where they are put
  * @param b the port at its far end, which may be another than the planned one
  */
 export function linkEdges(
+  into: Edge[],
   link: Link,
   b: string,
   reversed: boolean,
-  ports: ReadonlyMap<string, Port>,
-  indexOf: ReadonlyMap<string, number>,
-): EdgeDraft[] {
-  const portA = ports.get(link.a);
-  const portB = ports.get(b);
+  ports: ReadonlyMap<string, PlacedPort>,
+  firstOf: ReadonlyMap<string, number>,
+): void {
+  const [portA, portB] = [ports.get(link.a), ports.get(b)];
   if (!portA || !portB) {
     throw new ModelError(
       `link ${link.id}`,
@@ -201,22 +216,42 @@ export function linkEdges(
       "Name ports that exist in the system.",
     );
   }
-  const edges: EdgeDraft[] = [];
-  for (const [contactA, contactB] of matedContacts(portA, portB, reversed)) {
-    const to = contactB && indexOf.get(`${b}.${contactB.id}`);
-    const from = indexOf.get(`${link.a}.${contactA.id}`);
-    if (to === undefined || from === undefined) continue;
-    const common = { kind: "link" as const, owner: link.id, guard: null, settleMs: 0 };
-    edges.push({ ...common, from: 2 * from + 1, to: 2 * to }, { ...common, from: 2 * to + 1, to: 2 * from });
-  }
-  if (edges.length === 0) {
+  const [firstA, firstB] = [firstOf.get(portA.part) ?? 0, firstOf.get(portB.part) ?? 0];
+  const pairs = matedNodes(portA, portB, reversed);
+  if (pairs.length === 0) {
     throw new ModelError(
       `link ${link.id}`,
       `${link.a} and ${b} have no contact in common.`,
       "Use the same contact identifiers on both halves.",
     );
   }
-  return edges;
+  for (let i = 0; i < pairs.length; i += 2) {
+    const [x, y] = [firstA + (pairs[i] as number), firstB + (pairs[i + 1] as number)];
+    into.push(linkEdge(link.id, x + 1, y), linkEdge(link.id, y + 1, x));
+  }
+}
+
+function linkEdge(owner: string, from: number, to: number): Edge {
+  return { order: 0, from, to, kind: "link", owner, join: -1, guard: null, guardNumber: 0, set: null, settleMs: 0 };
+}
+
+const mated = new WeakMap<PlacedPort, WeakMap<PlacedPort, readonly number[]>>();
+
+/** Nodes that touch, counted from the first of each part: one of the first port, one of the second, and so on. */
+function matedNodes(a: PlacedPort, b: PlacedPort, reversed: boolean): readonly number[] {
+  if (reversed) return pairs();
+  let known = mated.get(a);
+  if (!known) mated.set(a, (known = new WeakMap()));
+  let found = known.get(b);
+  if (!found) known.set(b, (found = pairs()));
+  return found;
+
+  function pairs(): number[] {
+    return matedContacts(a.port, b.port, reversed).flatMap(([x, y]) => {
+      const [from, to] = [a.nodes.get(x.id), y && b.nodes.get(y.id)];
+      return from === undefined || to === undefined ? [] : [from, to];
+    });
+  }
 }
 
 function connectivity(
@@ -225,57 +260,77 @@ function connectivity(
   sources: readonly CompiledSource[],
 ) {
   const nodes = 2 * contacts.length;
-  const layerAt = (node: number) => contacts[node >> 1]?.layer ?? 0;
-  const edgeLayer = Uint8Array.from(edges, (e) => layerAt(e.to));
+  const layers = numbers(contacts, (c) => c.layer);
+  const layerAt = (node: number) => layers[node >> 1] ?? 0;
+  const edgeFrom = numbers(edges, (e) => e.from);
+  const edgeTo = numbers(edges, (e) => e.to);
+  const edgeLayer = numbers(edges, (e) => layerAt(e.to));
   const edgesFromEarlier: number[][] = [[], [], []];
-  edges.forEach((e, i) => {
-    const layer = edgeLayer[i] as number;
-    if (layerAt(e.from) < layer) edgesFromEarlier[layer]?.push(i);
-  });
+  for (let e = 0; e < edges.length; e++)
+    if (layerAt(edgeFrom[e] as number) < (edgeLayer[e] as number)) edgesFromEarlier[edgeLayer[e] as number]?.push(e);
   const sourcesByLayer: number[][] = [[], [], []];
   for (const [i, s] of sources.entries()) sourcesByLayer[layerAt(s.to)]?.push(i);
-  const watched = (guard: Guard | null, layer: number) => (guard?.watches ?? []).filter((n) => layerAt(n) === layer);
+  const onLayerOf = (node: number, to: number) => layerAt(node) === layerAt(to);
   return {
     nodes,
     layerAt,
-    edgeFrom: Int32Array.from(edges, (e) => e.from),
-    edgeTo: Int32Array.from(edges, (e) => e.to),
+    edgeFrom,
+    edgeTo,
     edgeLayer,
-    edgeChanges: Uint8Array.from(edges, (e) => (e.set ? 1 : 0)),
-    leaving: rows(nodes, edges, (e) => [e.from]),
-    entering: rows(nodes, edges, (e) => [e.to]),
-    sourcesAt: rows(nodes, sources, (s) => [s.to]),
-    edgeWatchers: rows(nodes, edges, (e, i) => watched(e.guard, edgeLayer[i] as number)),
-    sourceWatchers: rows(nodes, sources, (s) => watched(s.guard, layerAt(s.to))),
-    edgesGuardedBy: rows(nodes, edges, (e) => e.guard?.watches ?? []),
-    sourcesGuardedBy: rows(nodes, sources, (s) => s.guard?.watches ?? []),
+    edgeChanges: numbers(edges, (e) => (e.set ? 1 : 0)),
+    edgeGuard: numbers(edges, (e) => e.guardNumber),
+    sourceGuard: numbers(sources, (s) => s.guardNumber),
+    entering: rows(nodes, edges, (e) => e.to),
+    sourcesAt: rows(nodes, sources, (s) => s.to),
+    edgeWatchers: watching(nodes, edges, onLayerOf),
+    sourceWatchers: watching(nodes, sources, onLayerOf),
+    edgesGuardedBy: watching(nodes, edges, () => true),
+    sourcesGuardedBy: watching(nodes, sources, () => true),
     edgesFromEarlier,
     sourcesByLayer,
   };
 }
 
-function guardNumbers(guards: readonly (Guard | null)[], edges: readonly Edge[], sources: readonly CompiledSource[]) {
-  const numbers = new Map(guards.map((g, i) => [g, i]));
-  const number = ({ guard }: { guard: Guard | null }) => numbers.get(guard) ?? 0;
-  const edgeGuard = Int32Array.from(edges, number);
-  return { guards, edgeGuard, sourceGuard: Int32Array.from(sources, number) };
+/** The items whose guards look at a node, by node. */
+function watching(
+  nodes: number,
+  items: readonly { guard: Guard | null; to: number }[],
+  counts: (node: number, to: number) => boolean,
+): Rows {
+  const pairs: { node: number; item: number }[] = [];
+  for (const [item, { guard, to }] of items.entries())
+    if (guard) for (const node of guard.watches) if (counts(node, to)) pairs.push({ node, item });
+  const { start, items: found } = rows(nodes, pairs, (p) => p.node);
+  return { start, items: numbers(found, (p) => pairs[p]?.item ?? 0) };
 }
 
-/** Lists of item numbers by node, in the order of the items. */
-function rows<T>(nodes: number, items: readonly T[], at: (item: T, index: number) => readonly number[]): Rows {
-  const lists = items.map(at);
-  const start = new Int32Array(nodes + 1);
-  for (const list of lists) for (const node of list) start[node + 1] = (start[node + 1] as number) + 1;
-  for (let n = 0; n < nodes; n++) start[n + 1] = (start[n + 1] as number) + (start[n] as number);
+/** One number for each item. A plain loop: typed arrays made by iteration take many times as long. */
+function numbers<T>(items: ArrayLike<T>, of: (item: T, index: number) => number): Int32Array {
+  const result = new Int32Array(items.length);
+  for (let i = 0; i < items.length; i++) result[i] = of(items[i] as T, i);
+  return result;
+}
+
+/** Item numbers by node, in the order of the items. */
+function rows<T>(nodes: number, items: readonly T[], at: (item: T) => number): Rows {
+  const start = startsOf(nodes, items, at);
   const next = start.slice();
-  const sorted = new Int32Array(start[nodes] as number);
-  lists.forEach((list, i) => {
-    for (const node of list) {
-      sorted[next[node] as number] = i;
-      next[node] = (next[node] as number) + 1;
-    }
-  });
+  const sorted = new Int32Array(items.length);
+  for (let i = 0; i < items.length; i++) {
+    const node = at(items[i] as T);
+    const place = next[node] as number;
+    next[node] = place + 1;
+    sorted[place] = i;
+  }
   return { start, items: sorted };
+}
+
+/** Where the list of each node begins. */
+function startsOf<T>(nodes: number, items: readonly T[], at: (item: T) => number): Int32Array {
+  const start = new Int32Array(nodes + 1);
+  for (const item of items) start[at(item) + 1] = (start[at(item) + 1] as number) + 1;
+  for (let n = 0; n < nodes; n++) start[n + 1] = (start[n + 1] as number) + (start[n] as number);
+  return start;
 }
 
 function numbersBy<T>(items: readonly T[], name: (item: T) => string | null): Map<string, number[]> {

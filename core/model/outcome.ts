@@ -1,7 +1,7 @@
 import { type CompiledSystem, compile } from "./compile";
 import { compileCondition, type Guard, guardAt, holds } from "./condition";
 import { mergeDisturbances } from "./disturbance";
-import { type Evaluation, evaluate, type Hop } from "./evaluate";
+import { type Evaluation, evaluate, type Hop, settingReader } from "./evaluate";
 import { type Break, explainAbsence, explainFailing } from "./explain";
 import type { Graph } from "./graph";
 import { oneDriverOnly } from "./kinds";
@@ -55,7 +55,8 @@ export interface Tried {
 export class Model {
   readonly compiled: CompiledSystem;
   private readonly evaluations = new Map<string, Evaluation>();
-  private readonly glances = new Map<string, Evaluation>();
+  /** By situation. */
+  private readonly glances = new Map<string, Evaluation[]>();
   private readonly conditions = new Map<string, Guard>();
   private readonly keys = new Map<string, string>();
   private readonly nodesOf = new Map<string, readonly number[]>();
@@ -79,10 +80,7 @@ export class Model {
   }
 
   evaluate(situation: Situation, settings: Settings = this.settings): Evaluation {
-    return this.evaluation(situation, settings, JSON.stringify([situation, settings]));
-  }
-
-  private evaluation(situation: Situation, settings: Settings, key: string): Evaluation {
+    const key = JSON.stringify([situation, settings]);
     let evaluation = this.evaluations.get(key);
     if (!evaluation) {
       evaluation = evaluate(this.compiled, situation, settings);
@@ -91,27 +89,32 @@ export class Model {
     return evaluation;
   }
 
-  /** The signals of a situation; perhaps those of the base, whose explanations would be others. */
+  /**
+   * The signals of a situation; perhaps those of other settings or of the base, whose explanations would be others.
+   *
+   * @param key of the situation
+   */
   private glance(
     situation: Situation,
     settings: Settings = this.settings,
-    key = JSON.stringify([situation, settings]),
+    key = JSON.stringify(situation),
   ): Evaluation {
-    if (!this.base) return this.evaluation(situation, settings, key);
-    let seen = this.glances.get(key);
-    if (!seen) {
-      const before = this.base.glance(situation, settings, key);
-      seen = before.isSameUnder(this.compiled) ? before : this.evaluation(situation, settings, key);
-      this.glances.set(key, seen);
-    }
-    return seen;
+    const seen = this.glances.get(key) ?? [];
+    const read = settingReader(this.compiled, settings);
+    const known = seen.find((e) => e.isSameWith(read));
+    if (known) return known;
+    if (seen.length === 0) this.glances.set(key, seen);
+    const before = this.base?.glance(situation, settings, key);
+    const evaluation = before?.isSameUnder(this.compiled) ? before : evaluate(this.compiled, situation, settings);
+    seen.push(evaluation);
+    return evaluation;
   }
 
   /** Performs the actions of a test and then looks at what the function expects. */
   try(fn: FunctionSpec, situationId: string, settings: Settings = this.settings): Tried {
     const missed: MissedAction[] = [];
     const situation = this.perform(fn, situationId, (action, before) => {
-      const miss = this.miss(action, this.evaluate(pressing(action, before), settings));
+      const miss = this.miss(action, this.evaluate(pressing(action, before), settings), settings);
       if (miss) missed.push({ action, break: miss });
       return miss === null;
     });
@@ -168,7 +171,7 @@ export class Model {
   /** What is seen, without the reasons and the way; the time is worked out when it is asked for. */
   see(fn: FunctionSpec, situationId: string, settings: Settings = this.settings): Verdict {
     const situation = this.perform(fn, situationId, (action, before) =>
-      this.takes(action, this.glance(pressing(action, before), settings)),
+      this.takes(action, this.glance(pressing(action, before), settings), settings),
     );
     const evaluation = this.glance(situation, settings);
     const seen: (Verdict & { kind: "ok" })[] = [];
@@ -204,19 +207,19 @@ export class Model {
   }
 
   /** True when an action takes effect while it is performed. */
-  private takes(action: Action, evaluation: Evaluation): boolean {
+  private takes(action: Action, evaluation: Evaluation, settings: Settings): boolean {
     const part = this.compiled.partOf.get(action.part);
-    return (
-      evaluation.situation.heldS >= action.holdS.min &&
-      part !== undefined &&
-      holds(this.conditionOf(action, part), evaluation.context) &&
-      this.lacks(part, evaluation) === null
-    );
+    const { situation, context } = evaluation;
+    if (situation.heldS < action.holdS.min || !part) return false;
+    // What was evaluated may have had other settings, of those that no condition asked about.
+    const setting = settingReader(this.compiled, settings);
+    const asked = { situation, setting, arrives: (node: number, pattern: number) => context.arrives(node, pattern) };
+    return holds(this.conditionOf(action, part), asked) && this.lacks(part, evaluation) === null;
   }
 
   /** Why an action has no effect; null when it has. */
-  private miss(action: Action, evaluation: Evaluation): Break | null {
-    if (this.takes(action, evaluation)) return null;
+  private miss(action: Action, evaluation: Evaluation, settings: Settings): Break | null {
+    if (this.takes(action, evaluation, settings)) return null;
     const held = evaluation.situation.heldS;
     const because = (...reasons: string[]): Break => ({ ref: "", owner: action.part, reasons });
     if (held < action.holdS.min)

@@ -2,6 +2,7 @@
 import { busPair, compileCondition, type PartGuard } from "./condition";
 import { ModelError } from "./errors";
 import { layerOf } from "./kinds";
+import { signalKey } from "./signal";
 import type { Attributes, Condition, Contact, ContactRef, Part, Port } from "./types";
 
 export interface CompiledContact {
@@ -18,9 +19,9 @@ interface PartEdge {
   to: number;
   kind: "join" | "route" | "inside";
   owner: string;
-  join?: number;
+  join: number;
   guard: number;
-  set?: Attributes;
+  set: Attributes | null;
   settleMs: number;
 }
 
@@ -29,12 +30,25 @@ interface PartSource {
   part: string;
   to: number;
   attributes: Attributes;
+  /** Identity of its signal. */
+  key: string;
   guard: number;
   settleMs: number;
 }
 
+/** A port of a part with the nodes of its contacts, counted from the first of the part. */
+export interface PlacedPort {
+  part: string;
+  port: Port;
+  nodes: ReadonlyMap<string, number>;
+}
+
 export interface PartGraph {
   id: string;
+  /** By `part.port`. */
+  ports: readonly (readonly [string, PlacedPort])[];
+  /** Values of the settings as the part comes out of its box, by `part.setting`. */
+  initials: readonly (readonly [string, string])[];
   contacts: readonly CompiledContact[];
   /** Numbers of the contacts, by `port.contact`. */
   indexOf: ReadonlyMap<string, number>;
@@ -74,7 +88,16 @@ class Builder {
   build(): PartGraph {
     const edges = [...this.joins(), ...this.routes(), ...this.insides()];
     const sources = this.sources();
-    return { id: this.part.id, contacts: this.contacts, indexOf: this.indexOf, edges, sources, guards: this.guards };
+    const { contacts, indexOf, guards, part } = this;
+    const initials = (part.settings ?? []).map((s) => [`${part.id}.${s.id}`, s.initial] as const);
+    return { id: part.id, ports: this.ports(), initials, contacts, indexOf, edges, sources, guards };
+  }
+
+  private ports(): PartGraph["ports"] {
+    const { id, ports } = this.part;
+    const nodes = new Map<string, Map<string, number>>(ports.map((p) => [p.id, new Map()]));
+    for (const [i, { port, contact }] of this.contacts.entries()) nodes.get(port.id)?.set(contact.id, 2 * i);
+    return ports.map((port) => [`${id}.${port.id}`, { part: id, port, nodes: nodes.get(port.id) ?? new Map() }]);
   }
 
   private joins(): PartEdge[] {
@@ -107,7 +130,8 @@ class Builder {
         kind: "route" as const,
         owner: this.part.id,
         guard: this.guard(route.when, layer, place),
-        ...(route.set ? { set: route.set } : {}),
+        join: -1,
+        set: route.set ?? null,
         settleMs: route.settleMs ?? 0,
       };
     });
@@ -124,7 +148,9 @@ class Builder {
     const make = (id: string, at: string, attributes: Attributes, when: Condition | undefined, settleMs: number) => {
       const to = this.at(at, `source ${id}`);
       const guard = this.guard(when, this.layer(to), `source ${id}`);
-      return { id: `${part.id}/${id}`, part: part.id, to: 2 * to + 1, attributes, guard, settleMs };
+      const name = `${part.id}/${id}`;
+      const key = signalKey(name, attributes);
+      return { id: name, part: part.id, to: 2 * to + 1, attributes, key, guard, settleMs };
     };
     const plain = (part.sources ?? []).flatMap((s) =>
       s.at.map((place) => make(s.id, place, s.attributes ?? {}, s.when, s.settleMs ?? 0)),
@@ -156,7 +182,7 @@ class Builder {
   }
 
   private free() {
-    return { owner: this.part.id, guard: -1, settleMs: 0 };
+    return { owner: this.part.id, join: -1, guard: -1, set: null, settleMs: 0 };
   }
 
   private layer(contact: number): number {

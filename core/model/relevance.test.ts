@@ -4,18 +4,21 @@ import { demoDocuments, shippedLibrary } from "../../profiles/library";
 import { resolveFit } from "../fit/resolve-fit";
 import { composeFitted } from "./compose";
 import { Model } from "./outcome";
-import { relevantSettings } from "./relevance";
+import { settingsReach } from "./relevance";
+import type { FunctionSpec } from "./types";
 
 const { car, variant, kit } = demoDocuments();
 const system = composeFitted(car, variant, kit);
 const model = new Model(system);
 const switches = kit.switchBank?.switches.map((s) => `module.${s}`) ?? [];
+const reach = settingsReach(model.compiled, switches);
+const relevantTo = (fn: FunctionSpec) => switches.filter((_, i) => reach(fn) & (1 << i));
 
 describe("settings that can matter to a function", () => {
   it("are few, and none for what does not pass the module", () => {
     const of = (id: string) => {
       const fn = system.functions.find((f) => f.id === id);
-      return fn ? [...relevantSettings(model.compiled, fn)].filter((s) => switches.includes(s)).sort() : [];
+      return fn ? relevantTo(fn) : [];
     };
     expect(of("hazard")).toEqual([]);
     expect(of("tunerSound")).not.toContain("module.sw2");
@@ -29,7 +32,7 @@ describe("settings that can matter to a function", () => {
       fc.property(positions, positions, fc.nat(), (one, other, pick) => {
         const fn = system.functions[pick % system.functions.length];
         if (!fn) return;
-        const relevant = relevantSettings(model.compiled, fn);
+        const relevant = new Set(relevantTo(fn));
         const first = Object.fromEntries(switches.map((s, i) => [s, one[i] ?? "off"]));
         const second = Object.fromEntries(switches.map((s, i) => [s, (relevant.has(s) ? one[i] : other[i]) ?? "off"]));
         for (const s of fn.situations)

@@ -54,16 +54,17 @@ export class SignalTable {
     return Math.max(1, (this.signals.length + 31) >> 5);
   }
 
-  number(origin: string, attributes: Attributes): number {
-    const key = signalKey(origin, attributes);
+  /** @param key identity of the signal, where it is at hand already */
+  number(origin: string, attributes: Attributes, key = signalKey(origin, attributes)): number {
     const known = this.numbers.get(key);
     if (known !== undefined) return known;
     const number = this.signals.length;
     this.signals.push({ origin, attributes });
     this.keys.push(key);
     this.numbers.set(key, number);
-    const family = this.ofOrigin.get(origin) ?? [];
-    this.ofOrigin.set(origin, [...family, number]);
+    const family = this.ofOrigin.get(origin);
+    if (family) family.push(number);
+    else this.ofOrigin.set(origin, [number]);
     for (const [pattern, mask] of this.masks.entries()) if (mask) this.mark(mask, pattern, number);
     return number;
   }
