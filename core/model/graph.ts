@@ -239,19 +239,18 @@ const mated = new WeakMap<PlacedPort, WeakMap<PlacedPort, readonly number[]>>();
 
 /** Nodes that touch, counted from the first of each part: one of the first port, one of the second, and so on. */
 function matedNodes(a: PlacedPort, b: PlacedPort, reversed: boolean): readonly number[] {
-  if (reversed) return pairs();
-  let known = mated.get(a);
-  if (!known) mated.set(a, (known = new WeakMap()));
-  let found = known.get(b);
-  if (!found) known.set(b, (found = pairs()));
-  return found;
+  if (reversed) return touching(a, b, true);
+  const known = mated.get(a) ?? new WeakMap<PlacedPort, readonly number[]>();
+  const pairs = known.get(b) ?? touching(a, b, false);
+  mated.set(a, known.set(b, pairs));
+  return pairs;
+}
 
-  function pairs(): number[] {
-    return matedContacts(a.port, b.port, reversed).flatMap(([x, y]) => {
-      const [from, to] = [a.nodes.get(x.id), y && b.nodes.get(y.id)];
-      return from === undefined || to === undefined ? [] : [from, to];
-    });
-  }
+function touching(a: PlacedPort, b: PlacedPort, reversed: boolean): number[] {
+  return matedContacts(a.port, b.port, reversed).flatMap(([x, y]) => {
+    const [from, to] = [a.nodes.get(x.id), y && b.nodes.get(y.id)];
+    return from === undefined || to === undefined ? [] : [from, to];
+  });
 }
 
 function connectivity(
