@@ -40,7 +40,7 @@ async function measure(name, env) {
 }
 
 async function search() {
-  const db = await startMariadb("bench-db", await freePortFrom(33680));
+  const db = await startMariadb("bench-db", await freePortFrom(23680));
   try {
     await measure("search", db.env("iteron_bench"));
   } finally {
@@ -49,7 +49,7 @@ async function search() {
 }
 
 async function server() {
-  const db = await startMariadb("bench-db", await freePortFrom(33680));
+  const db = await startMariadb("bench-db", await freePortFrom(23680));
   const port = await freePortFrom(5170);
   const env = {
     ...db.env("iteron_demo"),

@@ -12,7 +12,7 @@ const HELP = `Usage: ./iteron COMMAND
   test        run all checks and tests; ends with "N passed, N failed"
   help        this text
 
-Settings by environment: ITERON_PORT (default 4870), ITERON_DB_PORT (default 33470).
+Settings by environment: ITERON_PORT (default 4870), ITERON_DB_PORT (default 23470).
 Data lie in .iteron/ of this checkout; nothing outside it is touched.`;
 
 const COMMANDS = {

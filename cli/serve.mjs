@@ -6,7 +6,8 @@ import { startMariadb } from "./mariadb.mjs";
 import { supervised } from "./supervise.mjs";
 
 const PORT = Number(process.env.ITERON_PORT ?? 4870);
-const DB_PORT = Number(process.env.ITERON_DB_PORT ?? 33470);
+/** Ports stay below those that the system gives to outgoing connections (from 32768 on Linux), which it may take at any time. */
+const DB_PORT = Number(process.env.ITERON_DB_PORT ?? 23470);
 const CLI_MARK = "cli/main.mjs";
 const SERVER_MARK = "build/server/index.js";
 /** The server ends what is under way within two seconds by itself. */

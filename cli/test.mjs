@@ -37,7 +37,7 @@ export async function test(only) {
   await step("unit", () => vitest("unit", reports, {}));
   if (only.length === 0 || only.some((o) => ["integration", "e2e"].includes(o))) {
     await ensureBuild();
-    const db = await startMariadb("test", await freePortFrom(33570));
+    const db = await startMariadb("test", await freePortFrom(23570));
     try {
       await step("integration", () => vitest("integration", reports, db.env("iteron_test")));
       await step("e2e", () => endToEnd(reports, db.env("iteron_test")));

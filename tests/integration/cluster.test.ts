@@ -11,7 +11,7 @@ let cookie: string;
 let job: string;
 
 beforeAll(async () => {
-  server = await startDemoServer("test-cluster", 33660, 5130, { ITERON_WORKERS: "2" });
+  server = await startDemoServer("test-cluster", 23660, 5130, { ITERON_WORKERS: "2" });
   origin = server.origin;
   cookie = await server.signIn("technician@skerry.example");
   job = await jobNamed(origin, cookie, "taxi");

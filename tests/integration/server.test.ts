@@ -16,7 +16,7 @@ let middleJob: string;
 let waitingJob: string;
 
 beforeAll(async () => {
-  server = await startDemoServer("test-server", 33620, 5070);
+  server = await startDemoServer("test-server", 23620, 5070);
   origin = server.origin;
   technician = await signIn("technician@skerry.example");
   middleJob = await jobNamed(origin, technician, "car 7");

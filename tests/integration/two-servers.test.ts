@@ -14,7 +14,7 @@ let counter: string;
 let job: string;
 
 beforeAll(async () => {
-  first = await startDemoServer("test-two", 33640, 5090);
+  first = await startDemoServer("test-two", 23640, 5090);
   const port = await freePortFrom(5110);
   second = startServer({ ...first.env, PORT: String(port) });
   origins.push(first.origin, `http://127.0.0.1:${port}`);
