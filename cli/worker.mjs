@@ -1,24 +1,14 @@
 /** One server process of the production build. `cli/cluster.mjs` starts as many as there are cores. */
-import { resolve } from "node:path";
-import { pathToFileURL } from "node:url";
-import { createRequestHandler } from "@react-router/express";
-import compression from "compression";
-import express from "express";
+import { application } from "./app.mjs";
+import { slowLane } from "./slow-lane.mjs";
 
 const PORT = Number(process.env.PORT ?? 3000);
 const HOST = process.env.HOST ?? "127.0.0.1";
 /** Half-sent requests are given up after this. */
 const HEADERS_TIMEOUT_MS = 20_000;
 
-const path = resolve(process.argv[2] ?? "build/server/index.js");
-const build = await import(pathToFileURL(path).href);
-
-const app = express();
-app.disable("x-powered-by");
-app.use(compression());
-app.use("/assets", express.static(resolve(build.assetsBuildDirectory, "assets"), { immutable: true, maxAge: "1y" }));
-app.use(express.static(build.assetsBuildDirectory));
-app.all("*", createRequestHandler({ build, mode: process.env.NODE_ENV ?? "production" }));
+const build = process.argv[2] ?? "build/server/index.js";
+const app = await application(build, [slowLane(build)]);
 
 const server = app.listen(PORT, HOST);
 server.headersTimeout = HEADERS_TIMEOUT_MS;

@@ -1,3 +1,5 @@
+import Graph from "graphology";
+import { dijkstra } from "graphology-shortest-path";
 import { CoreError } from "../model/errors";
 import type { FirmwareUpdate } from "../model/profile";
 
@@ -35,34 +37,40 @@ function seriesOf(version: string): string {
 
 /**
  * The shortest path in minutes over allowed updates to a version not older than the floor; among equally long ones
- * the one with fewer steps. Method: Dijkstra 1959, with the smallest distance found by a linear search, since a
- * radio has a dozen versions at most.
+ * the one with fewer steps.
  *
  * @returns an empty path when the floor is met already, null when no path leads there
  */
 export function updatePath(updates: readonly FirmwareUpdate[], from: string, floor: string): UpdatePath | null {
   const meets = (version: string) => seriesOf(version) === seriesOf(floor) && compareVersions(version, floor) >= 0;
-  const best = new Map<string, UpdatePath>([[from, { steps: [], minutes: 0, sideEffects: [] }]]);
-  const settled = new Set<string>();
-  for (;;) {
-    const open = [...best].filter(([version]) => !settled.has(version));
-    const nearest = open.sort(([, a], [, b]) => a.minutes - b.minutes || a.steps.length - b.steps.length)[0];
-    if (!nearest) return null;
-    const [version, path] = nearest;
-    if (meets(version)) return path;
-    settled.add(version);
-    for (const update of updates) {
-      if (update.from !== version) continue;
-      const minutes = path.minutes + update.minutes;
-      const known = best.get(update.to);
-      if (known && known.minutes <= minutes) continue;
-      best.set(update.to, {
-        steps: [...path.steps, update],
-        minutes,
-        sideEffects: [...path.sideEffects, ...update.sideEffects],
-      });
-    }
+  const graph = new Graph<Record<string, never>, { update: FirmwareUpdate }>({ type: "directed", multi: false });
+  graph.mergeNode(from);
+  for (const update of updates) {
+    graph.mergeNode(update.from);
+    graph.mergeNode(update.to);
+    const other = graph.edge(update.from, update.to);
+    if (other && graph.getEdgeAttribute(other, "update").minutes <= update.minutes) continue;
+    graph.mergeEdge(update.from, update.to, { update });
   }
+  // A step more counts less than a minute, however many there are.
+  const perMinute = updates.length + 1;
+  const ways = dijkstra.singleSource(graph, from, (_, { update }) => update.minutes * perMinute + 1);
+  const paths = Object.entries(ways)
+    .filter(([version]) => meets(version))
+    .map(([, versions]) => pathOf(versions.slice(1).map((v, i) => updateBetween(versions[i] ?? "", v))));
+  return paths.sort((a, b) => a.minutes - b.minutes || a.steps.length - b.steps.length)[0] ?? null;
+
+  function updateBetween(before: string, after: string): FirmwareUpdate {
+    return graph.getEdgeAttribute(graph.edge(before, after), "update");
+  }
+}
+
+function pathOf(steps: FirmwareUpdate[]): UpdatePath {
+  return {
+    steps,
+    minutes: steps.reduce((sum, s) => sum + s.minutes, 0),
+    sideEffects: steps.flatMap((s) => s.sideEffects),
+  };
 }
 
 /**

@@ -4,7 +4,7 @@ import type { CarProfile, KitLead, KitProfile } from "../model/profile";
 import type { System } from "../model/types";
 import { type Material, materialFor } from "./material";
 import { placement } from "./placement";
-import { checkLength, type LengthCheck } from "./run";
+import { checkLength, type LengthCheck } from "./slack";
 
 export interface LeadLine {
   lead: KitLead;

@@ -1,5 +1,5 @@
 /** Small material of a job, counted instead of guessed. */
-import type { LengthCheck } from "./run";
+import type { LengthCheck } from "./slack";
 
 /** A tie every 150 to 200 mm on a run; common practice. The middle of it. */
 const TIE_EVERY_M = 0.175;

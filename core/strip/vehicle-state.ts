@@ -1,4 +1,6 @@
 /** How the car stands, and the small preparation steps that change it: brake, key, selector, battery. */
+import Graph from "graphology";
+import { dijkstra } from "graphology-shortest-path";
 import type { Side, StepNeeds, StripPlan } from "../model/profile";
 import type { KeyState, Selector } from "../model/types";
 
@@ -175,53 +177,65 @@ function reached(stand: VehicleState, goal: VehicleStateGoal): boolean {
 }
 
 /**
- * The quickest preparation steps from a stand to one in which a goal is met; null when no stand allows it. Shortest path over
- * the stands with the minutes of the preparation steps as length; among equals the order of the list decides.
+ * The quickest preparation steps from a state of the car to one in which a goal is met; null when none allows it: the
+ * shortest path over the states, with the minutes of the steps as length.
  */
 export function prepStepsTo(plan: StripPlan, from: VehicleState, goal: VehicleStateGoal): PrepStep[] | null {
-  const known = pathCache(plan);
+  const known = found.get(plan) ?? new Map<string, PrepStep[] | null>();
+  found.set(plan, known);
   const key = `${nameOf(from)}>${goal.battery ?? ""}/${goal.key ?? ""}/${goal.selector?.join() ?? ""}/${goal.connected ?? ""}`;
-  const existing = known.get(key);
-  if (existing !== undefined) return existing;
-  const path = shortest(plan, from, goal);
-  known.set(key, path);
-  return path;
-}
-
-const caches = new WeakMap<StripPlan, Map<string, PrepStep[] | null>>();
-
-function pathCache(plan: StripPlan): Map<string, PrepStep[] | null> {
-  let cache = caches.get(plan);
-  if (!cache) {
-    cache = new Map();
-    caches.set(plan, cache);
+  let steps = known.get(key);
+  if (steps === undefined) {
+    steps = quickest(plan, from, goal);
+    known.set(key, steps);
   }
-  return cache;
+  return steps;
 }
 
-function shortest(plan: StripPlan, from: VehicleState, goal: VehicleStateGoal): PrepStep[] | null {
-  const open: { stand: VehicleState; cost: number; path: PrepStep[] }[] = [{ stand: from, cost: 0, path: [] }];
-  const closed = new Set<string>();
-  while (open.length > 0) {
-    let best = 0;
-    for (let i = 1; i < open.length; i++) if ((open[i]?.cost ?? 0) < (open[best]?.cost ?? 0)) best = i;
-    const [node] = open.splice(best, 1);
-    if (!node) break;
-    if (reached(node.stand, goal)) return node.path;
-    const name = nameOf(node.stand);
-    if (closed.has(name)) continue;
-    closed.add(name);
-    for (const prepStep of prepSteps(plan).values()) {
-      if (!possible(plan, node.stand, prepStep)) continue;
-      const waits = prepStep.id === "battery-off" ? (plan.batteryWaitMin ?? 0) : 0;
-      open.push({
-        stand: { ...node.stand, ...prepStep.sets },
-        cost: node.cost + prepStep.minutes + waits,
-        path: [...node.path, prepStep],
-      });
+/** Orders are tried by the thousand and ask for the same few again and again. */
+const found = new WeakMap<StripPlan, Map<string, PrepStep[] | null>>();
+
+function quickest(plan: StripPlan, from: VehicleState, goal: VehicleStateGoal): PrepStep[] | null {
+  if (reached(from, goal)) return [];
+  const graph = stateGraph(plan, from);
+  let best: { steps: PrepStep[]; minutes: number } | null = null;
+  for (const names of Object.values(dijkstra.singleSource(graph, nameOf(from), "minutes"))) {
+    if (!reached(graph.getNodeAttribute(names.at(-1), "state"), goal)) continue;
+    const edges = names.slice(1).map((name, i) => graph.getEdgeAttributes(graph.edge(names[i], name)));
+    const minutes = edges.reduce((sum, e) => sum + e.minutes, 0);
+    if (!best || minutes < best.minutes) best = { minutes, steps: edges.map((e) => e.step) };
+  }
+  return best?.steps ?? null;
+}
+
+type StateGraph = Graph<{ state: VehicleState }, { step: PrepStep; minutes: number }>;
+
+const graphs = new WeakMap<StripPlan, StateGraph>();
+
+/** The states that can be reached, joined by the quickest step between each two; grows when asked from a new one. */
+function stateGraph(plan: StripPlan, from: VehicleState): StateGraph {
+  const graph = graphs.get(plan) ?? new Graph({ type: "directed", multi: false });
+  graphs.set(plan, graph);
+  if (graph.hasNode(nameOf(from))) return graph;
+  const open = [from];
+  graph.addNode(nameOf(from), { state: from });
+  // The list grows while it is walked.
+  for (const state of open) {
+    for (const step of prepSteps(plan).values()) {
+      if (!possible(plan, state, step)) continue;
+      const next = { ...state, ...step.sets };
+      const [a, b] = [nameOf(state), nameOf(next)];
+      if (a === b) continue;
+      const minutes = step.minutes + (step.id === "battery-off" ? (plan.batteryWaitMin ?? 0) : 0);
+      if (!graph.hasNode(b)) {
+        graph.addNode(b, { state: next });
+        open.push(next);
+      }
+      const other = graph.edge(a, b);
+      if (!other || minutes < graph.getEdgeAttribute(other, "minutes")) graph.mergeEdge(a, b, { step, minutes });
     }
   }
-  return null;
+  return graph;
 }
 
 function nameOf(stand: VehicleState): string {

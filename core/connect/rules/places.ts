@@ -1,6 +1,6 @@
 /** Rules about where things lie: antenna, warm module, airbags, the end that the customer uses. */
 import { movable, type Placement, placement } from "../../lengths/placement";
-import { RunError, shortestRun } from "../../lengths/run";
+import { findRun, nearestPlace } from "../../lengths/run";
 import type { CarPlace } from "../../model/profile";
 import type { Part, System } from "../../model/types";
 import type { CheckContext } from "./context";
@@ -103,20 +103,7 @@ function nearest(
 ): string | null {
   const from = leads.find((l) => l.part === part.id)?.from ?? places.get(part.id);
   if (!from) return null;
-  const ways = (car.places ?? []).filter(good).flatMap((p) => {
-    try {
-      return [
-        { name: p.name, lengthM: p.name === from ? 0 : shortestRun(car.runs ?? [], { from, to: p.name }).lengthM },
-      ];
-    } catch (error) {
-      if (error instanceof RunError) return [];
-      throw error;
-    }
-  });
-  return (
-    ways.reduce<{ name: string; lengthM: number } | null>((a, b) => (a && a.lengthM <= b.lengthM ? a : b), null)
-      ?.name ?? null
-  );
+  return nearestPlace(car, from, good)?.place ?? null;
 }
 
 /** A lead whose direct way crosses an airbag: it goes behind, or there is no way for it yet. */
@@ -126,18 +113,10 @@ function airbagFindings(
   part: Part,
 ): Finding[] {
   const heedless = runs.map((r) => (r.zone === "airbag" ? { ...r, zone: undefined } : r));
-  const way = (segments: typeof runs) => {
-    try {
-      return shortestRun(segments, lead);
-    } catch (error) {
-      if (error instanceof RunError) return null;
-      throw error;
-    }
-  };
-  const direct = way(heedless);
+  const direct = findRun(heedless, lead);
   const crossed = direct?.segments.find((s) => runs.some((r) => r.id === s.id && r.zone === "airbag"));
   if (!crossed) return [];
-  const allowed = way(runs);
+  const allowed = findRun(runs, lead);
   const around = allowed?.segments.find((s) => !direct?.segments.some((d) => d.id === s.id));
   const place = `${part.name}, ${crossed.from} – ${crossed.to}`;
   return [

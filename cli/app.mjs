@@ -1,0 +1,23 @@
+import { resolve } from "node:path";
+import { pathToFileURL } from "node:url";
+import { createRequestHandler } from "@react-router/express";
+import compression from "compression";
+import express from "express";
+
+/**
+ * The production build as an Express application.
+ *
+ * @param buildPath the built server
+ * @param before handlers that come before those of the build
+ */
+export async function application(buildPath, before = []) {
+  const build = await import(pathToFileURL(resolve(buildPath)).href);
+  const app = express();
+  app.disable("x-powered-by");
+  for (const handler of before) app.use(handler);
+  app.use(compression());
+  app.use("/assets", express.static(resolve(build.assetsBuildDirectory, "assets"), { immutable: true, maxAge: "1y" }));
+  app.use(express.static(build.assetsBuildDirectory));
+  app.all("*", createRequestHandler({ build, mode: process.env.NODE_ENV ?? "production" }));
+  return app;
+}

@@ -1,0 +1,61 @@
+/**
+ * Requests that compute for longer than a page may are passed on to a thread of their own, which serves the same
+ * application on a socket: whoever marks a plug meanwhile does not wait for somebody's certificate.
+ */
+import { rmSync } from "node:fs";
+import { request } from "node:http";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { Worker } from "node:worker_threads";
+
+/** Papers, bundles, and jobs that are read from a file. */
+const SLOW = /\.(pdf|zip)$|^\/jobs\/import(\.data)?$/;
+
+/** The handler that passes slow requests on. The thread begins with the first of them and again when it has ended. */
+export function slowLane(build) {
+  const socketPath = join(tmpdir(), `iteron-${process.pid}.sock`);
+  let listening = null;
+  process.on("exit", () => rmSync(socketPath, { force: true }));
+
+  const begin = () =>
+    new Promise((resolve, reject) => {
+      rmSync(socketPath, { force: true });
+      const thread = new Worker(new URL("./slow-thread.mjs", import.meta.url), { workerData: { build, socketPath } });
+      thread.once("message", resolve);
+      thread.once("error", reject);
+      thread.once("exit", () => {
+        listening = null;
+        reject(new Error("The thread for slow requests ended."));
+      });
+    });
+
+  return async (req, res, next) => {
+    if (!SLOW.test(req.path)) return next();
+    try {
+      listening ??= begin();
+      await listening;
+      await passOn(req, res, socketPath);
+    } catch (error) {
+      if (res.headersSent) res.destroy();
+      else next(error);
+    }
+  };
+}
+
+function passOn(req, res, socketPath) {
+  return new Promise((resolve, reject) => {
+    const { originalUrl: path, method, headers } = req;
+    const onward = request({ socketPath, path, method, headers }, (answer) => {
+      res.writeHead(answer.statusCode, answer.headers);
+      answer.on("error", reject);
+      answer.pipe(res);
+    });
+    onward.on("error", reject);
+    // Who goes away before the end is not worked for.
+    res.on("close", () => {
+      onward.destroy();
+      resolve();
+    });
+    req.pipe(onward);
+  });
+}
