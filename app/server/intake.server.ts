@@ -1,59 +1,15 @@
-import { type FinderAnswers, type FinderState, findVariant } from "~/core/intake/finder";
-import { isBlank } from "~/core/job/blank";
-import type { VariantQuestion } from "~/core/model/profile";
+import { type FinderView, finderView } from "~/core/views/finder";
 import type { Account } from "~/db/accounts";
 import { variantCounts } from "~/db/jobs";
 import { newestDocuments } from "~/db/profiles";
 import { database } from "./db.server";
 import type { LoadedJob } from "./jobs.server";
 
-export interface FinderView {
-  /** The variant of the job, once it is known. */
-  found: { title: string; tells: string[] } | null;
-  /** Asking again though one is known. */
-  again: boolean;
-  state: FinderState;
-  answered: { question: VariantQuestion; answer: string | null }[];
-  answers: FinderAnswers;
-  /** Versions by identifier, for the entry that names the variant. */
-  versions: Record<string, number>;
-  tells: Record<string, string[]>;
-}
-
-/** The finder of a job; answers stand in the address as `a=question:answer`, an empty answer means “cannot tell”. */
-export async function finderOf(account: Account, job: LoadedJob, params: URLSearchParams): Promise<FinderView> {
-  const { car, variant } = job.plan.documents;
-  const questions = car.questions ?? [];
+/** The finder of a job with the radios of the shop's library. */
+export async function finderOf(account: Account, { job }: LoadedJob, params: URLSearchParams): Promise<FinderView> {
   const counts = await variantCounts(database(), account.shopId);
   const own = (await newestDocuments(database(), account.shopId, "variant")).flatMap((p) =>
-    p.document === "variant" && p.car === car.id ? [p] : [],
+    p.document === "variant" && p.car === job.opened.car.id ? [p] : [],
   );
-  const answers: Record<string, string | null> = {};
-  for (const given of params.getAll("a")) {
-    const [question = "", answer = ""] = given.split(":");
-    const known = questions.find((q) => q.id === question);
-    if (known && (answer === "" || known.answers.some((a) => a.id === answer))) answers[question] = answer || null;
-  }
-  return {
-    found: isBlank(variant) ? null : { title: variant.title, tells: variant.tells },
-    again: params.has("again"),
-    state: findVariant(
-      // The shop's own jobs count beside what the library says about how often a radio is met.
-      own.map((v) => ({
-        id: v.id,
-        title: v.title,
-        answers: v.answers ?? {},
-        weight: (v.share ?? 1) + (counts.get(v.id) ?? 0),
-      })),
-      questions,
-      answers,
-    ),
-    answered: Object.entries(answers).flatMap(([id, answer]) => {
-      const question = questions.find((q) => q.id === id);
-      return question ? [{ question, answer }] : [];
-    }),
-    answers,
-    versions: Object.fromEntries(own.map((v) => [v.id, v.version])),
-    tells: Object.fromEntries(own.map((v) => [v.id, v.tells])),
-  };
+  return finderView(job, own, counts, params);
 }

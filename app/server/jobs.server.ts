@@ -1,4 +1,5 @@
 import { createContext, data, type MiddlewareFunction, type RouterContextProvider } from "react-router";
+import { wishesOf } from "~/core/fit/wishes";
 import { isBlank } from "~/core/job/blank";
 import type { Asked } from "~/core/job/decide";
 import { Job, MissingDocument, type NamedPin, type OpenedWith, type PlanStore, pinsOf } from "~/core/job/job";
@@ -15,7 +16,7 @@ import { entriesOf, type JobRow, jobById, standInOf } from "~/db/jobs";
 import { profileById, profileByPin } from "~/db/profiles";
 import type { Profile } from "~/profiles/schema";
 import { database } from "./db.server";
-import { libraryKits, wishesOf } from "./fit.server";
+import { libraryKits } from "./fit.server";
 import { person, WRITERS } from "./session.server";
 import { Shelf } from "./shelf.server";
 

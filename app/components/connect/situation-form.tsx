@@ -1,5 +1,5 @@
-import type { Asked } from "~/app/server/connect.server";
 import type { Situation } from "~/core/model/types";
+import type { Asked } from "~/core/views/connect";
 
 /** Fields of the situation under a lane, with their values in words. */
 const ASKED: { [F in keyof Required<Asked>]: { label: string; values: [string, string][] } } = {

@@ -19,7 +19,8 @@ type Option = Choice["options"][number] & { follows: string[] };
 type OpenChoice = Omit<Choice, "options"> & { chosen: string; options: Option[] };
 
 interface Props {
-  offer: Offer & { colours: ColourMeaning[] };
+  offer: Offer;
+  colours: ColourMeaning[];
   choices: OpenChoice[];
   mayMakeUsual: boolean;
   isCurrent: boolean;
@@ -30,7 +31,8 @@ interface Props {
 }
 
 /** One kit with its choices on this car: verdict, ledger, needs, signature. */
-export function OfferView({ offer, choices, mayMakeUsual, isCurrent, confirmed, signed, why, newer }: Props) {
+export function OfferView(props: Props) {
+  const { offer, colours, choices, mayMakeUsual, isCurrent, confirmed, signed, why, newer } = props;
   const { job } = useParams();
   const address = new URLSearchParams({ kit: offer.pin.slug, ...offer.choices });
   const { next } = useJob();
@@ -101,7 +103,7 @@ export function OfferView({ offer, choices, mayMakeUsual, isCurrent, confirmed, 
             why={(line) => `?${address}&why=${line.functionId}/${line.situationId}#why-part`}
           />
           <NeedsList needs={offer.needs} way={offer.way} box={offer.box} />
-          <Colours colours={offer.colours} kit={offer.pin.slug} />
+          <Colours colours={colours} kit={offer.pin.slug} />
           {isCurrent && <SignOffer offer={offer} signed={signed} confirmed={confirmed} />}
         </>
       )}

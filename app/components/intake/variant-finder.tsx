@@ -1,6 +1,6 @@
 import { ArrowLeft, Eye, RadioReceiver } from "lucide-react";
 import { Link } from "react-router";
-import type { FinderView } from "~/app/server/intake.server";
+import type { FinderView } from "~/core/views/finder";
 import { buttonLook, Section } from "../controls";
 import { EntryButton } from "../entry-form";
 import { Mark, Notice } from "../marks";

@@ -3,11 +3,12 @@ import { buttonLook, ScrollX } from "~/app/components/controls";
 import { hours, LEVEL_TONES } from "~/app/components/fit/candidates";
 import { Mark, Notice, VerdictMark } from "~/app/components/marks";
 import { useMoney } from "~/app/lib/money";
-import { kitNamed, libraryKits, ranked, wishesOf } from "~/app/server/fit.server";
+import { kitNamed, libraryKits, ranked } from "~/app/server/fit.server";
 import { jobOf } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
 import type { LedgerVerdict } from "~/core/fit/ledger";
 import { offerOf } from "~/core/fit/offer";
+import { namedWishes } from "~/core/fit/wishes";
 import { isBlank } from "~/core/job/blank";
 import type { Route } from "./+types/compare";
 
@@ -15,20 +16,17 @@ const MAX = 3;
 
 export async function loader({ request, context }: Route.LoaderArgs) {
   const account = person(context);
-  const job = await jobOf(context).load();
+  const { row, job } = await jobOf(context).load();
   const slugs = [...new Set(new URL(request.url).searchParams.getAll("kit"))].slice(0, MAX);
   const kits = await libraryKits(account);
   const list = isBlank(job.plan.documents.variant) ? [] : await ranked(account, job, kits);
-  const names = new Map(wishesOf(kits, []).map((w) => [w.id, w.name]));
-  const wishes = (job.state.wishes ?? []).map((id) => ({ id, name: names.get(id) ?? id }));
+  const wishes = namedWishes(kits, job.state.wishes ?? []);
   const offers = [];
   for (const slug of slugs) {
     const kit = await kitNamed(account, slug);
-    offers.push(
-      offerOf({ ...job.plan.documents, kit }, job.state, list.find((c) => c.kit === slug)?.choices ?? {}, wishes),
-    );
+    offers.push(offerOf({ ...job.documents, kit }, job.state, list.find((c) => c.kit === slug)?.choices ?? {}, wishes));
   }
-  return { job: { id: job.row.id, number: job.row.number, title: job.row.title }, offers, wishes };
+  return { job: { id: row.id, number: row.number, title: row.title }, offers, wishes };
 }
 
 export const meta: Route.MetaFunction = () => [{ title: "Compare kits · Iteron" }];

@@ -6,26 +6,13 @@ import { ScrollX, Section } from "~/app/components/controls";
 import { EntryButton } from "~/app/components/entry-form";
 import { Mark, Notice } from "~/app/components/marks";
 import { jobOf } from "~/app/server/jobs.server";
-import { compareSwitches } from "~/core/configure/switches";
+import { configureView } from "~/core/views/configure";
 import type { Route } from "./+types/configure";
 import type { JobContext } from "./layout";
 
 export async function loader({ context }: Route.LoaderArgs) {
-  const { state, plan } = await jobOf(context).load();
-  const bank = plan.documents.kit.switchBank;
-  return {
-    sets: plan.sets.map((s) => ({ ...s, done: state.made.has(s.setting) })),
-    bank:
-      bank && plan.switches
-        ? {
-            bank,
-            solution: plan.switches,
-            entered: state.switches,
-            differences: state.switches ? compareSwitches(plan.switches, bank, state.switches) : [],
-            powerCycled: state.powerCycled,
-          }
-        : null,
-  };
+  const { job } = await jobOf(context).load();
+  return configureView(job);
 }
 
 export default function Configure({ loaderData }: Route.ComponentProps) {

@@ -8,9 +8,10 @@ import { LaneDrawing } from "~/app/components/connect/lane-drawing";
 import { SituationForm } from "~/app/components/connect/situation-form";
 import { Button, buttonLook, Section } from "~/app/components/controls";
 import { Mark, Notice } from "~/app/components/marks";
-import { connectView } from "~/app/server/connect.server";
+import { libraryKits } from "~/app/server/fit.server";
 import { jobOf } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
+import { connectView } from "~/core/views/connect";
 import { situationSchema } from "~/profiles/schema";
 import type { Route } from "./+types/connect";
 import type { JobContext } from "./layout";
@@ -29,7 +30,8 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const lane = query.get("lane");
   // Another function begins in its own situation.
   const same = lane === query.get("of");
-  return connectView(account, await jobOf(context).load(), lane, same ? asked.parse(Object.fromEntries(query)) : {});
+  const { job } = await jobOf(context).load();
+  return connectView(job, await libraryKits(account), lane, same ? asked.parse(Object.fromEntries(query)) : {});
 }
 
 export default function Connect({ loaderData }: Route.ComponentProps) {

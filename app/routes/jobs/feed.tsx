@@ -8,31 +8,12 @@ import { TapTest } from "~/app/components/connect/tap-test";
 import { Section } from "~/app/components/controls";
 import { Notice } from "~/app/components/marks";
 import { jobOf } from "~/app/server/jobs.server";
-import { awaitsFeed } from "~/core/job/plan";
-import { rankFeeds } from "~/core/power/feed";
-import { groundPoint } from "~/core/power/ground";
-import { addedDraws, loadBySituation, wholeLoad } from "~/core/power/job";
+import { feedView } from "~/core/views/feed";
 import type { Route } from "./+types/feed";
 
 export async function loader({ context }: Route.LoaderArgs) {
-  const { job, state, plan } = await jobOf(context).load();
-  const draws = addedDraws(plan.stock, plan.fitted, plan.touched.parts);
-  const load = wholeLoad(draws);
-  const panel = plan.documents.car.fusePanel ?? [];
-  return {
-    draws,
-    load,
-    candidates: rankFeeds(panel, load, state.feedTests),
-    tests: [...state.feedTests],
-    taken: state.feed,
-    tapLit: state.tapLit,
-    loads: job.once("loads", () => loadBySituation(plan.fitted, draws, plan.settings)),
-    ground: groundPoint(plan.documents.car, "fuse panel"),
-    wanted: plan.connections.some((c) => awaitsFeed(plan, state, c)),
-    readings: state.readings.toReversed(),
-    batteryAh: plan.documents.car.power?.batteryAh ?? 60,
-    car: plan.documents.car.id,
-  };
+  const { job } = await jobOf(context).load();
+  return feedView(job);
 }
 
 export default function Feed({ loaderData: d }: Route.ComponentProps) {

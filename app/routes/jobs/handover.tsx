@@ -7,40 +7,15 @@ import { BeforeAfter } from "~/app/components/handover/before-after";
 import { History } from "~/app/components/handover/history";
 import { Mark, Notice } from "~/app/components/marks";
 import { jobOf, knowWishes } from "~/app/server/jobs.server";
-import { handoverReport } from "~/core/job/report";
-import type { EntryKind } from "~/core/log/entry";
-import { effective, kindNamed } from "~/core/log/fold";
+import { handoverView } from "~/core/views/handover";
 import type { Route } from "./+types/handover";
-
-const SHOWN_ENTRIES = 40;
 
 export async function loader({ context }: Route.LoaderArgs) {
   const source = jobOf(context);
-  const { job, state, plan, entries } = await source.load();
+  const { job } = await source.load();
   await knowWishes(source.account, job);
-  const { now } = source;
-  const facts = job.once("facts", () => job.facts(now));
-  const counting = new Set(effective(entries).map((e) => e.id));
-  return {
-    report: handoverReport(plan, state, now),
-    closed: state.closed,
-    card: plan.documents.kit.card,
-    history: entries
-      .slice(-SHOWN_ENTRIES)
-      .reverse()
-      .map((e) => ({
-        id: e.id,
-        at: e.at,
-        by: e.by,
-        words: kindNamed(e.kind).words(e.data, facts),
-        undone: e.kind !== "undo" && !counting.has(e.id),
-        canUndo: !STAYS.includes(e.kind),
-      })),
-  };
+  return handoverView(job, source.now);
 }
-
-/** Closing and reopening are not taken back, and an undo is taken back by doing the thing again. */
-const STAYS: readonly EntryKind[] = ["handover.close", "handover.reopen"];
 
 export default function Handover({ loaderData }: Route.ComponentProps) {
   const { report, closed, card } = loaderData;

@@ -5,48 +5,27 @@ import { CarSheetForm } from "~/app/components/intake/car-sheet-form";
 import { carFormSchema } from "~/app/components/intake/schema";
 import { VariantFinder } from "~/app/components/intake/variant-finder";
 import { Wishes } from "~/app/components/intake/wishes";
-import { libraryKits, wishesOf } from "~/app/server/fit.server";
+import { libraryKits } from "~/app/server/fit.server";
 import { readForm } from "~/app/server/form.server";
 import { finderOf } from "~/app/server/intake.server";
 import { jobOf, press, standIn } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
-import { isBlank } from "~/core/job/blank";
 import type { CarField, CarSheet } from "~/core/log/kinds/intake/car";
+import { intakeView } from "~/core/views/intake";
 import type { Route } from "./+types/intake";
 
 export async function loader({ request, context }: Route.LoaderArgs) {
   const account = person(context);
-  const job = await jobOf(context).load();
-  const { state, plan } = job;
-  const { car, variant, kit } = plan.documents;
-  const own = new Set(kit.functions.map((f) => f.id));
+  const loaded = await jobOf(context).load();
+  const { form, ...view } = intakeView(loaded.job, await libraryKits(account));
   return {
+    ...view,
     form: {
-      sheet: state.car,
-      begun: state.carFields.size > 0,
-      patterns: car.identification,
-      years: car.years,
+      ...form,
       thisYear: new Date().getFullYear(),
-      written: variant.firmware?.written ?? [],
-      versions: (variant.firmware?.updates ?? []).flatMap((u) => [u.from, u.to]),
-      standIn: (await standIn(account, job.row)) !== undefined,
+      standIn: (await standIn(account, loaded.row)) !== undefined,
     },
-    finder: await finderOf(account, job, new URL(request.url).searchParams),
-    baseline: plan.baseline.map((t) => ({
-      id: t.id,
-      name: t.fn.name,
-      label: t.label,
-      say: t.fn.say,
-      caution: t.fn.caution,
-      law: t.fn.who === "law",
-      noted: state.baseline.get(t.id) ?? null,
-    })),
-    wishes: isBlank(variant)
-      ? []
-      : wishesOf(await libraryKits(account), plan.stock.functions).map((w) => ({
-          ...w,
-          wanted: state.wishes ? state.wishes.includes(w.id) : own.has(w.id),
-        })),
+    finder: await finderOf(account, loaded, new URL(request.url).searchParams),
   };
 }
 

@@ -9,36 +9,15 @@ import { Mark, Notice, type Tone } from "~/app/components/marks";
 import { database } from "~/app/server/db.server";
 import { jobOf } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
-import { checkConnections } from "~/core/connect/rules";
-import { PLACE_RULES } from "~/core/connect/rules/places";
-import { planInput } from "~/core/job/connect";
-import { type LeadLine, lengthsOf } from "~/core/lengths/job";
-import { movable, placement } from "~/core/lengths/placement";
+import type { LeadLine } from "~/core/lengths/job";
+import { lengthsView } from "~/core/views/lengths";
 import { stockOf } from "~/db/stock";
 import type { Route } from "./+types/lengths";
 
 export async function loader({ context }: Route.LoaderArgs) {
   const account = person(context);
-  const { job, plan, state } = await jobOf(context).load();
-  const { car, kit } = plan.documents;
-  const placing = placement(kit, plan.applies, state.placed);
-  return {
-    ...job.once("lengths", () => lengthsOf(car, kit, plan.fitted, plan.applies, state.placed, state.feed !== null)),
-    box: kit.box,
-    stock: await stockOf(database(), account.shopId),
-    car: car.id,
-    places: [
-      ...new Set([...(car.places ?? []).map((p) => p.name), ...(car.runs ?? []).flatMap((r) => [r.from, r.to])]),
-    ],
-    parts: movable(plan.fitted, placing).map((p) => ({
-      id: p.id,
-      name: p.name,
-      place: placing.places.get(p.id) ?? "",
-    })),
-    findings: job
-      .once("planned findings", () => checkConnections(planInput(plan, state)))
-      .filter((f) => PLACE_RULES.has(f.rule)),
-  };
+  const { job } = await jobOf(context).load();
+  return { ...lengthsView(job), stock: await stockOf(database(), account.shopId) };
 }
 
 const MARKS: Record<"fits" | "short" | "unknown" | "none", { tone: Tone; word: string }> = {

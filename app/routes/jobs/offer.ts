@@ -1,10 +1,12 @@
 import { data } from "react-router";
-import { kitNamed, libraryKits, offeredChoices, wishesOf } from "~/app/server/fit.server";
+import { kitNamed, libraryKits } from "~/app/server/fit.server";
 import { jobOf } from "~/app/server/jobs.server";
 import { renderOffer } from "~/app/server/offer.server";
 import { person } from "~/app/server/session.server";
 import { offerOf } from "~/core/fit/offer";
+import { namedWishes } from "~/core/fit/wishes";
 import { isBlank } from "~/core/job/blank";
+import { offeredChoices } from "~/core/views/fit";
 import type { Route } from "./+types/offer";
 
 /** The offer for the customer as PDF, with gains and losses in plain words and a place to sign. */
@@ -17,8 +19,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const current = job.plan.documents.kit;
   const slug = search.get("kit") ?? current.id;
   const kit = slug === current.id && !isBlank(current) ? current : await kitNamed(account, slug);
-  const names = new Map(wishesOf(await libraryKits(account), []).map((w) => [w.id, w.name]));
-  const wishes = (job.state.wishes ?? []).map((id) => ({ id, name: names.get(id) ?? id }));
+  const wishes = namedWishes(await libraryKits(account), job.state.wishes ?? []);
   const choices = { ...(slug === current.id ? job.state.choices : {}), ...offeredChoices(kit, search) };
   const offer = offerOf({ ...job.plan.documents, kit }, job.state, choices, wishes);
   const pdf = await renderOffer({ shop: account.shopName, currency: account.currency, job, kit, offer });

@@ -4,31 +4,13 @@ import { Diagnosis } from "~/app/components/prove/diagnosis";
 import { TestRow } from "~/app/components/prove/test-row";
 import { jobOf, standIn } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
-import { isFailure, openNow, planKey, planState } from "~/core/job/plan";
+import { proveView } from "~/core/views/prove";
 import type { Route } from "./+types/prove";
 
 export async function loader({ context }: Route.LoaderArgs) {
   const account = person(context);
-  const { row, state, plan } = await jobOf(context).load();
-  return {
-    tests: plan.tests.map((t) => ({
-      id: t.id,
-      name: t.fn.name,
-      label: t.label,
-      say: t.fn.say,
-      caution: t.fn.caution,
-      law: t.fn.who === "law",
-      minutes: t.minutes,
-      noted: state.results.get(t.id) ?? null,
-      situation: t.situation,
-    })),
-    plan: { key: planKey(plan.documents, state), state: planState(state) },
-    checks: [...state.checks].map(([id, n]) => ({ id, answer: n.value })),
-    repairs: state.repairs,
-    standIn: (await standIn(account, row)) !== undefined,
-    openLeads: Object.keys(openNow(plan, state).openLinks ?? {}).length,
-    failing: plan.tests.filter((t) => isFailure(state.results.get(t.id)?.value)).length,
-  };
+  const { row, job } = await jobOf(context).load();
+  return { ...proveView(job), standIn: (await standIn(account, row)) !== undefined };
 }
 
 export default function Prove({ loaderData }: Route.ComponentProps) {

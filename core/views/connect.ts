@@ -1,19 +1,17 @@
-/** What the Connect surface shows of a job. */
-import { asPlugged, placesFor } from "~/core/connect/as-plugged";
-import { type ConnectTask, connectionPlan, staysInBox } from "~/core/connect/connection-plan";
-import { lane } from "~/core/connect/lane";
-import { isReversible } from "~/core/connect/rules/plugs";
-import { checkPlan } from "~/core/job/connect";
-import { type Connection, isFailure, isMade, openNow } from "~/core/job/plan";
-import { lengthsOf } from "~/core/lengths/job";
-import { findPort } from "~/core/model/faults";
-import { describeContact, describePort } from "~/core/model/labels";
-import { Model } from "~/core/model/outcome";
-import type { PinMove } from "~/core/model/profile";
-import type { FunctionSpec, Situation } from "~/core/model/types";
-import type { Account } from "~/db/accounts";
-import { libraryKits } from "./fit.server";
-import type { LoadedJob } from "./jobs.server";
+/** What Connect shows of a job. */
+import { asPlugged, placesFor } from "../connect/as-plugged";
+import { type ConnectTask, connectionPlan, staysInBox } from "../connect/connection-plan";
+import { lane } from "../connect/lane";
+import { isReversible } from "../connect/rules/plugs";
+import { checkPlan } from "../job/connect";
+import type { Job } from "../job/job";
+import { type Connection, isFailure, isMade, openNow } from "../job/plan";
+import { lengthsOf } from "../lengths/job";
+import { findPort } from "../model/faults";
+import { describeContact, describePort } from "../model/labels";
+import { Model } from "../model/outcome";
+import type { KitProfile, PinMove } from "../model/profile";
+import type { FunctionSpec, Situation } from "../model/types";
 
 /** Fields of the situation that can be changed under a lane; the others follow from the function. */
 export type Asked = Partial<
@@ -21,12 +19,12 @@ export type Asked = Partial<
 >;
 
 /**
+ * @param kits of the shop's library, for the remedies of findings
  * @param wanted test whose lane is drawn; the first that does not work when empty
  * @param asked situation in which it is drawn, where that is not the one of the test
  */
-export async function connectView(account: Account, loaded: LoadedJob, wanted: string | null, asked: Asked) {
-  const { job, state, plan } = loaded;
-  const kits = await libraryKits(account);
+export function connectView(job: Job, kits: readonly KitProfile[], wanted: string | null, asked: Asked) {
+  const { state, plan } = job;
   const open = openNow(plan, state);
   const { system, model } = job.once("as plugged", () => {
     const plugged = asPlugged(plan.fitted, state);

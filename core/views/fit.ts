@@ -1,0 +1,95 @@
+/** What Fit shows of a job. */
+import { lane } from "../connect/lane";
+import { followsFrom } from "../fit/follows";
+import { firmwareOf, offerOf } from "../fit/offer";
+import type { Candidate, RankRequest } from "../fit/rank";
+import { resolveFit } from "../fit/resolve-fit";
+import { namedWishes } from "../fit/wishes";
+import { isBlank } from "../job/blank";
+import type { Job } from "../job/job";
+import { type Choices, resolveChoices } from "../model/compose";
+import { CoreError } from "../model/errors";
+import type { KitProfile } from "../model/profile";
+
+/** Against what the kits of the library are ranked on this job. */
+export function rankRequest({ plan, state }: Job, kits: readonly KitProfile[]): RankRequest {
+  const { car, variant } = plan.documents;
+  const firmware = firmwareOf(state.car.firmware, variant);
+  return { car, variant, kits, wishes: namedWishes(kits, state.wishes ?? []), firmware };
+}
+
+/** Options by choice, as far as the kit offers them: those of an address, or those the shop usually takes. */
+export function offeredChoices(kit: KitProfile, asked: Iterable<[string, string]>): Choices {
+  return Object.fromEntries(
+    [...asked].filter(([key, value]) => kit.choices.some((c) => c.id === key && c.options.some((o) => o.id === value))),
+  );
+}
+
+/** The kit whose offer is shown: the one asked for, else that of the job, else the best; null when none fits. */
+export function shownKit(job: Job, asked: string | null, list: readonly Candidate[]): string | null {
+  const { kit } = job.plan.documents;
+  const best = list.find((c) => c.verdict.level !== "impossible");
+  return asked ?? (isBlank(kit) ? null : kit.id) ?? best?.kit ?? null;
+}
+
+/**
+ * The offer of one kit with its choices.
+ *
+ * @param kit the one that is shown, see `shownKit`
+ * @param list the ranking, which says with which options each kit comes out best
+ * @param kits newest of the library
+ * @param usual options that the shop takes as a rule
+ * @param asked what the address says: options by choice, and `why` with the function that is asked about
+ */
+export function offerView(
+  job: Job,
+  kit: KitProfile,
+  list: readonly Candidate[],
+  kits: readonly KitProfile[],
+  usual: Choices,
+  asked: Iterable<[string, string]>,
+) {
+  const { state, plan } = job;
+  const isCurrent = !isBlank(plan.documents.kit) && plan.documents.kit.id === kit.id;
+  const ranking = list.find((c) => c.kit === kit.id)?.choices ?? {};
+  const start = isCurrent && state.choices ? state.choices : isCurrent ? usual : { ...ranking, ...usual };
+  const given = [...asked];
+  const choices = { ...start, ...offeredChoices(kit, given) };
+  const wishes = namedWishes(kits, state.wishes ?? []);
+  const offer = job.once(`offer ${kit.id}@${kit.version} ${JSON.stringify([choices, wishes])}`, () =>
+    offerOf({ ...plan.documents, kit }, state, choices, wishes),
+  );
+  const chosen = resolveChoices(kit, choices);
+  const why = given.find(([name]) => name === "why")?.[1] ?? null;
+  return {
+    offer,
+    choices: kit.choices.map((c) => ({
+      ...c,
+      usual: usual[c.id] ?? c.usual,
+      chosen: chosen[c.id] ?? c.usual,
+      options: c.options.map((o) => ({ ...o, follows: followsFrom(kit, c.id, o.id) })),
+    })),
+    isCurrent,
+    confirmed:
+      isCurrent && state.choices !== null && Object.entries(chosen).every(([k, v]) => (state.choices?.[k] ?? v) === v),
+    signed: state.signed,
+    why: whyNot(job, kit, choices, why),
+    newer: isCurrent ? (kits.find((k) => k.id === kit.id && k.version > kit.version)?.version ?? null) : null,
+  };
+}
+
+/** Why a function of a kit does not work on this car: the lane with the first hop that fails. */
+function whyNot({ plan, state }: Job, kit: KitProfile, choices: Choices, asked: string | null) {
+  if (!asked) return null;
+  const [functionId = "", situationId = ""] = asked.split("/");
+  const { car, variant } = plan.documents;
+  try {
+    const { fitted, settings } = resolveFit({ car, variant, kit }, choices, state.wishes);
+    const fn = fitted.functions.find((f) => f.id === functionId);
+    if (!fn?.situations.some((s) => s.id === situationId)) return null;
+    return { name: fn.name, lane: lane(fitted, fn, situationId, settings, {}) };
+  } catch (error) {
+    if (error instanceof CoreError) return null;
+    throw error;
+  }
+}

@@ -1,0 +1,33 @@
+/** What Hand over shows of a job. */
+import type { Job } from "../job/job";
+import { handoverReport } from "../job/report";
+import type { EntryKind } from "../log/entry";
+import { effective, kindNamed } from "../log/fold";
+
+const SHOWN_ENTRIES = 40;
+
+/** Closing and reopening are not taken back, and an undo is taken back by doing the thing again. */
+const STAYS: readonly EntryKind[] = ["handover.close", "handover.reopen"];
+
+/** @param now ISO 8601, UTC */
+export function handoverView(job: Job, now: string) {
+  const { state, plan, entries } = job;
+  const facts = job.once("facts", () => job.facts(now));
+  const counting = new Set(effective(entries).map((e) => e.id));
+  return {
+    report: handoverReport(plan, state, now),
+    closed: state.closed,
+    card: plan.documents.kit.card,
+    history: entries
+      .slice(-SHOWN_ENTRIES)
+      .reverse()
+      .map((e) => ({
+        id: e.id,
+        at: e.at,
+        by: e.by,
+        words: kindNamed(e.kind).words(e.data, facts),
+        undone: e.kind !== "undo" && !counting.has(e.id),
+        canUndo: !STAYS.includes(e.kind),
+      })),
+  };
+}

@@ -1,0 +1,187 @@
+/** What the surfaces show of a job, on the demonstration documents and on a job of which little is known. */
+import { describe, expect, it } from "vitest";
+import { demoDocuments, shippedLibrary } from "../../profiles/library";
+import { jobOf, logOf } from "../../tests/support/jobs";
+import { rankKits } from "../fit/rank";
+import type { Job } from "../job/job";
+import type { Command } from "../log/entry";
+import { configureView } from "./configure";
+import { connectView } from "./connect";
+import { feedView } from "./feed";
+import { finderView } from "./finder";
+import { offeredChoices, offerView, rankRequest, shownKit } from "./fit";
+import { handoverView } from "./handover";
+import { intakeView } from "./intake";
+import { lengthsView } from "./lengths";
+import { proveView } from "./prove";
+
+const NOW = "2026-01-05T12:00:00Z";
+const documents = demoDocuments();
+const library = shippedLibrary();
+const kits = library.flatMap((p) => (p.document === "kit" ? [p] : []));
+const radios = library.flatMap((p) => (p.document === "variant" && p.car === documents.car.id ? [p] : []));
+const job = (...commands: Command[]): Job => jobOf(documents, logOf(...commands));
+const unknown = jobOf({ car: documents.car, variant: null, kit: null });
+const links = job().plan.connections.map((c) => c.link);
+const plugAll = links.map((link): Command => ({ kind: "connect.plug", data: { link, plugged: true } }));
+
+describe("Connect", () => {
+  it("says of each connection whether it is made, and of each function whether it would work", () => {
+    const [first = ""] = links;
+    const before = connectView(job(), kits, null, {});
+    const one = connectView(job({ kind: "connect.plug", data: { link: first, plugged: true } }), kits, null, {});
+    // A factory plug that has not been opened yet is made.
+    expect(before.connections.filter((c) => c.plugged).every((c) => c.kind === "factory")).toBe(true);
+    expect(one.connections.filter((c) => c.plugged && c.kind === "kit").map((c) => c.link)).toEqual([first]);
+    const working = (v: typeof before) => v.works.filter((w) => w.works).length;
+    expect(working(connectView(job(...plugAll), kits, null, {}))).toBeGreaterThan(working(before));
+  });
+
+  it("draws the lane of a failing test first, else of the first that does not work, else the one asked for", () => {
+    const shown = connectView(job(), kits, null, {});
+    expect(shown.works.find((w) => w.id === shown.chosen)?.works).toBe(false);
+    const [asked] = shown.works.filter((w) => w.id !== shown.chosen);
+    expect(connectView(job(), kits, asked?.id ?? "", {}).chosen).toBe(asked?.id);
+    const failed = shown.works.at(-1)?.id ?? "";
+    const failing = job({ kind: "prove.result", data: { test: failed, answer: "nothing", note: "" } });
+    expect(connectView(failing, kits, null, {})).toMatchObject({ chosen: failed, failing: 1 });
+  });
+
+  it("tries the function in a situation of one's own", () => {
+    const all = job(...plugAll);
+    const test = all.plan.tests.find((t) => t.fn.id === "phonePicture")?.id ?? "";
+    const shown = connectView(all, kits, test, { key: "off" });
+    const on = connectView(all, kits, test, {});
+    expect(shown.situation?.key).toBe("off");
+    expect(on.situation?.key).not.toBe("off");
+    expect(shown.lane).not.toEqual(on.lane);
+  });
+
+  it("takes a factory plug as off when its step is done or something else sits in its place", () => {
+    const off = (...commands: Command[]) =>
+      connectView(job(...commands), kits, null, {}).before.filter((t) => t.kind === "unplug" && t.done).length;
+    expect(off()).toBe(0);
+    expect(off(...plugAll)).toBeGreaterThan(0);
+  });
+});
+
+describe("Configure", () => {
+  it("names the switches that differ only after positions were entered", () => {
+    expect(configureView(job()).bank).toMatchObject({ entered: null, differences: [], powerCycled: false });
+    const { solution } = configureView(job()).bank ?? {};
+    const turned = { ...solution?.settings, "module.sw1": solution?.settings?.["module.sw1"] === "on" ? "off" : "on" };
+    const entered = configureView(job({ kind: "configure.switches", data: { settings: turned } }));
+    expect(entered.bank?.differences.map((d) => d.place)).toEqual([1]);
+  });
+});
+
+describe("Prove", () => {
+  it("counts the leads that are open and the tests that fail", () => {
+    expect(proveView(job()).openLeads).toBeGreaterThan(0);
+    const done = proveView(job(...plugAll));
+    expect(done.openLeads).toBeLessThan(proveView(job()).openLeads);
+    const [test] = done.tests;
+    const failing = job(...plugAll, {
+      kind: "prove.result",
+      data: { test: test?.id ?? "", answer: "nothing", note: "dark" },
+    });
+    expect(proveView(failing)).toMatchObject({ failing: 1 });
+    expect(proveView(failing).tests[0]?.noted).toMatchObject({ value: "nothing" });
+  });
+});
+
+describe("the feed and the lengths", () => {
+  it("ask for a feed while a lead waits for one, and rank the positions of the car", () => {
+    const view = feedView(job());
+    expect(view.candidates.length).toBe(documents.car.fusePanel?.length);
+    expect(view.load.steadyA).toBeGreaterThan(0);
+    expect(feedView(unknown)).toMatchObject({ wanted: false, taken: null });
+  });
+
+  it("follow a part that is put elsewhere", () => {
+    const here = lengthsView(job());
+    const [part] = here.parts;
+    const place = here.places.find((p) => p !== part?.place) ?? "";
+    const moved = lengthsView(job({ kind: "connect.place", data: { part: part?.id ?? "", place } }));
+    expect(moved.parts.find((p) => p.id === part?.id)?.place).toBe(place);
+  });
+});
+
+describe("Hand over", () => {
+  it("shows the newest entries first, in words, with what is undone and what can be", () => {
+    const view = handoverView(
+      job({ kind: "handover.point", data: { text: "scratch" } }, { kind: "undo", data: { entry: "e0" } }),
+      NOW,
+    );
+    expect(view.history.map((h) => h.id)).toEqual(["e1", "e0"]);
+    expect(view.history[1]).toMatchObject({ undone: true, canUndo: true });
+    expect(view.history[1]?.words).toContain("scratch");
+    const closed = handoverView(job({ kind: "handover.close", data: { openPoints: ["scratch"] } } as never), NOW);
+    expect(closed.history[0]?.canUndo).toBe(false);
+    expect(closed.report.openPoints.map((o) => o.text)).toEqual(["scratch"]);
+  });
+});
+
+describe("Intake and its finder", () => {
+  it("offer wishes only when the radio is known", () => {
+    expect(intakeView(unknown, kits).wishes).toEqual([]);
+    expect(intakeView(job(), kits).wishes.length).toBeGreaterThan(2);
+  });
+
+  it("take answers that the car's questions know and leave others out", () => {
+    const [question] = documents.car.questions ?? [];
+    const [answer] = question?.answers ?? [];
+    const params = new URLSearchParams([
+      ["a", `${question?.id}:${answer?.id}`],
+      ["a", `${question?.id}:nonsense`],
+      ["a", "nonsense:1"],
+    ]);
+    const view = finderView(unknown, radios, new Map(), params);
+    expect(view.found).toBeNull();
+    expect(view.answers).toEqual({ [question?.id ?? ""]: answer?.id });
+    expect(finderView(job(), radios, new Map(), new URLSearchParams()).found?.title).toBe(documents.variant.title);
+  });
+});
+
+describe("Fit", () => {
+  const list = rankKits(rankRequest(job(), kits));
+
+  it("shows the kit asked for, else that of the job, else the best, else none", () => {
+    expect(shownKit(job(), "brackwater-view", list)).toBe("brackwater-view");
+    expect(shownKit(job(), null, list)).toBe(documents.kit.id);
+    const without = jobOf({ ...documents, kit: null });
+    expect(shownKit(without, null, list)).toBe(list[0]?.kit);
+    expect(shownKit(without, null, [])).toBeNull();
+  });
+
+  it("takes options of the address that the kit offers, and is confirmed only with just these", () => {
+    expect(
+      offeredChoices(documents.kit, [
+        ["soundPath", "carBluetooth"],
+        ["soundPath", "tin can"],
+        ["x", "y"],
+      ]),
+    ).toEqual({
+      soundPath: "carBluetooth",
+    });
+    const confirmed = job({ kind: "fit.confirm", data: { choices: { soundPath: "line" } } });
+    const view = (asked: [string, string][]) => offerView(confirmed, documents.kit, list, kits, {}, asked);
+    expect(view([]).confirmed).toBe(true);
+    expect(view([["soundPath", "carBluetooth"]]).confirmed).toBe(false);
+    expect(view([]).why).toBeNull();
+    expect(view([["why", "no function/at all"]]).why).toBeNull();
+    const lost = view([]).offer.lines.find((l) => l.verdict === "lost");
+    expect(view([["why", `${lost?.functionId}/${lost?.situationId}`]]).why?.name).toBe(lost?.name);
+  });
+});
+
+describe("without radio and kit", () => {
+  it("nothing is claimed", () => {
+    const view = connectView(unknown, kits, null, {});
+    expect(view).toMatchObject({ connections: [], before: [], short: 0 });
+    expect(proveView(unknown).tests.filter((t) => t.noted)).toEqual([]);
+    expect(configureView(unknown)).toMatchObject({ sets: [], bank: null });
+    expect(lengthsView(unknown).leads).toEqual([]);
+    expect(handoverView(unknown, NOW).history).toEqual([]);
+  });
+});
