@@ -217,7 +217,7 @@ async function closedJob(db: Database, shopId: string, profiles: Profiles): Prom
   let waitMin = 0;
   for (const task of jobStripView(diary.plan, diary.state, diary.now).back) {
     const direction = task.prepStep ? "in" : "back";
-    diary.add({ kind: "strip.step", data: { step: task.id, direction, confirmed: [] } }, task.minutes.usual + waitMin);
+    diary.add({ kind: "strip.step", data: { step: task.id, direction, confirmed: [] } }, task.minutes.likely + waitMin);
     // Airbags wait for the charge to be gone.
     waitMin = task.prepStep?.sets.battery === "isolated" ? BATTERY_WAIT_MIN : 0;
   }
@@ -245,7 +245,7 @@ function upToBench(diary: Diary, identification: string, plate: string, odometer
   const { left } = jobStripView(plan, diary.state, diary.now);
   for (const [i, task] of left.entries()) {
     // Real work is quicker here and slower there than the plan.
-    const minutes = task.minutes.usual * (pace + 0.25 * ((i % 3) - 1)) + (task.id === "battery-off" ? 3 : 0);
+    const minutes = task.minutes.likely * (pace + 0.25 * ((i % 3) - 1)) + (task.id === "battery-off" ? 3 : 0);
     diary.add({ kind: "strip.step", data: { step: task.id, direction: "in", confirmed: [] } }, minutes);
     if (task.id === "radio-screws")
       diary.add({ kind: "strip.count", data: { step: task.id, group: 0, direction: "out", count: 4 } }, 0.2);

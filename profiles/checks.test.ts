@@ -60,12 +60,12 @@ describe("a document that its schema cannot refuse", () => {
       /wait for each other/,
     ],
     [
-      "a usual option that is none",
+      "a default option that is none",
       changed(kit, (k) => {
         const [choice] = k.choices;
-        if (choice) choice.usual = "shouting";
+        if (choice) choice.default = "shouting";
       }),
-      /usual option “shouting”/,
+      /default option “shouting”/,
     ],
     [
       "a condition on no choice",

@@ -2,7 +2,7 @@ import { checkUpdates } from "../core/fit/firmware";
 import { compile } from "../core/model/compile";
 import { CoreError } from "../core/model/errors";
 import type { CarProfile, KitCondition, KitProfile, VariantProfile } from "../core/model/profile";
-import { type Link, type Part, USUAL_SITUATION } from "../core/model/types";
+import { DEFAULT_SITUATION, type Link, type Part } from "../core/model/types";
 import { checkPlan } from "../core/strip/graph";
 
 /** A document that cannot be used: where, what was expected, what came. */
@@ -23,7 +23,14 @@ export function checkSense(profile: CarProfile | VariantProfile | KitProfile): v
   );
   for (const part of profile.parts) checkPart(part);
   // Parts must make sense on their own; what they are joined to is known only when a job composes the documents.
-  compile({ parts: profile.parts, links: [], functions: [], actions: [], assumed: [], usual: USUAL_SITUATION });
+  compile({
+    parts: profile.parts,
+    links: [],
+    functions: [],
+    actions: [],
+    assumed: [],
+    defaultSituation: DEFAULT_SITUATION,
+  });
   if (profile.document === "car") {
     checkLinks(profile.links);
     checkPlan(profile.stripPlan);
@@ -124,10 +131,10 @@ function checkKit(kit: KitProfile): void {
     (id) => `choice “${id}”`,
   );
   for (const choice of kit.choices) {
-    if (!choice.options.some((o) => o.id === choice.usual))
+    if (!choice.options.some((o) => o.id === choice.default))
       throw new ProfileError(
         `choice “${choice.label}”`,
-        `its usual option “${choice.usual}” is none of its options.`,
+        `its default option “${choice.default}” is none of its options.`,
         REMEDY,
       );
   }

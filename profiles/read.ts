@@ -1,4 +1,5 @@
 import type { z } from "zod";
+import { renamedFields } from "../core/library/renamed-fields";
 import { type Leaflet, leafletSchema } from "./archetypes";
 import { checkSense, ProfileError } from "./checks";
 import { type JobFile, jobFileSchema } from "./job";
@@ -23,16 +24,20 @@ export function readProfile(json: string): Profile {
  */
 export function readJobFile(json: string): JobFile {
   const value = parseJson(json, "Export a job in Hand over and compare.");
-  const result = jobFileSchema.safeParse(upgradeCar(value));
+  const result = jobFileSchema.safeParse(withPresentDocuments(value));
   if (!result.success) throw refusal(result.error.issues, value);
   return result.data;
 }
 
-function upgradeCar(file: unknown): unknown {
-  const documents = (file as { documents?: { car?: unknown } } | null)?.documents;
-  return documents?.car
-    ? { ...(file as object), documents: { ...documents, car: upgradeDocument(documents.car) } }
-    : file;
+/** The documents of a job file in their present form, each by itself or in a list. */
+function withPresentDocuments(file: unknown): unknown {
+  const documents = (file as { documents?: unknown } | null)?.documents;
+  if (typeof documents !== "object" || documents === null) return file;
+  const present = Object.entries(documents).map(([name, d]) => [
+    name,
+    Array.isArray(d) ? d.map(upgradeDocument) : upgradeDocument(d),
+  ]);
+  return { ...(file as object), documents: Object.fromEntries(present) };
 }
 
 function parseJson(json: string, remedy: string): unknown {
@@ -63,8 +68,9 @@ export function checkLeaflet(value: unknown): Leaflet {
   const schema = leafletSchema(String(name));
   if (!schema)
     throw new ProfileError("archetype", `there is no archetype “${String(name)}”.`, "Choose a starting point again.");
-  const result = schema.safeParse(value);
-  if (!result.success) throw refusal(result.error.issues, value);
+  const present = renamedFields(value);
+  const result = schema.safeParse(present);
+  if (!result.success) throw refusal(result.error.issues, present);
   return result.data;
 }
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { demoDocuments } from "./library";
-import { checkProfile, readProfile } from "./read";
+import { demoDocuments, shippedLeaflets } from "./library";
+import { checkProfile, readLeaflet, readProfile } from "./read";
 import { upgradeDocument } from "./upgrade";
 
 /** A car as the release before wrote it: rituals as steps, one number of minutes, one group of fasteners. */
@@ -45,7 +45,7 @@ describe("a document of the release before", () => {
       ["vents", ["console"]],
     ]);
     expect(car.stripPlan.steps[1]).toMatchObject({
-      minutes: { low: 4, usual: 4, high: 4 },
+      minutes: { low: 4, likely: 4, high: 4 },
       fasteners: [{ kind: "T20 screw", count: 2, tray: "A" }],
       requires: { selector: ["N", "D"] },
     });
@@ -54,6 +54,26 @@ describe("a document of the release before", () => {
   it("comes out the same when it was read once", () => {
     const once = upgradeDocument(earlierCar());
     expect(upgradeDocument(once)).toBe(once);
+  });
+
+  it("is read under the names that its fields had", () => {
+    const { car, variant, kit } = demoDocuments();
+    const earlier = (value: unknown): unknown =>
+      JSON.parse(
+        JSON.stringify(value)
+          .replaceAll('"likely":', '"usual":')
+          .replaceAll('"defaultSituation":', '"usual":')
+          .replaceAll('"default":', '"usual":')
+          .replaceAll('"identifyingFeatures":', '"tells":')
+          .replaceAll('"kind":"method"', '"kind":"school"'),
+      );
+    for (const document of [car, variant, kit]) {
+      expect(earlier(document)).not.toEqual(document);
+      expect(checkProfile(earlier(document))).toEqual(document);
+    }
+    const [leaflet] = shippedLeaflets();
+    expect(earlier(leaflet)).not.toEqual(leaflet);
+    expect(readLeaflet(JSON.stringify(earlier(leaflet)))).toEqual(leaflet);
   });
 
   it("is left alone when it is of today, of another kind, or wrong", () => {

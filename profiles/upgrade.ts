@@ -1,5 +1,7 @@
 /** Documents of earlier releases, brought to the present schema as they are read. What is stored stays as it was. */
 
+import { renamedFields } from "../core/library/renamed-fields";
+
 interface Step {
   id: string;
   after: string[];
@@ -8,11 +10,16 @@ interface Step {
 
 /**
  * A document as the present schema writes it; anything that is not an earlier form comes back unchanged, right or wrong.
- *
+ */
+export function upgradeDocument(value: unknown): unknown {
+  return renamedFields(withPresentSteps(value));
+}
+
+/**
  * Strip plans once held one number of minutes, one group of fasteners a step, and key, selector, brake and battery as
  * steps of their own. The planner inserts these now, so they leave the plan and what came after them moves up.
  */
-export function upgradeDocument(value: unknown): unknown {
+function withPresentSteps(value: unknown): unknown {
   if (!isObject(value) || value.document !== "car" || !isObject(value.stripPlan)) return value;
   const { steps } = value.stripPlan;
   if (!Array.isArray(steps) || !steps.some(isEarlier)) return value;

@@ -8,7 +8,7 @@ import type { Route } from "./+types/usual";
 
 const schema = z.object({ choice: z.string().min(1).max(60), option: z.string().min(1).max(60) });
 
-/** Makes an option of a school the shop's usual one. */
+/** Makes an option of a method the shop's usual one. */
 export async function action({ request, context }: Route.ActionArgs) {
   const account = person(context);
   requireRole(account, ["lead"]);

@@ -24,7 +24,7 @@ function Certificate({ shop, job, state, plan }: CertificateInput) {
   const { car, kit } = plan.documents;
   const openPoints = report.openPoints.map((p) => p.text);
   const choices = kit.choices.map(
-    (c) => `${c.label}: ${c.options.find((o) => o.id === (state.choices?.[c.id] ?? c.usual))?.label ?? ""}`,
+    (c) => `${c.label}: ${c.options.find((o) => o.id === (state.choices?.[c.id] ?? c.default))?.label ?? ""}`,
   );
   const bank = plan.switches?.switches.map(
     (x) => `${x.place} ${state.switches?.[`${kit.switchBank?.part}.${x.setting}`] ?? "not entered"}`,

@@ -7,7 +7,7 @@ import { composeStock, kitPartIds } from "~/core/model/compose";
 import { CoreError } from "~/core/model/errors";
 import { Model } from "~/core/model/outcome";
 import type { CarProfile, VariantProfile } from "~/core/model/profile";
-import { type System, USUAL_SITUATION } from "~/core/model/types";
+import { DEFAULT_SITUATION, type System } from "~/core/model/types";
 import { buildLeaflet } from "~/profiles/archetypes";
 import { checkLeaflet, checkProfile } from "~/profiles/read";
 import type { Profile } from "~/profiles/schema";
@@ -79,7 +79,7 @@ function alone(parts: System["parts"], links: System["links"], functions: System
     functions,
     actions: [],
     assumed: [],
-    usual: USUAL_SITUATION,
+    defaultSituation: DEFAULT_SITUATION,
   };
 }
 

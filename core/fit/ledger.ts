@@ -49,7 +49,7 @@ export function ledger(
       const why =
         gone && verdict === "lost"
           ? goneParts(stock, fitted, fn)
-          : causes(verdict, fitted, kitParts, was, is, stock.usual);
+          : causes(verdict, fitted, kitParts, was, is, stock.defaultSituation);
       return { ...head(fn, s), verdict, causes: why };
     }),
   );
@@ -125,8 +125,9 @@ function causes(
 function changedSituation(fitted: System, usual: Situation, is: Tried): string[] {
   return Object.keys(usual).flatMap((key) => {
     const field = key as keyof Situation;
-    if (usual[field] === fitted.usual[field] || is.situation[field] !== fitted.usual[field]) return [];
-    return [`With this choice ${situationWords(field, fitted.usual[field])}.`];
+    if (usual[field] === fitted.defaultSituation[field] || is.situation[field] !== fitted.defaultSituation[field])
+      return [];
+    return [`With this choice ${situationWords(field, fitted.defaultSituation[field])}.`];
   });
 }
 

@@ -1,5 +1,13 @@
 import { type Choices, conditionTest, resolveChoices } from "../model/compose";
-import type { CarProfile, KitNeed, KitProfile, NeedKind, SettingMeans, VariantProfile } from "../model/profile";
+import type {
+  CarProfile,
+  KitNeed,
+  KitProfile,
+  Minutes,
+  NeedKind,
+  SettingMeans,
+  VariantProfile,
+} from "../model/profile";
 import type { System } from "../model/types";
 import { updatePath } from "./firmware";
 
@@ -18,7 +26,7 @@ export interface NeedLine {
 export interface Needs {
   lines: NeedLine[];
   /** Minutes of fitting with the choices taken, before and after the strip plan: low, usual, high. */
-  minutes: { low: number; usual: number; high: number };
+  minutes: Minutes;
   price: number;
 }
 
@@ -73,7 +81,7 @@ export function needsOf(
     lines,
     minutes: {
       low: Math.max(0, kit.fitMinutes.low + extra),
-      usual: Math.max(0, kit.fitMinutes.usual + extra),
+      likely: Math.max(0, kit.fitMinutes.likely + extra),
       high: Math.max(0, kit.fitMinutes.high + extra),
     },
     price: kit.price + sum(lines.map((l) => l.price)) + sum(options.map((o) => o.price ?? 0)),

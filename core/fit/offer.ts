@@ -44,7 +44,7 @@ export function offerOf(documents: Documents, state: OfferState, asked: Choices,
     choices,
     box: kit.box,
   };
-  const nothing: Minutes = { low: 0, usual: 0, high: 0 };
+  const nothing: Minutes = { low: 0, likely: 0, high: 0 };
   const none = { lines: [], missing: [], way: nothing, needs: { lines: [], minutes: nothing, price: 0 } };
   try {
     const resolved = resolveFit(documents, choices, state.wishes);
@@ -59,7 +59,7 @@ export function offerOf(documents: Documents, state: OfferState, asked: Choices,
       needs,
       way: {
         low: way.in.low + way.back.low,
-        usual: way.in.usual + way.back.usual,
+        likely: way.in.likely + way.back.likely,
         high: way.in.high + way.back.high,
       },
       verdict: offerVerdict(lines, wishes, needs.lines),

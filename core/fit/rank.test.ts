@@ -154,7 +154,7 @@ describe("ranking", () => {
       expect(byMerit(one[i - 1] as Candidate, one[i] as Candidate)).toBeLessThanOrEqual(0);
   });
 
-  it("makes one offer of each combination of options and leaves schools alone", () => {
+  it("makes one offer of each combination of options and leaves methods alone", () => {
     const ring = kits.find((k) => k.id === "orvanto-om8-ring");
     expect(ring && offersOf(ring)).toHaveLength(8);
   });
@@ -189,7 +189,7 @@ describe("needs", () => {
     const plain = of("orvanto-om8-ring", "kestrane-halden-14-k1");
     const both = of("orvanto-om8-ring", "kestrane-halden-14-k1", { frontCamera: "fitted", rearCameraAdded: "fitted" });
     expect(both.price - plain.price).toBe(95 + 110 + 18);
-    expect(both.minutes.usual - plain.minutes.usual).toBe(50 + 80 + 15 + 25);
+    expect(both.minutes.likely - plain.minutes.likely).toBe(50 + 80 + 15 + 25);
     expect(both.lines.some((l) => l.kind === "drilling")).toBe(true);
   });
 });

@@ -3,7 +3,7 @@ import { CoreError } from "../model/errors";
 import { findPort } from "../model/faults";
 import { describePort } from "../model/labels";
 import { mates } from "../model/mating";
-import type { CarProfile, KitProfile, VariantProfile } from "../model/profile";
+import type { CarProfile, KitProfile, Minutes, VariantProfile } from "../model/profile";
 import type { System } from "../model/types";
 import { briefLedger, type FitVerdict, fitVerdict, type LedgerLine } from "./ledger";
 import { type NeedLine, needsOf } from "./needs";
@@ -26,7 +26,7 @@ export interface Candidate {
   lost: string[];
   /** Wires to run, holes, codings, firmware steps, licences: work beyond plugging. */
   extraWork: number;
-  minutes: { low: number; usual: number; high: number };
+  minutes: Minutes;
   price: number;
 }
 
@@ -90,7 +90,7 @@ export function byMerit(a: Candidate, b: Candidate): number {
     a.lost.length - b.lost.length ||
     LEVELS[a.verdict.level] - LEVELS[b.verdict.level] ||
     a.extraWork - b.extraWork ||
-    a.minutes.usual - b.minutes.usual ||
+    a.minutes.likely - b.minutes.likely ||
     a.price - b.price ||
     (a.kit < b.kit ? -1 : a.kit > b.kit ? 1 : 0)
   );
@@ -109,7 +109,7 @@ function candidatesOf(
   return possible.length > 0 ? possible : all.slice(0, 1);
 }
 
-/** All combinations of the options that make up an offer; schools stay at their usual option. */
+/** All combinations of the options that make up an offer; methods stay at their default option. */
 export function offersOf(kit: KitProfile): Choices[] {
   let offers: Choices[] = [{}];
   for (const choice of kit.choices.filter((c) => c.kind === "offer")) {
@@ -161,7 +161,7 @@ function impossible(reason: string, wishes: readonly string[]) {
     gained: [],
     lost: [],
     extraWork: 0,
-    minutes: { low: 0, usual: 0, high: 0 },
+    minutes: { low: 0, likely: 0, high: 0 },
     price: 0,
   };
 }
@@ -219,7 +219,7 @@ function optionWords(kit: KitProfile, choices: Choices): string[] {
   return kit.choices
     .filter((c) => c.kind === "offer")
     .flatMap((c) => {
-      const option = c.options.find((o) => o.id === (choices[c.id] ?? c.usual));
+      const option = c.options.find((o) => o.id === (choices[c.id] ?? c.default));
       return option ? [`${c.label}: ${option.label}`] : [];
     });
 }

@@ -75,13 +75,13 @@ function wantedFunctions(stock: StockModel, fitted: System, wishes: readonly str
 
 /** Factory functions; one that the kit gives up by a changed usual situation (a deleted pairing) is no goal for the switches. */
 function factoryFunctions(stock: StockModel, fitted: System): FunctionSpec[] {
-  const before = stock.system.usual;
-  if (Object.keys(before).every((k) => before[k as keyof Situation] === fitted.usual[k as keyof Situation]))
+  const before = stock.system.defaultSituation;
+  if (Object.keys(before).every((k) => before[k as keyof Situation] === fitted.defaultSituation[k as keyof Situation]))
     return stock.system.functions;
-  const key = JSON.stringify(fitted.usual);
+  const key = JSON.stringify(fitted.defaultSituation);
   let working = stock.working.get(key);
   if (!working) {
-    const model = new Model({ ...stock.system, usual: fitted.usual });
+    const model = new Model({ ...stock.system, defaultSituation: fitted.defaultSituation });
     working = stock.system.functions.filter((fn) => fn.situations.every((s) => model.see(fn, s.id).kind === "ok"));
     stock.working.set(key, working);
   }

@@ -183,7 +183,7 @@ describe("configure", () => {
 
 describe("prove", () => {
   it("orders tests with fewer changes than the order of the profiles, and loses none", () => {
-    const start = { ...plan.fitted.usual, key: "off" as const };
+    const start = { ...plan.fitted.defaultSituation, key: "off" as const };
     const byProfile = [...plan.tests].sort(
       (a, b) => plan.fitted.functions.indexOf(a.fn) - plan.fitted.functions.indexOf(b.fn),
     );
@@ -192,7 +192,7 @@ describe("prove", () => {
   });
 
   it("reaches the optimum where all orders can be tried", () => {
-    const start = { ...plan.fitted.usual, key: "off" as const };
+    const start = { ...plan.fitted.defaultSituation, key: "off" as const };
     const few = plan.tests.filter((_, i) => i % 3 === 0).slice(0, 6);
     let best = Number.POSITIVE_INFINITY;
     const permute = (rest: typeof few, done: typeof few) => {

@@ -27,7 +27,7 @@ export function searchWords(profile: CarProfile | VariantProfile | KitProfile): 
     for (let year = profile.years.from; year <= profile.years.to; year++) add("year", String(year));
     for (const country of profile.countries ?? []) add("country", country);
   }
-  if (profile.document === "variant") texts.push(profile.car, ...profile.tells);
+  if (profile.document === "variant") texts.push(profile.car, ...profile.identifyingFeatures);
   if (profile.document === "kit")
     texts.push(profile.maker, profile.work, ...profile.box, ...profile.functions.map((f) => f.name), ...profile.card);
   for (const part of profile.parts) {

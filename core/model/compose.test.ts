@@ -11,7 +11,7 @@ describe("composition", () => {
   it("adds the variant to the car", () => {
     const stock = composeStock(car, variant);
     expect(stock.parts).toHaveLength(car.parts.length + variant.parts.length);
-    expect(stock.usual.paired).toBe(true);
+    expect(stock.defaultSituation.paired).toBe(true);
     expect(stock.actions).toEqual([]);
   });
 
@@ -30,7 +30,7 @@ describe("composition", () => {
     const own = composeFitted(car, variant, kit, { soundPath: "carBluetooth" });
     expect([line, own].map((s) => s.parts.some((p) => p.id === "audioLead"))).toEqual([true, false]);
     expect([line, own].map((s) => s.functions.some((f) => f.id === "phoneSound"))).toEqual([true, true]);
-    expect([line, own].map((s) => s.usual.paired)).toEqual([false, true]);
+    expect([line, own].map((s) => s.defaultSituation.paired)).toEqual([false, true]);
     expect(resolveChoices(kit, {})).toEqual({ soundPath: "line" });
   });
 

@@ -1,7 +1,7 @@
 import { ComposeError } from "./errors";
 import { describePort } from "./labels";
 import type { CarProfile, KitCondition, KitLink, KitProfile, VariantProfile } from "./profile";
-import { type Link, type Part, type Settings, type Situation, type System, USUAL_SITUATION } from "./types";
+import { DEFAULT_SITUATION, type Link, type Part, type Settings, type Situation, type System } from "./types";
 
 export type Choices = Readonly<Record<string, string>>;
 
@@ -20,7 +20,7 @@ export function composeStock(car: CarProfile, variant: VariantProfile): System {
     functions: [...car.functions.filter((f) => !variant.functions.some((v) => v.id === f.id)), ...variant.functions],
     actions: [],
     assumed: car.assumed,
-    usual: { ...USUAL_SITUATION, ...car.usual },
+    defaultSituation: { ...DEFAULT_SITUATION, ...car.defaultSituation },
   };
 }
 
@@ -74,7 +74,7 @@ export function composeFitted(
     functions: [...stock.functions.filter((f) => !own.some((o) => o.id === f.id)), ...own],
     actions: kit.actions,
     assumed: [...stock.assumed, ...kit.assumed],
-    usual: { ...stock.usual, ...assumptions(kit, chosen) },
+    defaultSituation: { ...stock.defaultSituation, ...assumptions(kit, chosen) },
     settings: plannedSettings(kit, applies, partOf),
   };
 }
@@ -152,7 +152,7 @@ function plannedSettings(
 export function resolveChoices(kit: KitProfile, choices: Choices): Choices {
   const chosen: Record<string, string> = {};
   for (const choice of kit.choices) {
-    const option = choices[choice.id] ?? choice.usual;
+    const option = choices[choice.id] ?? choice.default;
     if (!choice.options.some((o) => o.id === option)) {
       throw new ComposeError(
         `${choice.label}`,

@@ -7,7 +7,7 @@ import { KIND_NAMES, layerOf, oneDriverOnly, SIGNAL_KINDS } from "./kinds";
 import { conditionWords, describeContact, describePort, situationWords } from "./labels";
 import { Model } from "./outcome";
 import { contact, smallSystem } from "./testing";
-import { type Condition, type Part, type Situation, type System, USUAL_SITUATION } from "./types";
+import { type Condition, DEFAULT_SITUATION, type Part, type Situation, type System } from "./types";
 
 /** One device whose route from `in.1` to `out.1` stands under the condition. */
 function gate(when: Condition, more: Partial<Part> = {}): System {
@@ -27,11 +27,11 @@ function gate(when: Condition, more: Partial<Part> = {}): System {
     routes: [{ id: "r", from: "in.1", to: "out.1", when }],
     ...more,
   };
-  return { parts: [part], links: [], functions: [], actions: [], assumed: [], usual: USUAL_SITUATION };
+  return { parts: [part], links: [], functions: [], actions: [], assumed: [], defaultSituation: DEFAULT_SITUATION };
 }
 
 const passes = (when: Condition, situation: Partial<Situation> = {}, settings = {}) =>
-  evaluate(compile(gate(when)), { ...USUAL_SITUATION, ...situation }, settings).arrivals("gate.out.1", "out").length >
+  evaluate(compile(gate(when)), { ...DEFAULT_SITUATION, ...situation }, settings).arrivals("gate.out.1", "out").length >
   0;
 
 describe("conditions", () => {
@@ -73,7 +73,7 @@ describe("conditions", () => {
     };
     fc.assert(
       fc.property(tree, fc.boolean(), fc.boolean(), fc.boolean(), (c, lights, paired, on) => {
-        const situation = { ...USUAL_SITUATION, lights, paired };
+        const situation = { ...DEFAULT_SITUATION, lights, paired };
         expect(passes(c, situation, { "gate.s": on ? "on" : "off" })).toBe(plain(c, situation, on));
       }),
     );
@@ -98,7 +98,7 @@ describe("conditions", () => {
       system.links.push({ id: "l", a: "talker.p", b: "gate.bus" });
       return system;
     };
-    const heard = (s: System) => evaluate(compile(s), USUAL_SITUATION).arrivals("gate.out.1", "out").length > 0;
+    const heard = (s: System) => evaluate(compile(s), DEFAULT_SITUATION).arrivals("gate.out.1", "out").length > 0;
     expect(heard(talker("p.H", "p.L"))).toBe(true);
     expect(heard(talker("p.L", "p.H"))).toBe(false);
   });
@@ -116,7 +116,7 @@ describe("conditions", () => {
     expect(describeContact(system, "camera.p.2")).toBe("Camera, supply, contact 2 (trigger)");
     expect(describeContact(system, "no.such.one")).toBe("no.such.one");
     expect(describePort(system, "lead.a")).toBe("Lead, battery end");
-    for (const field of Object.keys(USUAL_SITUATION)) expect(situationWords(field, "x").length).toBeGreaterThan(3);
+    for (const field of Object.keys(DEFAULT_SITUATION)) expect(situationWords(field, "x").length).toBeGreaterThan(3);
   });
 });
 
@@ -156,7 +156,7 @@ describe("disturbances", () => {
     const { arrivals } = evaluateReversed();
     expect(arrivals).toEqual(["lead.a.2"]);
     function evaluateReversed() {
-      const evaluation = evaluate(compile(smallSystem(), { reversedLinks: ["battery-lead"] }), USUAL_SITUATION);
+      const evaluation = evaluate(compile(smallSystem(), { reversedLinks: ["battery-lead"] }), DEFAULT_SITUATION);
       // Only the battery feed is live in park: reversed it comes out at the other contact, of another layer.
       return { arrivals: ["lead.a.1", "lead.a.2"].filter((ref) => evaluation.arrivals(ref).length > 0) };
     }

@@ -32,7 +32,7 @@ function everyTry(system: System, disturbance: Disturbance, settings: Settings =
 }
 
 function everywhere(system: System, disturbance: Disturbance) {
-  const situation = { ...system.usual, ...system.functions[0]?.situations[0]?.set };
+  const situation = { ...system.defaultSituation, ...system.functions[0]?.situations[0]?.set };
   const both = [
     evaluate(compile(system, disturbance), situation),
     evaluatePlain(compilePlain(system, disturbance), situation),

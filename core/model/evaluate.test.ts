@@ -8,9 +8,9 @@ import { evaluate } from "./evaluate";
 import { singleFaults } from "./faults";
 import { Model, outcomeKey } from "./outcome";
 import { contact, smallSystem } from "./testing";
-import { type System, USUAL_SITUATION } from "./types";
+import { DEFAULT_SITUATION, type System } from "./types";
 
-const inReverse = { ...USUAL_SITUATION, selector: "R" as const };
+const inReverse = { ...DEFAULT_SITUATION, selector: "R" as const };
 
 describe("evaluate", () => {
   it("carries signals through links, joins and routes and sums the settling times", () => {

@@ -195,7 +195,7 @@ export class Model {
     takes: (action: Action, before: Situation) => boolean,
   ): Situation {
     const spec = fn.situations.find((s) => s.id === situationId) ?? fn.situations[0];
-    const { usual } = this.system;
+    const { defaultSituation: usual } = this.system;
     let situation: Situation = { ...usual, ...spec?.set };
     for (const id of spec?.actions ?? []) {
       const action = this.system.actions.find((a) => a.id === id);
@@ -255,7 +255,7 @@ export class Model {
   }
 
   /** True when everything the part needs arrives and it is not dead: its lamp would be lit. */
-  alive(partId: string, situation: Situation = this.system.usual): boolean {
+  alive(partId: string, situation: Situation = this.system.defaultSituation): boolean {
     return this.lacks(this.compiled.partOf.get(partId), this.glance(situation)) === null;
   }
 

@@ -80,7 +80,7 @@ export interface CarProfile extends DocumentHead {
   links: Link[];
   functions: FunctionSpec[];
   assumed: AssumedState[];
-  usual: Partial<Situation>;
+  defaultSituation: Partial<Situation>;
   /** Figures of the battery and of what the ignition draws. */
   power?: { batteryAh: number; ignitionA: number };
   /** Fuse map, as far as it is known. */
@@ -124,7 +124,7 @@ export interface VariantProfile extends DocumentHead {
   /** Allowed updates and how the version is written on label and version screen; `*` stands for any text. */
   firmware?: { updates: FirmwareUpdate[]; written?: string[] };
   /** How a person recognises it from the driver's seat. */
-  tells: string[];
+  identifyingFeatures: string[];
   parts: Part[];
   links: Link[];
   functions: FunctionSpec[];
@@ -139,10 +139,10 @@ export interface Choice {
   id: string;
   label: string;
   /** What makes up another offer (an option of the kit, the sound path) or only another way of working. */
-  kind: "offer" | "school";
+  kind: "offer" | "method";
   options: { id: string; label: string; why: string; assume?: Partial<Situation>; price?: number; minutes?: number }[];
   /** Option taken when the job says nothing. */
-  usual: string;
+  default: string;
 }
 
 /** A choice taken, a fact of the car document, or a fact of a part of the stock car (`part.fact`). */
@@ -212,7 +212,7 @@ export interface KitProfile extends DocumentHead {
   /** Price of the kit in the shop's currency, without fitting. */
   price: number;
   /** Minutes of fitting beside the strip plan. */
-  fitMinutes: { low: number; usual: number; high: number };
+  fitMinutes: Minutes;
   /** What must be true of the car; each with the reason to show when it is not. */
   fits: { condition: KitCondition; why: string }[];
   /** Parts of the car that leave it; all their connections go with them. A kit part may take over the identifier. */
@@ -252,7 +252,7 @@ export interface SwitchBank {
 /** A duration as the trade estimates it: if all goes well, usually, if it does not. In minutes. */
 export interface Minutes {
   low: number;
-  usual: number;
+  likely: number;
   high: number;
 }
 

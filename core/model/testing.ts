@@ -2,7 +2,7 @@
 
 import type { SignalKind } from "./kinds";
 import type { Contact, Part, System } from "./types";
-import { USUAL_SITUATION } from "./types";
+import { DEFAULT_SITUATION } from "./types";
 
 export const contact = (id: string, kind: SignalKind, direction: Contact["direction"] = "wire"): Contact => ({
   id,
@@ -75,6 +75,6 @@ export function smallSystem(): System {
     ],
     actions: [],
     assumed: [],
-    usual: USUAL_SITUATION,
+    defaultSituation: DEFAULT_SITUATION,
   };
 }

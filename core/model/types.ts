@@ -239,7 +239,7 @@ export interface System {
   actions: Action[];
   assumed: AssumedState[];
   /** The usual situation; functions override single fields. */
-  usual: Situation;
+  defaultSituation: Situation;
   /** Settings that stand at another value than the initial one by plan. */
   settings?: Settings;
 }
@@ -261,7 +261,7 @@ export interface Disturbance {
   assumed?: readonly AssumedState[];
 }
 
-export const USUAL_SITUATION: Situation = {
+export const DEFAULT_SITUATION: Situation = {
   key: "on",
   selector: "P",
   parkingBrake: true,

@@ -1,8 +1,9 @@
+import { renamedFields } from "../library/renamed-fields";
 import type { JobEntry } from "../log/entry";
 import type { StripInput } from "../strip/view";
 
 /** Form in which a snapshot is kept now; it changes when an older one could not be read as it is. */
-export const SNAPSHOT_FORMAT = 2;
+export const SNAPSHOT_FORMAT = 3;
 
 /** Everything the step-by-step mode computes from; small enough to be kept on a device. */
 export interface HandsSnapshot {
@@ -23,6 +24,8 @@ type Stored = Omit<HandsSnapshot, "format"> & { format?: number };
 const UPGRADES: readonly ((old: Stored) => Stored)[] = [
   // Format 1 did not say its format.
   (old) => ({ ...old, format: 2 }),
+  // Format 2 had earlier names in the strip plan.
+  (old) => ({ ...old, input: renamedFields(old.input) as StripInput, format: 3 }),
 ];
 
 /**

@@ -57,7 +57,7 @@ describe("a feed taken at the fuse panel", () => {
   it("gives the radio its accessory in the key states that the tester found, and in no others", () => {
     const plays = (key: "off" | "accessory" | "on", ...more: Command[]) => {
       const { plan } = planned(BY_FUSE, ...switched(F), ...more, take(F));
-      return new Model(plan.fitted, {}, plan.settings).alive("radio", { ...plan.fitted.usual, key });
+      return new Model(plan.fitted, {}, plan.settings).alive("radio", { ...plan.fitted.defaultSituation, key });
     };
     expect([plays("on"), plays("off")]).toEqual([true, false]);
     expect([plays("accessory", test(F, "accessory", true)), plays("accessory", test(F, "accessory", false))]).toEqual([

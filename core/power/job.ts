@@ -51,7 +51,7 @@ const SITUATIONS: readonly { id: string; label: string; set: Partial<Situation> 
 export function loadBySituation(fitted: System, draws: readonly Draw[], settings: Settings): SituationLoad[] {
   const model = new Model(fitted, {}, settings);
   return SITUATIONS.map(({ id, label, set }) => {
-    const situation = { ...fitted.usual, ...set };
+    const situation = { ...fitted.defaultSituation, ...set };
     const on = draws.filter((d) => model.alive(d.id, situation));
     const asleep = draws.filter((d) => !on.includes(d));
     return {

@@ -2,11 +2,11 @@ import { describe, expect, it } from "vitest";
 import { demoDocuments } from "../../profiles/library";
 import { planJob } from "../job/plan";
 import { smallSystem } from "../model/testing";
-import { type Situation, USUAL_SITUATION } from "../model/types";
+import { DEFAULT_SITUATION, type Situation } from "../model/types";
 import { randomFrom } from "../strip/random-plan";
 import { orderCost, orderTests, type Test, testList } from "./tests";
 
-const START: Situation = { ...USUAL_SITUATION, key: "off" };
+const START: Situation = { ...DEFAULT_SITUATION, key: "off" };
 const [fn] = smallSystem().functions;
 if (!fn) throw new Error("the small system has a function");
 const test = (id: string, situation: Partial<Situation>): Test => ({
@@ -14,7 +14,7 @@ const test = (id: string, situation: Partial<Situation>): Test => ({
   fn,
   situationId: "r",
   label: id,
-  situation: { ...USUAL_SITUATION, ...situation },
+  situation: { ...DEFAULT_SITUATION, ...situation },
   minutes: 1,
 });
 

@@ -48,7 +48,7 @@ export function testList(system: System, settings: Settings): Test[] {
       ];
     }),
   );
-  return orderTests(tests, { ...system.usual, key: "off" });
+  return orderTests(tests, { ...system.defaultSituation, key: "off" });
 }
 
 /** Minutes to go from one situation to the next. */

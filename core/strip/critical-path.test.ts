@@ -26,7 +26,7 @@ const PROJECT: [id: string, after: string, a: number, m: number, b: number][] = 
 ];
 const estimate = (id: string): Minutes => {
   const [, , low, usual, high] = PROJECT.find((p) => p[0] === id) as (typeof PROJECT)[number];
-  return { low, usual, high };
+  return { low, likely: usual, high };
 };
 const activities = PROJECT.map(
   ([id, after]): Activity => ({

@@ -2,7 +2,7 @@
 import type { Minutes } from "../model/profile";
 
 /** Mean of a three-point estimate, (a + 4 m + b) / 6. Malcolm, Roseboom, Clark and Fazar, Operations Research 7 (1959). */
-export function expectedMinutes({ low, usual, high }: Minutes): number {
+export function expectedMinutes({ low, likely: usual, high }: Minutes): number {
   return (low + 4 * usual + high) / 6;
 }
 
@@ -15,7 +15,7 @@ export function varianceOf({ low, high }: Minutes): number {
 export function rangeOf(durations: readonly Minutes[], extra = 0): Minutes {
   const mean = durations.reduce((sum, d) => sum + expectedMinutes(d), extra);
   const spread = NINE_OF_TEN * Math.sqrt(durations.reduce((sum, d) => sum + varianceOf(d), 0));
-  return { low: Math.max(0, mean - spread), usual: mean, high: mean + spread };
+  return { low: Math.max(0, mean - spread), likely: mean, high: mean + spread };
 }
 
 /** Quantile of the standard normal distribution at 95 %: 5 % lie above, 5 % below. */
@@ -52,11 +52,11 @@ export function learnMinutes(plan: Minutes, measured: readonly number[]): Estima
   const n = sorted.length;
   if (n === 0) return { ...plan, jobs: 0 };
   const median = quantile(sorted, 0.5);
-  if (n >= ENOUGH_JOBS) return { low: quantile(sorted, 0.1), usual: median, high: quantile(sorted, 0.9), jobs: n };
-  const usual = plan.usual + ((median - plan.usual) * n) / ENOUGH_JOBS;
+  if (n >= ENOUGH_JOBS) return { low: quantile(sorted, 0.1), likely: median, high: quantile(sorted, 0.9), jobs: n };
+  const usual = plan.likely + ((median - plan.likely) * n) / ENOUGH_JOBS;
   return {
     low: Math.min(plan.low, sorted[0] as number, usual),
-    usual,
+    likely: usual,
     high: Math.max(plan.high, sorted[n - 1] as number, usual),
     jobs: n,
   };

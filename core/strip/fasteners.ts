@@ -157,5 +157,5 @@ function lengthWeight(planned: number | undefined, measured: number | null): { w
 function minutesToOpen(plan: StripPlan, off: ReadonlySet<string>, step: StripStep): number {
   return [...withPrerequisites(plan, [step.id])]
     .filter((id) => !off.has(id))
-    .reduce((n, id) => n + (plan.steps.find((s) => s.id === id)?.minutes.usual ?? 0), 0);
+    .reduce((n, id) => n + (plan.steps.find((s) => s.id === id)?.minutes.likely ?? 0), 0);
 }

@@ -19,15 +19,15 @@ const tick = (step: string): EntryBody => ({ kind: "strip.step", data: { step, d
 describe("three-point estimates", () => {
   it("follow (a + 4m + b) / 6 and ((b - a) / 6)²", () => {
     // Malcolm, Roseboom, Clark and Fazar 1959; the figures are activity C of the textbook project.
-    expect(expectedMinutes({ low: 6, usual: 9, high: 18 })).toBe(10);
-    expect(varianceOf({ low: 6, usual: 9, high: 18 })).toBe(4);
+    expect(expectedMinutes({ low: 6, likely: 9, high: 18 })).toBe(10);
+    expect(varianceOf({ low: 6, likely: 9, high: 18 })).toBe(4);
   });
 
   it("add up with their spread, not with their extremes", () => {
-    const nine = Array.from({ length: 9 }, () => ({ low: 4, usual: 10, high: 16 }));
-    const { low, usual, high } = rangeOf(nine);
-    expect(usual).toBe(90);
-    expect(high - usual).toBeCloseTo(1.645 * 6, 6);
+    const nine = Array.from({ length: 9 }, () => ({ low: 4, likely: 10, high: 16 }));
+    const { low, likely, high } = rangeOf(nine);
+    expect(likely).toBe(90);
+    expect(high - likely).toBeCloseTo(1.645 * 6, 6);
     expect(low).toBeGreaterThan(9 * 4);
   });
 });
@@ -43,12 +43,12 @@ describe("quantiles", () => {
 });
 
 describe("estimates from closed jobs", () => {
-  const written = { low: 2, usual: 4, high: 8 };
+  const written = { low: 2, likely: 4, high: 8 };
 
   it("stay with the plan when there is none, and move towards the median with few", () => {
     expect(learnMinutes(written, [])).toEqual({ ...written, jobs: 0 });
-    expect(learnMinutes(written, [9])).toEqual({ low: 2, usual: 5, high: 9, jobs: 1 });
-    expect(learnMinutes(written, [9, 9, 9]).usual).toBeCloseTo(7, 9);
+    expect(learnMinutes(written, [9])).toEqual({ low: 2, likely: 5, high: 9, jobs: 1 });
+    expect(learnMinutes(written, [9, 9, 9]).likely).toBeCloseTo(7, 9);
   });
 
   it("never get a narrower range from few times", () => {
@@ -59,7 +59,7 @@ describe("estimates from closed jobs", () => {
   it("stand on the jobs alone from five on, and one outlier does not move them far", () => {
     const five = learnMinutes(written, [5, 6, 6, 7, 60]);
     expect(ENOUGH_JOBS).toBe(5);
-    expect(five).toMatchObject({ usual: 6, jobs: 5 });
+    expect(five).toMatchObject({ likely: 6, jobs: 5 });
     expect(five.low).toBeCloseTo(5.4, 9);
   });
 });
@@ -116,11 +116,11 @@ describe("suggestions for the plan", () => {
   const named = (id: string) => list.find((s) => s.id === id);
 
   it("count the jobs that speak for each", () => {
-    expect(named("count-0-4/glovebox")).toMatchObject({ jobs: 2, of: 3, usual: true });
-    expect(named("tool-T25/glovebox")).toMatchObject({ kind: "tool", jobs: 2, usual: true });
+    expect(named("count-0-4/glovebox")).toMatchObject({ jobs: 2, of: 3, common: true });
+    expect(named("tool-T25/glovebox")).toMatchObject({ kind: "tool", jobs: 2, common: true });
     expect(named("minutes/glovebox")).toMatchObject({ jobs: 3 });
-    expect(named("added/own-1")).toMatchObject({ jobs: 1, of: 3, usual: false });
-    expect(named("leftOut/shroud")).toMatchObject({ jobs: 1, of: 1, usual: false });
+    expect(named("added/own-1")).toMatchObject({ jobs: 1, of: 3, common: false });
+    expect(named("leftOut/shroud")).toMatchObject({ jobs: 1, of: 1, common: false });
   });
 
   it("make a plan that can be followed, with just what was chosen", () => {

@@ -22,7 +22,7 @@ export function journalOf(entries: readonly JobEntry[]): StripJournal {
  * their time in proportion to the plan.
  */
 export function minutesOfJob(plan: StripPlan, entries: readonly JobEntry[]): Map<string, number> {
-  const usual = new Map(plan.steps.map((s) => [s.id, s.minutes.usual]));
+  const usual = new Map(plan.steps.map((s) => [s.id, s.minutes.likely]));
   const measured = new Map<string, number>();
   const lastOf = new Map<string, number>();
   const batchOf = new Map<string, { steps: string[]; ms: number }>();
@@ -71,7 +71,7 @@ export interface Suggestion {
   jobs: number;
   of: number;
   /** Most of these jobs say so. */
-  usual: boolean;
+  common: boolean;
   change: (plan: StripPlan) => StripPlan;
 }
 
@@ -94,9 +94,9 @@ export function suggestChanges(plan: StripPlan, jobs: readonly (readonly JobEntr
 }
 
 function minutesChange(step: StripStep, measured: readonly number[]): Suggestion[] {
-  const { low, usual, high, jobs } = learnMinutes(step.minutes, measured);
-  const next = { low: round(low), usual: round(usual), high: round(high) };
-  const same = (["low", "usual", "high"] as const).every((k) => Math.abs(next[k] - step.minutes[k]) < 0.5);
+  const { low, likely: usual, high, jobs } = learnMinutes(step.minutes, measured);
+  const next = { low: round(low), likely: round(usual), high: round(high) };
+  const same = (["low", "likely", "high"] as const).every((k) => Math.abs(next[k] - step.minutes[k]) < 0.5);
   if (jobs === 0 || same) return [];
   const { minutes: m } = step;
   return [
@@ -104,10 +104,10 @@ function minutesChange(step: StripStep, measured: readonly number[]): Suggestion
       id: `minutes/${step.id}`,
       kind: "minutes",
       step: step.id,
-      say: `${step.title}: ${next.low} to ${next.high} min, usually ${next.usual}, instead of ${m.low} to ${m.high}, usually ${m.usual}`,
+      say: `${step.title}: ${next.low} to ${next.high} min, usually ${next.likely}, instead of ${m.low} to ${m.high}, usually ${m.likely}`,
       jobs,
       of: jobs,
-      usual: true,
+      common: true,
       change: (plan) => changeStep(plan, step.id, (s) => ({ ...s, minutes: next })),
     },
   ];
@@ -129,7 +129,7 @@ function differences(step: StripStep, journals: readonly StripJournal[]): Sugges
       say: `${step.title}: ${say}`,
       jobs,
       of: on.length,
-      usual: jobs * 2 > on.length,
+      common: jobs * 2 > on.length,
       change: (plan) => changeStep(plan, step.id, edit),
     });
   for (const [tool, jobs] of votes(on.map((j) => lastDiffers(j, step.id)?.tool)))
@@ -180,7 +180,7 @@ function leftOut(step: StripStep, journals: readonly StripJournal[]): Suggestion
       say: `${step.title}: left out (${[...new Set(skipped.map((j) => j.skipped.get(step.id)))].join("; ")})`,
       jobs: skipped.length,
       of,
-      usual: skipped.length * 2 > of && skipped.length > 1,
+      common: skipped.length * 2 > of && skipped.length > 1,
       change: (plan) => removeStep(plan, step.id),
     },
   ];
@@ -197,12 +197,12 @@ function added(plan: StripPlan, journals: readonly StripJournal[]): Suggestion[]
         say: `New step${a.before ? ` before “${plan.steps.find((s) => s.id === a.before)?.title ?? a.before}”` : ""}: ${a.title}`,
         jobs: alike.length,
         of: journals.length,
-        usual: alike.length * 2 > journals.length,
+        common: alike.length * 2 > journals.length,
         change: (p) => {
           if (p.steps.some((s) => sameTitle(s.title, a.title))) return p;
           const { before, ...rest } = a;
           const next = p.steps.find((s) => s.id === before);
-          const step: StripStep = { ...rest, after: next?.after ?? [], minutes: { low: 1, usual: 3, high: 10 } };
+          const step: StripStep = { ...rest, after: next?.after ?? [], minutes: { low: 1, likely: 3, high: 10 } };
           return next
             ? { ...p, steps: p.steps.flatMap((s) => (s === next ? [step, { ...s, after: [step.id] }] : [s])) }
             : { ...p, steps: [...p.steps, step] };

@@ -38,7 +38,7 @@ export function randomPlan(seed: number, size: RandomPlanSize): { plan: StripPla
       title: `Step ${i}`,
       detail: "",
       after: [...new Set(Array.from({ length: before }, () => `s${Math.floor(random() * i)}`))],
-      minutes: { low: usual * 0.7, usual, high: usual * 2 },
+      minutes: { low: usual * 0.7, likely: usual, high: usual * 2 },
       tool: pick(TOOLS),
       ...(side ? { side } : {}),
       ...(random() < 0.8 ? { panel: `panel ${i}` } : {}),
@@ -65,7 +65,7 @@ export function randomProblem(seed: number, steps: number): { setup: Setup; task
     (s): Task => ({
       id: s.id,
       needs: needsOf(s),
-      minutes: s.minutes.usual,
+      minutes: s.minutes.likely,
       ...(s.tool ? { tool: s.tool } : {}),
       ...(s.side ? { side: s.side } : {}),
       before: s.after.map((a) => plan.steps.findIndex((t) => t.id === a)),

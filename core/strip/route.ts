@@ -14,7 +14,7 @@ import { PARKED, type PrepStep, prepStepsTo, type VehicleState, type VehicleStat
 export interface StripBase {
   plan: StripPlan;
   goals: Goal[];
-  /** School of closing. */
+  /** Method of closing. */
   closing: "proveFirst" | "upperEarly";
   /** Minutes measured on the shop's closed jobs, by step. */
   measured: Record<string, number[]>;
@@ -149,7 +149,7 @@ function withCovers(steps: readonly StripStep[], chosen: readonly StripStep[] = 
     title: `Cover: ${places.join(", ")}`,
     detail: "Cloth on flat parts, tape along edges; sharp brackets scratch trim and cut fingers.",
     after: [],
-    minutes: { low: 1 + places.length * 0.5, usual: 2 + places.length, high: 3 + places.length * 2 },
+    minutes: { low: 1 + places.length * 0.5, likely: 2 + places.length, high: 3 + places.length * 2 },
     tool: "cloth and tape",
   };
   return [cover, ...steps.map((s) => (s.cover?.length ? { ...s, after: [COVER, ...s.after] } : s))];
@@ -179,7 +179,7 @@ function editedPlan(plan: StripPlan, journal: StripJournal): StripPlan {
  */
 function split(step: StripStep, titles: readonly string[]): StripStep[] {
   const n = titles.length;
-  const share = (m: Minutes): Minutes => ({ low: m.low / n, usual: m.usual / n, high: m.high / n });
+  const share = (m: Minutes): Minutes => ({ low: m.low / n, likely: m.likely / n, high: m.high / n });
   const partId = (i: number) => `${step.id}~${i + 1}`;
   return titles.map((title, i) => {
     const last = i === n - 1;
@@ -203,7 +203,7 @@ function split(step: StripStep, titles: readonly string[]): StripStep[] {
   });
 }
 
-const ADDED_MINUTES: Minutes = { low: 1, usual: 3, high: 10 };
+const ADDED_MINUTES: Minutes = { low: 1, likely: 3, high: 10 };
 
 function insert(steps: readonly StripStep[], { before, ...added }: AddedStep): StripStep[] {
   const next = steps.find((s) => s.id === before);
@@ -277,7 +277,7 @@ export function ritualTask(prepStep: PrepStep, time: number): Task {
     kind: "prepStep",
     title: prepStep.title,
     detail: prepStep.detail,
-    minutes: { low: prepStep.minutes, usual: prepStep.minutes, high: prepStep.minutes, jobs: 0 },
+    minutes: { low: prepStep.minutes, likely: prepStep.minutes, high: prepStep.minutes, jobs: 0 },
     ...(prepStep.tool ? { tool: prepStep.tool } : {}),
     ...(prepStep.caution ? { caution: prepStep.caution } : {}),
     prepStep,

@@ -13,7 +13,7 @@ const step = (id: string, after: string[] = [], more: Partial<StripStep> = {}): 
   title: `Step ${id}`,
   detail: "",
   after,
-  minutes: { low: 1, usual: 2, high: 3 },
+  minutes: { low: 1, likely: 2, high: 3 },
   ...more,
 });
 const place = (name: string) => ({ id: name, say: name, place: name });
@@ -36,7 +36,7 @@ describe("the smallest set of steps", () => {
   });
 
   it("chooses between two ways by what is open anyway", () => {
-    const long = { low: 8, usual: 9, high: 10 };
+    const long = { low: 8, likely: 9, high: 10 };
     const plan = {
       steps: [
         step("short", [], { reaches: { places: ["module"] } }),
@@ -51,7 +51,7 @@ describe("the smallest set of steps", () => {
     const plan = {
       steps: [
         step("zone", [], { airbagZone: true, reaches: { places: ["module"] } }),
-        step("bare", [], { minutes: { low: 4, usual: 6, high: 9 }, reaches: { places: ["module"] } }),
+        step("bare", [], { minutes: { low: 4, likely: 6, high: 9 }, reaches: { places: ["module"] } }),
       ],
     };
     expect(selected(plan, "module").steps).toEqual(["bare"]);

@@ -78,11 +78,11 @@ describe("the way in of the demonstration", () => {
 
   it("gives less time for two people than for one, and less with each step done", () => {
     const { one, two } = view().time;
-    expect(two.usual).toBeLessThan(one.usual);
-    expect([one.low, one.usual, one.high]).toEqual([one.low, one.usual, one.high].sort((a, b) => a - b));
+    expect(two.likely).toBeLessThan(one.likely);
+    expect([one.low, one.likely, one.high]).toEqual([one.low, one.likely, one.high].sort((a, b) => a - b));
     tick("brake");
     tick("cover");
-    expect(view().time.one.usual).toBeLessThan(one.usual);
+    expect(view().time.one.likely).toBeLessThan(one.likely);
   });
 });
 
@@ -100,13 +100,13 @@ describe("changes on the car", () => {
   });
 
   it("splits a step: screws first, what comes off last, minutes shared", () => {
-    const whole = view().left.find((t) => t.id === "glovebox")?.minutes.usual ?? 0;
+    const whole = view().left.find((t) => t.id === "glovebox")?.minutes.likely ?? 0;
     say({ kind: "strip.split", data: { step: "glovebox", parts: ["Glovebox screws", "Glovebox out of its eye"] } });
     const parts = view().left.filter((t) => t.id.startsWith("glovebox"));
     expect(ids(parts)).toEqual(["glovebox~1", "glovebox"]);
     expect(parts[0]?.step?.fasteners).toHaveLength(1);
     expect(parts[1]?.step).toMatchObject({ panel: "glovebox", after: ["glovebox~1"] });
-    expect(parts.reduce((n, t) => n + t.minutes.usual, 0)).toBeCloseTo(whole, 9);
+    expect(parts.reduce((n, t) => n + t.minutes.likely, 0)).toBeCloseTo(whole, 9);
     wholeWayIn();
     expect(view().car.fastenersOut.filter((f) => f.step.startsWith("glovebox"))).toHaveLength(1);
   });
@@ -160,7 +160,7 @@ describe("the way back", () => {
     expect(followed.filter((id) => id.startsWith("battery"))).toEqual(["battery-off.2", "battery-on.2"]);
   });
 
-  it("closes the upper dash before the test in the other school", () => {
+  it("closes the upper dash before the test by the other method", () => {
     wholeWayIn();
     const early = view({ ...input, base: { ...input.base, closing: "upperEarly" } }).back;
     expect(early.find((t) => t.id === "vents")?.behindGate).toBe(false);
@@ -181,7 +181,7 @@ describe("the way back", () => {
       title: "x",
       detail: "",
       after: [],
-      minutes: { low: 1, usual: 1, high: 1 },
+      minutes: { low: 1, likely: 1, high: 1 },
       hooks: "Two in front",
       transfer: ["lighter socket"],
       blanks: ["switch cut-out"],
@@ -278,12 +278,12 @@ describe("hazards", () => {
 describe("the whole way", () => {
   it("is told before anything is done: in, and back with the battery on for the test and at the end", () => {
     const way = wholeWay(input.base);
-    expect(way.in.usual).toBeCloseTo(view().time.one.usual, 6);
-    expect(way.back.low).toBeLessThan(way.back.usual);
-    expect(way.back.usual).toBeGreaterThan(20);
+    expect(way.in.likely).toBeCloseTo(view().time.one.likely, 6);
+    expect(way.back.low).toBeLessThan(way.back.likely);
+    expect(way.back.likely).toBeGreaterThan(20);
     expect(wholeWay({ ...input.base, goals: [] })).toEqual({
-      in: { low: 0, usual: 0, high: 0 },
-      back: { low: 0, usual: 0, high: 0 },
+      in: { low: 0, likely: 0, high: 0 },
+      back: { low: 0, likely: 0, high: 0 },
     });
   });
 });

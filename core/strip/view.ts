@@ -138,7 +138,7 @@ export function taskOf(view: StripView, id: string, direction: "in" | "back"): T
   const step = view.route.plan.steps.find((s) => s.id === id);
   const prepStep = step ? undefined : prepStepOf(view.route.plan, id);
   if (!step && !prepStep) return undefined;
-  const minutes = step?.minutes ?? { low: 1, usual: 1, high: 1 };
+  const minutes = step?.minutes ?? { low: 1, likely: 1, high: 1 };
   return {
     id,
     kind: step ? "step" : "prepStep",
@@ -212,8 +212,8 @@ function times(route: Route, left: readonly Task[], car: CarState, now: string):
     alone: t.kind === "prepStep" && t.prepStep?.sets.battery === undefined,
   }));
   const plan = schedule(activities, 2);
-  const share = one.usual > 0 ? (plan.minutes + extra / 2 + wait) / one.usual : 1;
-  const two = { low: one.low * share, usual: one.usual * share, high: one.high * share };
+  const share = one.likely > 0 ? (plan.minutes + extra / 2 + wait) / one.likely : 1;
+  const two = { low: one.low * share, likely: one.likely * share, high: one.high * share };
   return { one, two, together: sideBySide(plan.shifts, left) };
 }
 

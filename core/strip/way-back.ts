@@ -20,7 +20,7 @@ const LEVELS = { upper: 0, middle: 1, lower: 2 };
  * on it; among what is possible, first what the car as it stands allows, then from top to bottom, then last out first
  * in.
  *
- * With the school that closes the upper dash early its panels come before the bench test; everything else behind it.
+ * With the method that closes the upper dash early its panels come before the bench test; everything else behind it.
  * For the test the battery is connected; an airbag zone asks for it to be off again.
  *
  * @param testToCome the bench test is neither passed nor passed over

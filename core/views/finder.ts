@@ -6,7 +6,7 @@ import type { VariantProfile, VariantQuestion } from "../model/profile";
 
 export interface FinderView {
   /** The variant of the job, once it is known. */
-  found: { title: string; tells: string[] } | null;
+  found: { title: string; identifyingFeatures: string[] } | null;
   /** Asking again though one is known. */
   again: boolean;
   state: FinderState;
@@ -14,7 +14,7 @@ export interface FinderView {
   answers: FinderAnswers;
   /** Versions by identifier, for the entry that names the variant. */
   versions: Record<string, number>;
-  tells: Record<string, string[]>;
+  identifyingFeatures: Record<string, string[]>;
 }
 
 /**
@@ -38,7 +38,7 @@ export function finderView(
     if (known && (answer === "" || known.answers.some((a) => a.id === answer))) answers[question] = answer || null;
   }
   return {
-    found: isBlank(variant) ? null : { title: variant.title, tells: variant.tells },
+    found: isBlank(variant) ? null : { title: variant.title, identifyingFeatures: variant.identifyingFeatures },
     again: params.has("again"),
     state: findVariant(
       // The shop's own jobs count beside what the library says about how often a radio is met.
@@ -57,6 +57,6 @@ export function finderView(
     }),
     answers,
     versions: Object.fromEntries(own.map((v) => [v.id, v.version])),
-    tells: Object.fromEntries(own.map((v) => [v.id, v.tells])),
+    identifyingFeatures: Object.fromEntries(own.map((v) => [v.id, v.identifyingFeatures])),
   };
 }

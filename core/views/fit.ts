@@ -65,8 +65,8 @@ export function offerView(
     offer,
     choices: kit.choices.map((c) => ({
       ...c,
-      usual: usual[c.id] ?? c.usual,
-      chosen: chosen[c.id] ?? c.usual,
+      usual: usual[c.id] ?? c.default,
+      chosen: chosen[c.id] ?? c.default,
       options: c.options.map((o) => ({ ...o, follows: followsFrom(kit, c.id, o.id) })),
     })),
     isCurrent,

@@ -15,7 +15,7 @@ export const variantLeaflet = z.strictObject({
   car: z.string(),
   title: words,
   features: radioFeatures,
-  tells: z.array(words),
+  identifyingFeatures: z.array(words),
   answers: z.record(z.string(), z.array(z.string())).default({}),
   share: z.number().positive().default(1),
   firmware: firmwareSchema.optional(),
@@ -36,7 +36,7 @@ export function buildVariant(l: VariantLeaflet, car: CarProfile): VariantProfile
     answers: l.answers,
     share: l.share,
     firmware: l.firmware,
-    tells: l.tells,
+    identifyingFeatures: l.identifyingFeatures,
     parts: [...built.parts, phone()],
     links: [
       ...built.links,

@@ -53,7 +53,7 @@ export const carSchema = z.strictObject({
   links: z.array(link),
   functions: z.array(functionSpec),
   assumed: z.array(assumed),
-  usual: someSituation,
+  defaultSituation: someSituation,
   power: z
     .strictObject({ batteryAh: z.number().positive().max(400), ignitionA: z.number().positive().max(200) })
     .optional(),
@@ -110,7 +110,7 @@ export const variantSchema = z.strictObject({
   answers: z.record(id, z.array(id).min(1)).optional(),
   share: z.number().positive().max(1_000_000).optional(),
   firmware: firmwareSchema.optional(),
-  tells: z.array(text),
+  identifyingFeatures: z.array(text),
   parts: z.array(part).min(1),
   links: z.array(link),
   functions: z.array(functionSpec),

@@ -10,7 +10,7 @@ export const kitSchema = z.strictObject({
   maker: text,
   work: text,
   price: z.number().min(0).max(1_000_000),
-  fitMinutes: z.strictObject({ low: minutes, usual: minutes, high: minutes }),
+  fitMinutes: z.strictObject({ low: minutes, likely: minutes, high: minutes }),
   fits: z.array(z.strictObject({ condition: kitCondition, why: text })),
   replaces: z.array(z.strictObject({ part: id, why: text, ifPresent: z.boolean().optional() })),
   parts: z.array(z.strictObject({ ...partShape, when })).min(1),
@@ -33,8 +33,8 @@ export const kitSchema = z.strictObject({
     z.strictObject({
       id,
       label: text,
-      kind: z.enum(["offer", "school"]),
-      usual: id,
+      kind: z.enum(["offer", "method"]),
+      default: id,
       options: z
         .array(
           z.strictObject({

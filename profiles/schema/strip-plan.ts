@@ -7,10 +7,10 @@ import { lock, situationSchema, when } from "./system";
 const threeMinutes = z
   .strictObject({
     low: z.number().positive().max(600),
-    usual: z.number().positive().max(600),
+    likely: z.number().positive().max(600),
     high: z.number().positive().max(600),
   })
-  .refine((m) => m.low <= m.usual && m.usual <= m.high, "low, usual and high must not fall");
+  .refine((m) => m.low <= m.likely && m.likely <= m.high, "low, likely and high must not fall");
 const reach = z.strictObject({
   parts: z.array(id).optional(),
   ports: z.array(portRef).optional(),

@@ -12,7 +12,7 @@ import { evaluate } from "../../core/model/evaluate";
 import { type Fault, singleFaults } from "../../core/model/faults";
 import { outcomeKey } from "../../core/model/outcome";
 import type { Contact, Disturbance, Part, System } from "../../core/model/types";
-import { USUAL_SITUATION } from "../../core/model/types";
+import { DEFAULT_SITUATION } from "../../core/model/types";
 import { demoDocuments } from "../../profiles/library";
 import { compile as compilePlain } from "../support/reference/compile";
 import { evaluate as evaluatePlain } from "../support/reference/evaluate";
@@ -71,7 +71,7 @@ const plainKeys = (d: Disturbance) => {
 }
 
 const situations = Array.from({ length: 16 }, (_, i) => ({
-  ...USUAL_SITUATION,
+  ...DEFAULT_SITUATION,
   key: i & 1 ? ("running" as const) : ("on" as const),
   selector: i & 2 ? ("R" as const) : ("P" as const),
   pictureMode: i & 4 ? ("phone" as const) : ("factory" as const),
@@ -154,7 +154,7 @@ function breadthFirst(graph: DirectedGraph, starts: readonly number[]): number {
 function generated(parts: number): System {
   const list: Part[] = Array.from({ length: parts }, (_, i) => device(i));
   const links = list.slice(1).map((p, i) => ({ id: `l${i}`, a: `${list[i]?.id}.out`, b: `${p.id}.in` }));
-  return { parts: list, links, functions: [], actions: [], assumed: [], usual: USUAL_SITUATION };
+  return { parts: list, links, functions: [], actions: [], assumed: [], defaultSituation: DEFAULT_SITUATION };
 }
 
 function device(i: number): Part {

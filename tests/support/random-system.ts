@@ -5,11 +5,11 @@ import {
   type AssumedState,
   type Condition,
   type Contact,
+  DEFAULT_SITUATION,
   type Disturbance,
   type Part,
   type Situation,
   type System,
-  USUAL_SITUATION,
 } from "../../core/model/types";
 import { randomFrom } from "../../core/strip/random-plan";
 
@@ -84,7 +84,7 @@ export function randomSystem(seed: number, parts = 6): System {
       },
     ],
     assumed: [],
-    usual: USUAL_SITUATION,
+    defaultSituation: DEFAULT_SITUATION,
     ...(dice.chance(0.5) ? { settings: { [`${list[0]?.id}.mode`]: "b" } } : {}),
   };
 }

@@ -125,7 +125,7 @@ function Row(props: {
         <dt className="text-quiet">Given up</dt>
         <dd className="num text-right">{c.lost.length}</dd>
         <dt className="text-quiet">Time</dt>
-        <dd className="num text-right">{hours(c.minutes.usual)}</dd>
+        <dd className="num text-right">{hours(c.minutes.likely)}</dd>
         <dt className="text-quiet">Price</dt>
         <dd className="num text-right">{price(c.price)}</dd>
       </dl>

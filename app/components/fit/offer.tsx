@@ -139,17 +139,17 @@ function Choices({
             <ChoiceField key={c.id} choice={c} />
           ))}
         </div>
-        {group("school").length > 0 && (
+        {group("method").length > 0 && (
           <details>
             <summary className="min-h-11 cursor-pointer py-2.5 font-medium">
               Ways of working:{" "}
-              {group("school")
+              {group("method")
                 .map((c) => c.options.find((o) => o.id === c.chosen)?.label)
                 .join(", ")}
             </summary>
             <div className="grid gap-x-8 gap-y-4 pt-2 md:grid-cols-2">
-              {group("school").map((c) => (
-                <ChoiceField key={c.id} choice={c} usualButton={mayMakeUsual && c.chosen !== c.usual} />
+              {group("method").map((c) => (
+                <ChoiceField key={c.id} choice={c} usualButton={mayMakeUsual && c.chosen !== c.default} />
               ))}
             </div>
           </details>
@@ -175,7 +175,7 @@ function ChoiceField({ choice: c, usualButton = false }: { choice: OpenChoice; u
           />
           <span>
             <span className="font-medium">{o.label}</span>
-            {o.id === c.usual && <span className="text-quiet"> (usual)</span>}
+            {o.id === c.default && <span className="text-quiet"> (usual)</span>}
             {(o.price || o.minutes) && (
               <span className="num text-sm text-quiet">
                 {" "}

@@ -13,7 +13,7 @@ export function VariantFinder(view: FinderView) {
       <Section title="Radio" id="radio" aside="Found">
         <p className="font-medium">{found.title}</p>
         <ul className="mt-1 list-disc pl-5 text-quiet">
-          {found.tells.map((t) => (
+          {found.identifyingFeatures.map((t) => (
             <li key={t}>{t}</li>
           ))}
         </ul>
@@ -98,7 +98,7 @@ function Verdict({ view }: { view: FinderView }) {
       <Mark tone="good">Only one is left</Mark>
       <h3 className="mt-2 text-xl font-semibold">{one.title}</h3>
       <ul className="mt-1 list-disc pl-5 text-quiet">
-        {view.tells[one.id]?.map((t) => (
+        {view.identifyingFeatures[one.id]?.map((t) => (
           <li key={t}>{t}</li>
         ))}
       </ul>
@@ -212,7 +212,7 @@ function Remaining({ view }: { view: FinderView }) {
             <details className="mt-1">
               <summary className="min-h-8 cursor-pointer text-sm text-quiet">How it looks</summary>
               <ul className="mb-2 list-disc pl-5 text-sm text-quiet">
-                {view.tells[r.id]?.map((t) => (
+                {view.identifyingFeatures[r.id]?.map((t) => (
                   <li key={t}>{t}</li>
                 ))}
               </ul>

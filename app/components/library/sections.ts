@@ -14,7 +14,7 @@ const SECTIONS: Record<ProfileKind, { title: string; keys: string[] }[]> = {
   ],
   variant: [
     { title: "Basics", keys: ["id", "title", "car", "share", "sourceNote"] },
-    { title: "How it is recognised", keys: ["tells", "answers"] },
+    { title: "How it is recognised", keys: ["identifyingFeatures", "answers"] },
     { title: "Parts and contacts", keys: ["parts"] },
     { title: "Connections", keys: ["links"] },
     { title: "Firmware", keys: ["firmware"] },
@@ -28,7 +28,7 @@ const SECTIONS: Record<ProfileKind, { title: string; keys: string[] }[]> = {
     { title: "Which radio", keys: ["questions", "identification"] },
     { title: "Parts and contacts", keys: ["parts"] },
     { title: "Connections", keys: ["links"] },
-    { title: "Functions", keys: ["functions", "assumed", "usual"] },
+    { title: "Functions", keys: ["functions", "assumed", "defaultSituation"] },
     { title: "Strip plan", keys: ["stripPlan"] },
     { title: "Power, places and ways of leads", keys: ["power", "fusePanel", "places", "runs"] },
   ],

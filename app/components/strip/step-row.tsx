@@ -90,9 +90,9 @@ export function StepRow({ number, task, next, hazards, direction, notes, locked 
 
 /** “3 to 8 min, usually 4 (2 jobs)”: how many closed jobs the figure rests on beside the plan. */
 function minutesWord({ minutes: m, kind }: Task): string {
-  if (kind === "prepStep" || m.low === m.high) return `${round(m.usual)} min`;
+  if (kind === "prepStep" || m.low === m.high) return `${round(m.likely)} min`;
   const from = m.jobs > 0 ? ` (${m.jobs} ${m.jobs === 1 ? "job" : "jobs"})` : "";
-  return `${round(m.low)} to ${round(m.high)} min, usually ${round(m.usual)}${from}`;
+  return `${round(m.low)} to ${round(m.high)} min, usually ${round(m.likely)}${from}`;
 }
 
 const round = (minutes: number) => Math.round(minutes * 2) / 2;

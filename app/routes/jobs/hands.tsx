@@ -166,7 +166,7 @@ interface OneStepProps {
 
 /** “2 min on it, usually 4”. */
 function timeWord({ minutes }: Task, sinceMin: number): string {
-  const usual = `usually ${Math.round(minutes.usual * 2) / 2} min`;
+  const usual = `usually ${Math.round(minutes.likely * 2) / 2} min`;
   return sinceMin < 1 ? usual : `${Math.floor(sinceMin)} min on it, ${usual}`;
 }
 

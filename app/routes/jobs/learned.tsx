@@ -101,7 +101,7 @@ export default function Learned({ loaderData, actionData }: Route.ComponentProps
                     type="checkbox"
                     name="suggestion"
                     value={s.id}
-                    defaultChecked={s.usual}
+                    defaultChecked={s.common}
                     className="mt-1 size-5 shrink-0"
                   />
                   <span className="w-24 shrink-0">

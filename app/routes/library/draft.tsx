@@ -19,6 +19,7 @@ import { deleteDraft, draftById, saveDraft } from "~/db/drafts";
 import { saveProfile } from "~/db/profiles";
 import { readProfile } from "~/profiles/read";
 import { carSchema, kitSchema, variantSchema } from "~/profiles/schema";
+import { upgradeDocument } from "~/profiles/upgrade";
 import type { Route } from "./+types/draft";
 
 const SCHEMAS = { car: carSchema, variant: variantSchema, kit: kitSchema };
@@ -37,7 +38,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const account = person(context);
   requireRole(account, WRITERS);
   const draft = await load(account.shopId, params.draft);
-  const document = JSON.parse(draft.document) as unknown;
+  const document = upgradeDocument(JSON.parse(draft.document));
   const on = new URL(request.url).searchParams.get("on");
   return {
     draft: { id: draft.id, kind: draft.kind, version: draft.version, title: draft.title },

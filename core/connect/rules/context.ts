@@ -36,9 +36,9 @@ export function prepare(input: CheckInput): CheckContext {
   const plugged = system.links.filter((l) => !(l.id in notPlugged));
   const model = new Model(system, open, input.settings);
   const situations = [
-    system.usual,
-    { ...system.usual, selector: "R" as const },
-    { ...system.usual, selector: "D" as const, leftReverse: true },
+    system.defaultSituation,
+    { ...system.defaultSituation, selector: "R" as const },
+    { ...system.defaultSituation, selector: "D" as const, leftReverse: true },
   ];
   return {
     ...input,

@@ -344,8 +344,8 @@ describe("the one remedy", () => {
     documents.kit.choices.push({
       id: "busEnd",
       label: "End of the bus",
-      kind: "school",
-      usual: "open",
+      kind: "method",
+      default: "open",
       options: [
         { id: "open", label: "Open", why: "." },
         { id: "ended", label: "Ended in the module", why: "." },

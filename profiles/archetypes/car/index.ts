@@ -50,7 +50,7 @@ export function buildCar(l: CarLeaflet): CarProfile {
     ],
     functions: functions(l),
     assumed: [],
-    usual: { key: "on", selector: "P", parkingBrake: true, paired: true },
+    defaultSituation: { key: "on", selector: "P", parkingBrake: true, paired: true },
     power: { batteryAh: 60, ignitionA: 9 },
     fusePanel: fusePanel(),
     runs: runs(),

@@ -306,7 +306,7 @@ function amplifier(): StripStep {
   };
 }
 
-const minutes = (low: number, usual: number, high: number): Minutes => ({ low, usual, high });
+const minutes = (low: number, likely: number, high: number): Minutes => ({ low, likely, high });
 
 const TRAY_SHAPE: PanelDrawing = {
   outline: [

@@ -7,7 +7,7 @@ import { busNeeds, FEMALE, gives, half, has, inside, MALE, port, takes } from ".
 import { material, tool } from "./common";
 import { HARNESS_LINKS, HARNESS_UNPLUG, MODULE_LINK, MODULE_PINS, modulePlug, tHarness } from "./harness";
 import { emptyKit, harnessShape, kitHead } from "./head";
-import { schools } from "./schools";
+import { methods } from "./methods";
 
 const JACK = { family: "Jack 3.5", ways: 3 };
 
@@ -56,7 +56,7 @@ export function buildHandsFree(l: z.infer<typeof handsFreeLeaflet>): KitProfile 
     MODULE_LINK,
     { id: "k-phone", a: "phone.air", b: "module.air", say: "Phone paired with the module", air: true },
   ];
-  kit.choices = schools("micPlace", "foam", "closing");
+  kit.choices = methods("micPlace", "foam", "closing");
   kit.functions = [
     {
       id: "handsFree",

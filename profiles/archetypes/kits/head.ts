@@ -15,7 +15,7 @@ export const kitHead = {
   maker: words.describe("Maker"),
   price: z.number().min(0).describe("Price"),
   fitMinutes: z
-    .strictObject({ low: z.number().min(0), usual: z.number().min(0), high: z.number().min(0) })
+    .strictObject({ low: z.number().min(0), likely: z.number().min(0), high: z.number().min(0) })
     .describe("Minutes of fitting"),
   sourceNote: words.default("Invented for the demonstration.").describe("Where the facts come from"),
   box: z.array(words).default([]).describe("In the box, beside the parts named below"),

@@ -25,7 +25,7 @@ import {
 import { material, tool } from "./common";
 import { HARNESS_LINKS, HARNESS_UNPLUG, MODULE_LINK, MODULE_PINS, modulePlug, tHarness } from "./harness";
 import { emptyKit, harnessShape, kitHead } from "./head";
-import { schools } from "./schools";
+import { methods } from "./methods";
 
 export const navigationLeaflet = z.strictObject({
   archetype: z.literal("navigation"),
@@ -162,7 +162,7 @@ export function buildNavigation(l: z.infer<typeof navigationLeaflet>): KitProfil
       when: premium,
     },
   ];
-  kit.choices = schools("foam", "closing");
+  kit.choices = methods("foam", "closing");
   const shown = { pictureMode: "phone" } as const;
   kit.functions = [
     {

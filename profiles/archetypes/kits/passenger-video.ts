@@ -6,7 +6,7 @@ import { all, busNeeds, during, hears, MALE, set } from "../vocabulary";
 import { tool } from "./common";
 import { HARNESS_LINKS, HARNESS_UNPLUG, MODULE_LINK, MODULE_PINS, modulePlug, tHarness } from "./harness";
 import { emptyKit, harnessShape, kitHead } from "./head";
-import { schools } from "./schools";
+import { methods } from "./methods";
 
 export const passengerVideoLeaflet = z.strictObject({
   archetype: z.literal("passengerVideo"),
@@ -56,7 +56,7 @@ export function buildPassengerVideo(l: z.infer<typeof passengerVideoLeaflet>): K
       minutes: 1,
     },
   ];
-  kit.choices = schools("closing");
+  kit.choices = methods("closing");
   const video = { pictureMode: "phone", key: "running", selector: "D", parkingBrake: false, speedKmh: 8 } as const;
   kit.functions = [
     {

@@ -4,7 +4,7 @@ import type { KitProfile } from "../../../core/model/profile";
 import { FEMALE, fourSpeakers, gives, half, lead, MALE, port, takes, wire } from "../vocabulary";
 import { material, rearViewPhone, tool } from "./common";
 import { emptyKit, kitHead } from "./head";
-import { schools } from "./schools";
+import { methods } from "./methods";
 
 export const socketLeaflet = z.strictObject({
   archetype: z.literal("socketUpgrade"),
@@ -83,7 +83,7 @@ export function buildSocket(l: SocketLeaflet): KitProfile {
     },
   ];
   kit.firmwareFloors = [{ part: "radio", atLeast: l.firmwareFloor, why: "Older firmware does not offer mirroring." }];
-  kit.choices = schools("closing");
+  kit.choices = methods("closing");
   kit.functions = [
     {
       id: "phonePicture",

@@ -4,7 +4,7 @@ import type { KitProfile } from "../../../core/model/profile";
 import { FEMALE, gives, half, lead, MALE, port, supplyNeeds, takes, wire } from "../vocabulary";
 import { material, rearViewPhone, SOUND_FUNCTION } from "./common";
 import { emptyKit, kitHead } from "./head";
-import { schools } from "./schools";
+import { methods } from "./methods";
 
 export const videoInputLeaflet = z.strictObject({ archetype: z.literal("videoInput"), ...kitHead });
 export type VideoInputLeaflet = z.infer<typeof videoInputLeaflet>;
@@ -102,7 +102,7 @@ export function buildVideoInput(l: VideoInputLeaflet): KitProfile {
       minutes: 1,
     },
   ];
-  kit.choices = schools("foam", "closing");
+  kit.choices = methods("foam", "closing");
   kit.functions = [
     {
       id: "phonePicture",

@@ -65,16 +65,16 @@ export class Model {
   /** Performs the actions of a test and then looks at what the function expects. */
   try(fn: FunctionSpec, situationId: string, settings: Settings = this.settings): Tried {
     const spec = fn.situations.find((s) => s.id === situationId) ?? fn.situations[0];
-    const wanted: Situation = { ...this.system.usual, ...spec?.set };
+    const wanted: Situation = { ...this.system.defaultSituation, ...spec?.set };
     const missed: MissedAction[] = [];
     let situation = wanted;
     for (const id of spec?.actions ?? []) {
       const action = this.system.actions.find((a) => a.id === id);
       if (!action) continue;
-      const miss = this.miss(action, withdrawn(situation, action, this.system.usual), settings);
+      const miss = this.miss(action, withdrawn(situation, action, this.system.defaultSituation), settings);
       if (miss) {
         missed.push({ action, break: miss });
-        situation = withdrawn(situation, action, this.system.usual);
+        situation = withdrawn(situation, action, this.system.defaultSituation);
       }
     }
     return { outcome: this.outcome(fn, situation, settings, missed), situation, missed };
@@ -116,7 +116,7 @@ export class Model {
   }
 
   /** True when everything the part needs arrives and it is not dead: its lamp would be lit. */
-  alive(partId: string, situation: Situation = this.system.usual): boolean {
+  alive(partId: string, situation: Situation = this.system.defaultSituation): boolean {
     return this.missingNeed(partId, this.evaluate(situation)) === null;
   }
 

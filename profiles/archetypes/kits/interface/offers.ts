@@ -2,7 +2,7 @@
 import type { Choice, KitProfile } from "../../../../core/model/profile";
 import { REVERSE_CAUTION } from "../../vocabulary";
 import { material, rearViewPhone, tool } from "../common";
-import { schools } from "../schools";
+import { methods } from "../methods";
 import type { InterfaceLeaflet } from "./leaflet";
 
 const HAS_CAMERA = { fact: "radio.camera", is: ["yes"] };
@@ -29,7 +29,7 @@ export function choices(l: InterfaceLeaflet): Choice[] {
       id: "soundPath",
       label: "Sound path",
       kind: "offer",
-      usual: l.soundPaths[0] ?? "line",
+      default: l.soundPaths[0] ?? "line",
       options: l.soundPaths.map((p) =>
         p === "line" && l.deletesPairing
           ? {
@@ -44,7 +44,7 @@ export function choices(l: InterfaceLeaflet): Choice[] {
     id,
     label,
     kind: "offer",
-    usual: "none",
+    default: "none",
     options: [
       { id: "none", label: "Without", why: "Nothing to run to the end of the car." },
       { id: "fitted", label: "Fitted", why: "One lead to run, one place for the camera.", price, minutes },
@@ -54,7 +54,7 @@ export function choices(l: InterfaceLeaflet): Choice[] {
   if (l.rearCamera) list.push(camera("rearCameraAdded", "Added rear camera", 110, 80));
   return [
     ...list,
-    ...(l.mirroring ? schools("pairing", "micPlace", "feed", "foam", "closing") : schools("feed", "foam", "closing")),
+    ...(l.mirroring ? methods("pairing", "micPlace", "feed", "foam", "closing") : methods("feed", "foam", "closing")),
   ];
 }
 

@@ -35,7 +35,7 @@ export function addBusWires(l: RadioSwapLeaflet, kit: KitProfile): void {
     id: "bus",
     label: "Bus of the new radio",
     kind: "offer",
-    usual: "wires",
+    default: "wires",
     options: [
       {
         id: "wires",
@@ -179,7 +179,7 @@ export function addBusModule(kit: KitProfile): void {
     id: "feed",
     label: "Accessory feed",
     kind: "offer",
-    usual: "module",
+    default: "module",
     options: [
       {
         id: "module",

@@ -5,7 +5,7 @@ import { buildRadio } from "../../radio";
 import type { RadioFeatures } from "../../radio/features";
 import { material, tool } from "../common";
 import { emptyKit } from "../head";
-import { schools } from "../schools";
+import { methods } from "../methods";
 import { addAdapter } from "./adapter";
 import { addBusModule, addBusWires } from "./bus";
 import type { RadioSwapLeaflet } from "./leaflet";
@@ -63,7 +63,7 @@ export function buildRadioSwap(l: RadioSwapLeaflet): KitProfile {
       air: true,
     });
   kit.sets.push(...settings(l.features));
-  kit.choices.push(...schools("closing"));
+  kit.choices.push(...methods("closing"));
   kit.needs.push(tool("Plastic wedges"), material("Fabric tape"), {
     kind: "licence",
     say: "Proof that the radio is not locked to another car",

@@ -41,7 +41,7 @@ export function addKnob(kit: KitProfile): void {
     id: "knob",
     label: "Volume knob",
     kind: "offer",
-    usual: "none",
+    default: "none",
     options: [
       { id: "none", label: "Panel without knob", why: "Volume only by the wheel keys." },
       {

@@ -1,16 +1,16 @@
 import type { Choice } from "../../../core/model/profile";
 
 /** Choices that change nothing in the parts, only the way of working. */
-export function schools(...which: ("micPlace" | "feed" | "foam" | "closing" | "pairing")[]): Choice[] {
-  return which.map((id) => SCHOOLS[id]);
+export function methods(...which: ("micPlace" | "feed" | "foam" | "closing" | "pairing")[]): Choice[] {
+  return which.map((id) => METHODS[id]);
 }
 
-const SCHOOLS: Record<"micPlace" | "feed" | "foam" | "closing" | "pairing", Choice> = {
+const METHODS: Record<"micPlace" | "feed" | "foam" | "closing" | "pairing", Choice> = {
   micPlace: {
     id: "micPlace",
     label: "Place of the added microphone",
-    kind: "school",
-    usual: "headlining",
+    kind: "method",
+    default: "headlining",
     options: [
       {
         id: "headlining",
@@ -36,8 +36,8 @@ const SCHOOLS: Record<"micPlace" | "feed" | "foam" | "closing" | "pairing", Choi
   feed: {
     id: "feed",
     label: "Accessory feed",
-    kind: "school",
-    usual: "bus",
+    kind: "method",
+    default: "bus",
     options: [
       {
         id: "bus",
@@ -55,8 +55,8 @@ const SCHOOLS: Record<"micPlace" | "feed" | "foam" | "closing" | "pairing", Choi
   foam: {
     id: "foam",
     label: "Module against rattle",
-    kind: "school",
-    usual: "bare",
+    kind: "method",
+    default: "bare",
     options: [
       { id: "bare", label: "Tied down bare", why: "Runs coolest." },
       {
@@ -70,8 +70,8 @@ const SCHOOLS: Record<"micPlace" | "feed" | "foam" | "closing" | "pairing", Choi
   closing: {
     id: "closing",
     label: "Order of closing",
-    kind: "school",
-    usual: "proveFirst",
+    kind: "method",
+    default: "proveFirst",
     options: [
       { id: "proveFirst", label: "Prove first, then close from top to bottom", why: "Nothing is opened twice." },
       {
@@ -85,8 +85,8 @@ const SCHOOLS: Record<"micPlace" | "feed" | "foam" | "closing" | "pairing", Choi
   pairing: {
     id: "pairing",
     label: "First pairing",
-    kind: "school",
-    usual: "wireless",
+    kind: "method",
+    default: "wireless",
     options: [
       {
         id: "wireless",
