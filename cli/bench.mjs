@@ -1,6 +1,6 @@
 import { join } from "node:path";
 import { build } from "vite";
-import { endProcess, freePortFrom, paths, run, say } from "./common.mjs";
+import { endProcess, freePortFrom, paths, run, say, using } from "./common.mjs";
 import { startMariadb } from "./mariadb.mjs";
 import { serving, startServer } from "./serve.mjs";
 
@@ -41,11 +41,7 @@ async function measure(name, env) {
 
 async function search() {
   const db = await startMariadb("bench-db", await freePortFrom(23680));
-  try {
-    await measure("search", db.env("iteron_bench"));
-  } finally {
-    await db.stop();
-  }
+  await using(db.stop, () => measure("search", db.env("iteron_bench")));
 }
 
 async function server() {
@@ -59,14 +55,15 @@ async function server() {
     HOST: "127.0.0.1",
     PORT: String(port),
   };
-  let child;
-  try {
+  await using(db.stop, async () => {
     await run(process.execPath, ["--import", "tsx", "cli/prepare.ts", "--demo", "--reset"], { env });
-    child = startServer(env);
-    await serving(port);
-    await measure("server", { ...env, ITERON_URL: `http://127.0.0.1:${port}`, ITERON_SERVER_PID: String(child.pid) });
-  } finally {
-    if (child) await endProcess(child.pid, "build/server/index.js");
-    await db.stop();
-  }
+    const { pid } = startServer(env);
+    await using(
+      () => endProcess(pid, "build/server/index.js"),
+      async () => {
+        await serving(port);
+        await measure("server", { ...env, ITERON_URL: `http://127.0.0.1:${port}`, ITERON_SERVER_PID: String(pid) });
+      },
+    );
+  });
 }

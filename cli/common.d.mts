@@ -8,3 +8,4 @@ export function freePortFrom(wanted: number): Promise<number>;
 export function sleep(ms: number): Promise<void>;
 export function isOurs(pid: number, mark: string): boolean;
 export function portFree(port: number): Promise<boolean>;
+export function using<T>(end: () => Promise<void>, work: () => Promise<T>): Promise<T>;

@@ -82,3 +82,26 @@ export async function endProcess(pid, mark, patienceMs = 20_000) {
     await sleep(100);
   }
 }
+
+/** What must be ended before this program may go, the newest last. */
+const open = [];
+
+/** Works with something that is ended afterwards, also when the program is interrupted meanwhile. */
+export async function using(end, work) {
+  if (open.length === 0) for (const signal of SIGNALS) process.on(signal, endAll);
+  open.push(end);
+  try {
+    return await work();
+  } finally {
+    open.splice(open.indexOf(end), 1);
+    if (open.length === 0) for (const signal of SIGNALS) process.off(signal, endAll);
+    await end();
+  }
+}
+
+const SIGNALS = ["SIGINT", "SIGTERM", "SIGHUP"];
+
+async function endAll() {
+  for (const end of open.splice(0).reverse()) await end().catch((e) => console.error(e.message));
+  process.exit(130);
+}

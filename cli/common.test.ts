@@ -1,7 +1,7 @@
 import { spawn } from "node:child_process";
 import net from "node:net";
 import { describe, expect, it } from "vitest";
-import { endProcess, freePortFrom, isOurs, portFree, run } from "./common.mjs";
+import { endProcess, freePortFrom, isOurs, portFree, run, using } from "./common.mjs";
 
 describe("processes", () => {
   it("are recognised by number and command line together, so that a recycled number is not taken for ours", async () => {
@@ -34,6 +34,27 @@ describe("processes", () => {
     );
     expect((await run(process.execPath, ["-e", "process.exit(3)"], { allowFailure: true })).code).toBe(3);
     await expect(run("no-such-program", [])).rejects.toThrow(/no-such-program cannot be started/);
+  });
+});
+
+describe("work with something that must be ended", () => {
+  it("ends the newest first when the work is over, when it fails, and when the program is interrupted", async () => {
+    const ended: string[] = [];
+    const end = (name: string) => async () => void ended.push(name);
+    expect(await using(end("outer"), () => using(end("inner"), async () => 7))).toBe(7);
+    await expect(using(end("failed"), () => Promise.reject(new Error("no")))).rejects.toThrow("no");
+    expect(ended).toEqual(["inner", "outer", "failed"]);
+
+    const program = `
+      const { using } = await import(${JSON.stringify(new URL("./common.mjs", import.meta.url).href)});
+      const say = (text) => async () => console.log(text);
+      await using(say("database"), () => using(say("server"), async () => {
+        process.kill(process.pid, "SIGTERM");
+        await new Promise((resolve) => setTimeout(resolve, 20_000));
+      }));`;
+    const args = ["--input-type=module", "-e", program];
+    const { code, output } = await run(process.execPath, args, { allowFailure: true });
+    expect([code, output.trim().split("\n")]).toEqual([130, ["server", "database"]]);
   });
 });
 

@@ -1,6 +1,6 @@
 import { mkdirSync, readFileSync, rmSync } from "node:fs";
 import { join } from "node:path";
-import { endProcess, freePortFrom, paths, run, say } from "./common.mjs";
+import { endProcess, freePortFrom, paths, run, say, using } from "./common.mjs";
 import { ensureBuild } from "./install.mjs";
 import { startMariadb } from "./mariadb.mjs";
 import { serving, startServer } from "./serve.mjs";
@@ -38,12 +38,10 @@ export async function test(only) {
   if (only.length === 0 || only.some((o) => ["integration", "e2e"].includes(o))) {
     await ensureBuild();
     const db = await startMariadb("test", await freePortFrom(23570));
-    try {
+    await using(db.stop, async () => {
       await step("integration", () => vitest("integration", reports, db.env("iteron_test")));
       await step("e2e", () => endToEnd(reports, db.env("iteron_test")));
-    } finally {
-      await db.stop();
-    }
+    });
   }
   say(`\n${total.passed} passed, ${total.failed} failed`);
   process.exit(total.failed > 0 ? 1 : 0);
@@ -80,23 +78,24 @@ async function endToEnd(reports, dbEnv) {
   const env = { ...dbEnv, ITERON_DEMO: "1", NODE_ENV: "production", HOST: "127.0.0.1", PORT: String(port) };
   await run(process.execPath, ["--import", "tsx", "cli/prepare.ts", "--demo", "--reset"], { env });
   const server = startServer(env);
-  try {
-    await serving(port);
-    const file = join(reports, "e2e.json");
-    const { output } = await run("npx", ["--no-install", "playwright", "test"], {
-      allowFailure: true,
-      env: { ITERON_URL: `http://127.0.0.1:${port}`, PLAYWRIGHT_JSON_OUTPUT_NAME: file, NO_COLOR: "1" },
-    });
-    const report = read(file);
-    if (!report) return { passed: 0, failed: 1, output };
-    return {
-      passed: report.stats.expected + report.stats.flaky,
-      failed: report.stats.unexpected || (report.errors?.length ?? 0),
-      output,
-    };
-  } finally {
-    await endProcess(server.pid, "build/server/index.js");
-  }
+  return using(
+    () => endProcess(server.pid, "build/server/index.js"),
+    async () => {
+      await serving(port);
+      const file = join(reports, "e2e.json");
+      const { output } = await run("npx", ["--no-install", "playwright", "test"], {
+        allowFailure: true,
+        env: { ITERON_URL: `http://127.0.0.1:${port}`, PLAYWRIGHT_JSON_OUTPUT_NAME: file, NO_COLOR: "1" },
+      });
+      const report = read(file);
+      if (!report) return { passed: 0, failed: 1, output };
+      return {
+        passed: report.stats.expected + report.stats.flaky,
+        failed: report.stats.unexpected || (report.errors?.length ?? 0),
+        output,
+      };
+    },
+  );
 }
 
 function read(file) {

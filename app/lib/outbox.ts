@@ -2,6 +2,7 @@ import { del, get, set, update } from "idb-keyval";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { v7 as uuid } from "uuid";
 import type { Command } from "~/core/log/entry";
+import { versionOf } from "~/core/log/upgrade";
 import {
   type Answer,
   adopt,
@@ -115,6 +116,7 @@ export function useOutbox(job: string, person: string): Outbox {
       const entry: Waiting = {
         id: uuid(),
         body: withPhoto,
+        version: versionOf(body.kind),
         at: new Date().toISOString(),
         tick: performance.now(),
         session: SESSION,
@@ -125,7 +127,9 @@ export function useOutbox(job: string, person: string): Outbox {
       kept.then(run);
     },
     again(id, body) {
-      change((l) => l.map(({ refused: _, ...w }) => (w.id === id ? { ...w, body } : w))).then(run);
+      change((l) =>
+        l.map(({ refused: _, ...w }) => (w.id === id ? { ...w, body, version: versionOf(body.kind) } : w)),
+      ).then(run);
     },
     takeOver() {
       change((l) => adopt(l, person)).then(run);
@@ -156,6 +160,7 @@ async function send(job: string, waiting: Waiting): Promise<Answer> {
     const body = new URLSearchParams({
       entry: waiting.id,
       body: JSON.stringify(waiting.body),
+      version: String(waiting.version ?? 1),
       age: String(Math.round(ageMs(waiting, clock))),
     });
     const answer = await fetch(`/jobs/${job}/log`, { method: "POST", body, redirect: "manual" });

@@ -6,7 +6,7 @@ import { KINDS } from "./kinds";
 /** An entry that this version of the program cannot read: of an unknown kind, or written by a newer one. */
 export class EntryVersionError extends CoreError {}
 
-function isEntryKind(kind: string): kind is EntryKind {
+export function isEntryKind(kind: string): kind is EntryKind {
   return Object.hasOwn(KINDS, kind);
 }
 

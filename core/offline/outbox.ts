@@ -4,6 +4,8 @@ import type { Command } from "../log/entry";
 export interface Waiting {
   id: string;
   body: Command;
+  /** Version of the kind in the program that the device had; what was kept before versions were is of the first. */
+  version?: number;
   /** When it was done, by the device's clock, ISO 8601. */
   at: string;
   /** The same by a clock that nobody sets, in milliseconds since the page was opened. */

@@ -38,8 +38,8 @@ const post = (
     headers: { cookie, origin, ...headers },
     redirect: "manual",
   });
-const append = (job: string, cookie: string, body: unknown, entry = newId()) =>
-  post(`/jobs/${job}/log.data`, cookie, { entry, body: JSON.stringify(body) });
+const append = (job: string, cookie: string, body: unknown, entry = newId(), more: Record<string, string> = {}) =>
+  post(`/jobs/${job}/log.data`, cookie, { entry, body: JSON.stringify(body), ...more });
 
 interface Entry {
   path?: string;
@@ -199,6 +199,23 @@ describe("bad input", () => {
     });
     expect([airbag.status, await airbag.text()]).toEqual([422, expect.stringContaining("battery is connected")]);
     expect(await (await get(`/jobs/${waitingJob}/version`, technician)).text()).toBe(before);
+  });
+
+  it("refuses what a device has kept with another version of the program, and says what to do", async () => {
+    const body = { kind: "handover.point", data: { text: "from another version" } };
+    const before = await (await get(`/jobs/${waitingJob}/version`, technician)).text();
+    const sent = async (version: string, what: object = body) => {
+      const answer = await append(waitingJob, technician, what, newId(), { version });
+      return [answer.status, await answer.text()];
+    };
+    expect(await sent("7")).toEqual([409, expect.stringMatching(/handover\.point.*newer Iteron.*kept here/)]);
+    expect(await sent("0")).toEqual([409, expect.stringMatching(/older Iteron.*load the page again/)]);
+    expect(await sent("1", { kind: "party.balloon", data: {} })).toEqual([
+      409,
+      expect.stringContaining("party.balloon"),
+    ]);
+    expect(await (await get(`/jobs/${waitingJob}/version`, technician)).text()).toBe(before);
+    expect((await sent("1"))[0]).toBe(200);
   });
 
   it("puts a tick from a device without connection at its own time, and never in the future", async () => {

@@ -2,6 +2,7 @@ import { data, redirect } from "react-router";
 import { z } from "zod";
 import { readForm } from "~/app/server/form.server";
 import { jobOf, press } from "~/app/server/jobs.server";
+import { isEntryKind, versionOf } from "~/core/log/upgrade";
 import { commandSchema } from "~/profiles/job";
 import type { Route } from "./+types/log";
 
@@ -32,6 +33,8 @@ const schema = z.object({
 export async function action({ request, context }: Route.ActionArgs) {
   const form = await readForm(request, FORM_LIMIT);
   const bodies = form.getAll("body");
+  const other = otherProgram(form.get("version"), bodies);
+  if (other) return data({ ok: false as const, status: 409, message: other }, { status: 409 });
   const parsed = z
     .array(schema)
     .min(1)
@@ -53,6 +56,24 @@ export async function action({ request, context }: Route.ActionArgs) {
   const page = request.headers.get("referer");
   const withoutScript = request.headers.get("sec-fetch-dest") === "document";
   return withoutScript && page ? redirect(new URL(page).pathname) : result;
+}
+
+/**
+ * What to do when a device has kept a command with another version of the program than this one; null when it has not.
+ *
+ * @param version of the kind on the device; a page that the server has just made does not say it
+ */
+function otherProgram(version: FormDataEntryValue | null, bodies: readonly FormDataEntryValue[]): string | null {
+  if (version === null) return null;
+  for (const body of bodies) {
+    const kind = /^\{"kind":"([^"]+)"/.exec(String(body))?.[1] ?? "";
+    const own = isEntryKind(kind) ? versionOf(kind) : 0;
+    if (own === Number(version)) continue;
+    return own < Number(version)
+      ? `${kind}: this device has a newer Iteron than the server. It is kept here; bring the server up to date, then log it again.`
+      : `${kind}: this device has an older Iteron than the server. It is kept here; load the page again, then log it again.`;
+  }
+  return null;
 }
 
 export function loader({ params }: Route.LoaderArgs) {

@@ -1,0 +1,221 @@
+import { PencilLine } from "lucide-react";
+import { useRef, useState } from "react";
+import { Button } from "~/app/components/controls";
+import { HandsFrame } from "~/app/components/hands/frame";
+import type { Command } from "~/core/log/entry";
+import type { StripJournal } from "~/core/log/strip-journal";
+import type { StripStep } from "~/core/model/profile";
+import type { Task } from "~/core/strip/route";
+import type { StripView, taskHazards } from "~/core/strip/view";
+import { backPoints } from "~/core/strip/way-back";
+import { Count } from "./count";
+import { DiffersDialog, type Send } from "./differs";
+import { PanelDrawing } from "./panel-drawing";
+import { StepFacts } from "./step-facts";
+import { StepNotes } from "./step-notes";
+import { ConfirmHazards, HazardList } from "./step-row";
+
+/** A step as it stands in the order of the moment. */
+export interface Shown {
+  task: Task;
+  direction: "in" | "back";
+  locked: boolean;
+}
+
+interface OneStepProps {
+  shown: Shown;
+  view: StripView;
+  number: number;
+  whole: number;
+  after: Task | null;
+  peeking: boolean;
+  hazards: ReturnType<typeof taskHazards>;
+  readOnly: boolean;
+  journal: StripJournal;
+  send: Send & ((body: Command, photo?: Blob) => void);
+  onDone(): void;
+  move(by: number): void;
+  /** Minutes since the last tick or since the page was opened. */
+  sinceMin: number;
+}
+
+/** One step, large: what to do, what to mind, what to count. */
+export function OneStep(p: OneStepProps) {
+  const { task, direction, locked } = p.shown;
+  const [differs, setDiffers] = useState(false);
+  const step = useStep(p);
+  const { last } = p.view;
+  return (
+    <>
+      <HandsFrame
+        head={<Head {...p} />}
+        title={task.title}
+        picture={task.step && <PanelDrawing step={task.step} className="mt-4 text-base lg:mt-0" />}
+        then={p.after ? <Then task={p.after} tool={task.tool} /> : "The last one here."}
+        undo={
+          last && !p.readOnly
+            ? { title: last.title, act: () => p.send({ kind: "undo", data: { entry: last.entry } }) }
+            : null
+        }
+        done={{
+          label: step.blocked ? "Make sure first" : "Done",
+          look: step.blocked ? "plain" : "next",
+          disabled: p.readOnly || locked,
+          act: step.done,
+        }}
+        more={
+          <Button
+            className="min-h-20! flex-col gap-0! px-2! sm:flex-row sm:gap-2! sm:px-6! sm:text-lg"
+            disabled={p.readOnly}
+            onClick={() => setDiffers(true)}
+          >
+            <PencilLine size={24} aria-hidden="true" /> Differs
+          </Button>
+        }
+        move={p.move}
+        paused={differs}
+      >
+        <What task={task} direction={direction} />
+        <Mind {...p} {...step} />
+        <div className="text-lg">
+          <StepNotes notes={p.journal.notes.filter((n) => n.step === task.id)} />
+        </div>
+        <Counts {...p} {...step} />
+      </HandsFrame>
+      <DiffersDialog task={differs ? task : null} onClose={() => setDiffers(false)} send={p.send} />
+    </>
+  );
+}
+
+/** What the person has said of the step so far, and what ticking it sends. */
+function useStep({ shown: { task, direction, locked }, hazards, readOnly, send, onDone }: OneStepProps) {
+  const [sure, setSure] = useState(false);
+  const [asked, setAsked] = useState(false);
+  const [counted, setCounted] = useState<Record<number, number>>({});
+  const pressed = useRef(false);
+  const stops = stopIds(hazards);
+  const blocked = stops.length > 0 && !sure;
+  const done = () => {
+    if (readOnly || locked || pressed.current) return;
+    if (blocked) return setAsked(true);
+    // A second tap before the next step is drawn is the same tap.
+    pressed.current = true;
+    const counting = direction === "in" ? ("out" as const) : ("in" as const);
+    for (const [group, count] of Object.entries(counted))
+      send({ kind: "strip.count", data: { step: task.id, group: Number(group), direction: counting, count } });
+    send({ kind: "strip.step", data: { step: task.id, direction, confirmed: sure ? stops : [] } });
+    onDone();
+  };
+  return { sure, setSure, asked, counted, setCounted, stops, blocked, done };
+}
+
+type StepState = ReturnType<typeof useStep>;
+
+/** Hazards against which a tick must be confirmed. */
+export function stopIds(hazards: readonly { id: string; level: string }[]): string[] {
+  return hazards.filter((h) => h.level === "stop").map((h) => h.id);
+}
+
+function Head({ number, whole, peeking, sinceMin, shown: { task, direction } }: OneStepProps) {
+  return (
+    <>
+      <span className="num">
+        {number} of {whole}
+      </span>
+      {direction === "back" ? "on the way back" : task.kind === "prepStep" ? "car" : "on the way in"}
+      {task.tool && <span className="font-medium text-ink">{task.tool}</span>}
+      <span>{timeWord(task, sinceMin)}</span>
+      {peeking && <span>looked at, not the next one</span>}
+    </>
+  );
+}
+
+/** “2 min on it, usually 4”. */
+function timeWord({ minutes }: Task, sinceMin: number): string {
+  const likely = `usually ${Math.round(minutes.likely * 2) / 2} min`;
+  return sinceMin < 1 ? likely : `${Math.floor(sinceMin)} min on it, ${likely}`;
+}
+
+function Then({ task, tool }: { task: Task; tool: string | undefined }) {
+  return (
+    <>
+      Then: {task.title}
+      {task.tool && task.tool !== tool && <span className="font-medium text-ink"> · take the {task.tool}</span>}
+    </>
+  );
+}
+
+function What({ task, direction }: { task: Task; direction: "in" | "back" }) {
+  return (
+    <>
+      <div className="mt-2 text-xl">
+        <p>{task.detail}</p>
+        {direction === "back" && task.step ? (
+          <BackPoints step={task.step} />
+        ) : (
+          task.step && <StepFacts step={{ ...task.step, fasteners: [] }} direction={direction} />
+        )}
+      </div>
+      {direction === "in" && task.caution && (
+        <p className="mt-3 border-l-4 border-watch pl-3 text-xl text-watch">{task.caution}</p>
+      )}
+    </>
+  );
+}
+
+function BackPoints({ step }: { step: StripStep }) {
+  return (
+    <ul className="mt-1 space-y-1">
+      {backPoints({ ...step, fasteners: [] }).map((text) => (
+        <li key={text}>{text}</li>
+      ))}
+    </ul>
+  );
+}
+
+/** Dangers, what is still before it, and the gate of the bench test. */
+function Mind({ shown: { task, locked }, view, hazards, stops, sure, setSure, asked }: OneStepProps & StepState) {
+  const missing = missingBefore(view, task);
+  return (
+    <div className="mt-2 text-lg" role={asked ? "alert" : undefined}>
+      {hazards.length > 0 && (
+        <div className={`px-3 pb-2 ${stops.length > 0 ? "bg-stop-ground" : "bg-watch-ground"}`}>
+          <HazardList hazards={hazards} />
+          {stops.length > 0 && <ConfirmHazards sure={sure} onChange={setSure} />}
+        </div>
+      )}
+      {missing.length > 0 && <p className="mt-2">Still before it: {missing.join(", ")}.</p>}
+      {locked && <p className="mt-2">The bench test comes first. It is done in Prove.</p>}
+    </div>
+  );
+}
+
+/** Steps that must be off before this one and are not. */
+function missingBefore(view: StripView, task: Task): string[] {
+  const done = new Set(view.done.map((d) => d.id));
+  const left = view.skipped.map((s) => s.id);
+  if (view.left.every((t) => t.id !== task.id)) return [];
+  return (task.step?.after ?? [])
+    .filter((id) => !done.has(id) && !left.includes(id))
+    .map((id) => view.route.plan.steps.find((s) => s.id === id)?.title ?? id);
+}
+
+/** The groups of fasteners, with what was counted out when they go in again. */
+function Counts({ shown: { task, direction }, journal, counted, setCounted }: OneStepProps & StepState) {
+  const fasteners = task.step?.fasteners ?? [];
+  if (fasteners.length === 0) return null;
+  return (
+    <div className="mt-3 text-xl">
+      {fasteners.map((f, group) => (
+        <Count
+          key={`${f.kind}-${f.tray}-${f.lengthMm}`}
+          fastener={f}
+          expected={direction === "in" ? f.count : (journal.counts.get(`${task.id}/${group}`)?.out ?? f.count)}
+          value={counted[group]}
+          direction={direction === "in" ? "out" : "in"}
+          onChange={(count) => setCounted((c) => ({ ...c, [group]: count }))}
+        />
+      ))}
+    </div>
+  );
+}
