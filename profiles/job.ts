@@ -107,6 +107,7 @@ const COMMANDS: { [K in EntryKind]: z.ZodType<AskedOf<K>> } = {
   "configure.switches": z.object({ settings: choices }),
   "configure.set": z.object({ setting: key, done: z.boolean() }),
   "configure.powerCycle": empty,
+  "configure.giveUp": z.object({ functions: z.array(key).max(200) }),
   "bus.file": z.object({ file: uuid }),
   "prove.result": z.object({
     test: key,
@@ -139,6 +140,9 @@ const ENTRIES: { [K in EntryKind]: z.ZodType<DataOf<K>> } = {
   }),
   "connect.place": z.object({ part: key, place: key, before: kept }),
   "configure.switches": z.object({ settings: choices, before: choices.nullable() }),
+  "configure.giveUp": z.object({
+    functions: z.array(z.object({ id: key, name: z.string().min(1).max(200) })).max(200),
+  }),
   "configure.set": z.object({ setting: key, done: z.boolean(), before: kept, after: kept }),
   "bus.file": z.object({ file: uuid, name: z.string().min(1).max(200), what: z.enum(["log", "dbc"]) }),
   "prove.repair": z.object({

@@ -47,7 +47,7 @@ describe("the stand-in car", () => {
   });
 
   it("shows the hidden fault until it is repaired", () => {
-    const plan = planJob(demoDocuments(), { choices: null, wishes: null });
+    const plan = planJob(demoDocuments(), { choices: null });
     const plugged = plan.connections.map((c, i) => ({
       kind: "connect.plug" as const,
       data: { link: c.link, plugged: true },

@@ -47,7 +47,7 @@ function isLeaflet(value: unknown): boolean {
 
 async function tryOut(profile: Profile, car: CarProfile | null, variant: VariantProfile | null): Promise<ProfileCheck> {
   if (profile.document === "kit" && car && variant) {
-    const { stock, fitted, settings } = resolveFit({ car, variant, kit: profile }, {}, null);
+    const { stock, fitted, settings } = resolveFit({ car, variant, kit: profile }, {});
     const kitParts = kitPartIds(profile);
     const clash = matingClash(fitted, profile);
     const lines = ledger(stock, fitted, settings, kitParts);

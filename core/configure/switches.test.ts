@@ -65,6 +65,52 @@ describe("a switch bank", () => {
     expect([solution.settings, solution.solutions, solution.missing]).toEqual([null, 0, ["Rear camera"]]);
   });
 
+  it("names what cannot be had together and each way out, and solves nothing until one is taken", () => {
+    // The camera sends its picture with switch 1 on, a dimmed one with it off and switch 2 on; never both.
+    const system = withSwitches(is("sw1", "on"));
+    const [rear] = system.functions.map((f) => ({ ...f, who: "customer" as const })) as [FunctionSpec];
+    const dimmed: FunctionSpec = {
+      ...rear,
+      id: "dimmed",
+      name: "Dimmed picture",
+      observe: [{ at: "screen.glass.1", where: { picture: "dimmed" } }],
+    };
+    const both: System = {
+      ...system,
+      functions: [rear, dimmed],
+      parts: system.parts.map((p) =>
+        p.id !== "camera"
+          ? p
+          : {
+              ...p,
+              sources: [
+                ...(p.sources ?? []),
+                {
+                  id: "dim",
+                  at: ["v.1"],
+                  attributes: { picture: "dimmed" },
+                  when: { all: [{ present: "p.2" }, is("sw1", "off"), is("sw2", "on")] },
+                },
+              ],
+            },
+      ),
+    };
+    const solution = solveSwitches(both, bank, ["rear", "dimmed"]);
+    expect([solution.settings, solution.missing]).toEqual([null, []]);
+    expect(solution.switches.map((s) => [s.value, s.free, s.breaks])).toEqual(Array(3).fill([null, false, []]));
+    expect(solution.conflict.map((way) => [way.givesUp.map((f) => f.id), Object.values(way.settings)])).toEqual([
+      [["dimmed"], ["on", "off", "off"]],
+      [["rear"], ["off", "on", "off"]],
+    ]);
+    // What the law asks for is not among what can be given up.
+    const lawful = { ...both, functions: [{ ...rear, who: "law" as const }, dimmed] };
+    const ways = solveSwitches(lawful, bank, ["rear", "dimmed"]).conflict;
+    expect(ways.map((way) => way.givesUp.map((f) => f.id))).toEqual([["dimmed"]]);
+    // Nobody has chosen, so no entered position is wrong yet.
+    expect(compareSwitches(solution, bank, { "camera.sw1": "off", "camera.sw2": "off" })).toEqual([]);
+    expect(solveSwitches(both, bank, ["dimmed"])).toMatchObject({ conflict: [], settings: { "camera.sw2": "on" } });
+  });
+
   it("as it stands is compared switch by switch; what was not entered is not judged", () => {
     const solution = solve(withSwitches(is("sw1", "on")));
     expect(compareSwitches(solution, bank, { "camera.sw1": "off", "camera.sw2": "off" })).toEqual([

@@ -8,16 +8,29 @@ export interface SwitchEffect {
   place: number;
   setting: string;
   label: string;
-  value: string;
+  /** How it must stand; null while that is not known. */
+  value: string | null;
   /** True when no wanted function depends on it: it stays at its initial value. */
   free: boolean;
   /** Functions that fail when this switch alone stands at its other value. */
   breaks: string[];
 }
 
+/** One way out where functions cannot be had together. */
+export interface Way {
+  /** Functions given up with it, in the order of the system. */
+  givesUp: { id: string; name: string }[];
+  settings: Settings;
+}
+
 export interface SwitchSolution {
   /** Solved values by `part.setting`; null when no position gives all wanted functions. */
   settings: Settings | null;
+  /**
+   * The ways out when each wanted function can be had, but not all of them together, those that give up least first;
+   * empty when there is no conflict. Which one is taken is for a person to say.
+   */
+  conflict: Way[];
   switches: SwitchEffect[];
   /** How many positions of the whole bank give all wanted functions. */
   solutions: number;
@@ -103,24 +116,57 @@ export function solveSwitches(
   }
   const [solved] = good;
   const settings = solved === undefined ? null : settingsAt(solved);
+  const conflict = solved === undefined && wanted.length > 0 ? waysOut(wanted, positions, passes, settingsAt) : [];
   return {
     settings,
+    conflict,
     solutions: good.length,
     tried: positions.length,
     missing: [...new Set(missing)],
     switches: bank.switches.map((id, i) => {
-      const value = settings?.[`${bank.part}.${id}`] ?? initial[i] ?? bank.off;
+      const value = settings?.[`${bank.part}.${id}`] ?? null;
       const breaks = solved !== undefined && detail === "all" ? brokenBy(solved ^ (1 << i), wanted, passes) : [];
       return {
         place: i + 1,
         setting: id,
         label: part?.settings?.find((s) => s.id === id)?.label ?? id,
         value,
-        free: breaks.length === 0,
+        free: settings !== null && breaks.length === 0,
         breaks,
       };
     }),
   };
+}
+
+/**
+ * The largest sets of functions that can be had together, each with the position nearest to how the bank is delivered.
+ * What the law asks for is not given up where there is another way.
+ */
+function waysOut(
+  wanted: readonly Wanted[],
+  positions: readonly Position[],
+  passes: (w: Wanted, p: Position) => boolean,
+  settingsAt: (p: Position) => Settings,
+): Way[] {
+  const fails = new Map<string, { ids: Set<string>; position: Position }>();
+  for (const position of positions) {
+    const ids = new Set(wanted.filter((w) => !passes(w, position)).map((w) => w.fn.id));
+    const key = [...ids].sort().join();
+    if (!fails.has(key)) fails.set(key, { ids, position });
+  }
+  const sets = [...fails.values()];
+  const isLeast = ({ ids }: { ids: Set<string> }) =>
+    !sets.some((o) => o.ids.size < ids.size && [...o.ids].every((id) => ids.has(id)));
+  const names = new Map(wanted.map((w) => [w.fn.id, w.fn.name]));
+  const law = new Set(wanted.filter((w) => w.fn.who === "law").map((w) => w.fn.id));
+  const least = sets.filter(isLeast);
+  const lawful = least.filter(({ ids }) => ![...ids].some((id) => law.has(id)));
+  return (lawful.length > 0 ? lawful : least)
+    .sort((a, b) => a.ids.size - b.ids.size)
+    .map(({ ids, position }) => ({
+      givesUp: [...names].filter(([id]) => ids.has(id)).map(([id, name]) => ({ id, name })),
+      settings: settingsAt(position),
+    }));
 }
 
 /** Names of the functions that fail with the entered positions, and the switches that differ from the solution. */
@@ -131,7 +177,8 @@ export function compareSwitches(
 ): { place: number; should: string; is: string; breaks: string[] }[] {
   return solution.switches.flatMap((s) => {
     const is = entered[`${bank.part}.${s.setting}`];
-    return is === undefined || is === s.value ? [] : [{ place: s.place, should: s.value, is, breaks: s.breaks }];
+    if (s.value === null || is === undefined || is === s.value) return [];
+    return [{ place: s.place, should: s.value, is, breaks: s.breaks }];
   });
 }
 

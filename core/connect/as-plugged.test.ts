@@ -8,7 +8,7 @@ import { asPlugged, misplaced, placesFor } from "./as-plugged";
 import { checkConnections } from "./rules";
 
 const documents = demoDocuments();
-const plan = planJob(documents, { choices: null, wishes: null });
+const plan = planJob(documents, { choices: null });
 const link = (id: string) => plan.fitted.links.find((l) => l.id === id) ?? { a: "", b: "" };
 
 describe("a lead that can go into two places", () => {

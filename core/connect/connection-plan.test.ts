@@ -10,9 +10,9 @@ const byId = (id: string) => library.find((p) => p.id === id);
 const plan = (car: string, variant: string, kit: string, choices: Record<string, string> | null = null) =>
   planJob(
     { car: byId(car) as CarProfile, variant: byId(variant) as VariantProfile, kit: byId(kit) as KitProfile },
-    { choices, wishes: null },
+    { choices },
   );
-const taxi = planJob(demoDocuments(), { choices: null, wishes: null });
+const taxi = planJob(demoDocuments(), { choices: null });
 const ring = plan("kestrane-halden-14", "kestrane-halden-14-k1", "orvanto-om8-ring");
 
 describe("the connection plan", () => {

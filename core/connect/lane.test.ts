@@ -6,7 +6,7 @@ import type { Disturbance, FunctionSpec, System } from "../model/types";
 import { drawingGraph, onlyKind, onlyLayers } from "./drawing";
 import { lane } from "./lane";
 
-const taxi = planJob(demoDocuments(), { choices: null, wishes: null });
+const taxi = planJob(demoDocuments(), { choices: null });
 const fn = (system: System, id: string): FunctionSpec => {
   const found = system.functions.find((f) => f.id === id);
   if (!found) throw new Error(`no function ${id}`);
@@ -93,7 +93,7 @@ describe("a lane", () => {
         variant: get(variant) as VariantProfile,
         kit: get(kit) as KitProfile,
       };
-      const plan = planJob(documents, { choices: null, wishes: null });
+      const plan = planJob(documents, { choices: null });
       for (const t of plan.tests) {
         const l = lane(plan.fitted, t.fn, t.situationId, plan.settings, {});
         expect([t.id, l.works]).toEqual([t.id, true]);

@@ -124,7 +124,7 @@ describe("posterior and next check", () => {
 });
 
 describe("diagnosis of the demonstration car", () => {
-  const plan = planJob(demoDocuments(), { choices: null, wishes: null });
+  const plan = planJob(demoDocuments(), { choices: null });
   const table = simulateFaults(plan.fitted, plan.tests, plan.touched);
 
   it("simulates every kind of single fault", () => {

@@ -9,7 +9,7 @@ import { Model, outcomeKey } from "../model/outcome";
 import { simulatePairs } from "./pairs";
 
 describe("all pairs of faults", () => {
-  const plan = planJob(demoDocuments(), { choices: null, wishes: null });
+  const plan = planJob(demoDocuments(), { choices: null });
   const table = simulatePairs(plan.fitted, plan.tests, plan.touched);
   if (!table) throw new Error("it was not stopped");
   const { faults, tests } = table;

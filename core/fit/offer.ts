@@ -1,3 +1,4 @@
+import type { Way } from "../configure/switches";
 import type { DocumentPin } from "../log/kinds/fit/kit";
 import { type Choices, kitPartIds, resolveChoices } from "../model/compose";
 import { CoreError } from "../model/errors";
@@ -8,7 +9,7 @@ import { readVersion } from "./firmware";
 import { type FitVerdict, type LedgerLine, ledger } from "./ledger";
 import { type Needs, needsOf } from "./needs";
 import { matingClash, offerVerdict, type Wish } from "./rank";
-import { type Documents, resolveFit } from "./resolve-fit";
+import { type Documents, resolveFit, settingsForWishes } from "./resolve-fit";
 
 /** A kit with choices looked at closely, on the car of a job. */
 export interface Offer {
@@ -22,13 +23,15 @@ export interface Offer {
   needs: Needs;
   box: string[];
   missing: string[];
+  /** Ways out where functions cannot be had together, and none is taken yet. */
+  conflict: Way[];
   /** Minutes to open the car and to close it again. */
   way: Minutes;
 }
 
 /** What of a job's state an offer depends on. */
 export interface OfferState {
-  wishes: readonly string[] | null;
+  givenUp: readonly string[];
   car: { firmware: string };
 }
 
@@ -44,13 +47,14 @@ export function offerOf(documents: Documents, state: OfferState, asked: Choices,
     choices,
     box: kit.box,
   };
+  const ids = wishes.map((w) => w.id);
   const nothing: Minutes = { low: 0, likely: 0, high: 0 };
-  const none = { lines: [], missing: [], way: nothing, needs: { lines: [], minutes: nothing, price: 0 } };
+  const none = { lines: [], missing: [], conflict: [], way: nothing, needs: { lines: [], minutes: nothing, price: 0 } };
   try {
-    const resolved = resolveFit(documents, choices, state.wishes);
+    const resolved = resolveFit(documents, choices, state.givenUp);
     const clash = matingClash(resolved.fitted, kit);
     if (clash) return { ...head, ...none, verdict: { level: "impossible", text: clash } };
-    const lines = ledger(resolved.stock, resolved.fitted, resolved.settings, kitPartIds(kit));
+    const lines = ledger(resolved.stock, resolved.fitted, settingsForWishes(resolved, ids), kitPartIds(kit));
     const needs = needsOf(car, variant, kit, resolved.stock, choices, firmwareOf(state.car.firmware, variant));
     const way = wholeWay({ ...stripBase(documents, resolved.stock, choices), measured: {} });
     return {
@@ -64,6 +68,7 @@ export function offerOf(documents: Documents, state: OfferState, asked: Choices,
       },
       verdict: offerVerdict(lines, wishes, needs.lines),
       missing: resolved.switches?.missing ?? [],
+      conflict: resolved.switches?.conflict ?? [],
     };
   } catch (error) {
     if (!(error instanceof CoreError)) throw error;

@@ -95,7 +95,7 @@ describe("the shipped library", () => {
     const { car, variant } = documents("kestrane-halden-14-k1");
     const kit = kits.find((k) => k.id === "orvanto-om8-ring");
     if (!kit) throw new Error("no ring kit");
-    const { fitted, settings } = resolveFit({ car, variant, kit }, {}, null);
+    const { fitted, settings } = resolveFit({ car, variant, kit }, {});
     const tuner = fitted.functions.find((f) => f.id === "tunerSound");
     if (!tuner) throw new Error("no tuner");
     expect(new Model(fitted, {}, settings).try(tuner, "on").outcome.kind).toBe("ok");
@@ -109,7 +109,7 @@ describe("the shipped library", () => {
     if (!kit) throw new Error("no navigation kit");
     const pins = ["sundrey-vale-19-v1", "sundrey-vale-19-v2"].map((v) => {
       const { car, variant } = documents(v);
-      return resolveFit({ car, variant, kit }, {}, null).settings["speechLead.pins"];
+      return resolveFit({ car, variant, kit }, {}).settings["speechLead.pins"];
     });
     expect(pins).toEqual([undefined, "pinned over"]);
   });
@@ -199,7 +199,7 @@ describe("why not", () => {
     const { car, variant } = documents("velmora-corrie-19-r2");
     const kit = kits.find((k) => k.id === "orvanto-om8");
     if (!kit) throw new Error("no kit");
-    const { fitted, settings } = resolveFit({ car, variant, kit }, { soundPath: "line" }, null);
+    const { fitted, settings } = resolveFit({ car, variant, kit }, { soundPath: "line" });
     const fn = fitted.functions.find((f) => f.id === "handsFree");
     if (!fn) throw new Error("no such function");
     const shown = lane(fitted, fn, "call", settings, {});

@@ -7,7 +7,7 @@ import type { CarProfile, KitProfile, Minutes, VariantProfile } from "../model/p
 import type { System } from "../model/types";
 import { briefLedger, type FitVerdict, fitVerdict, type LedgerLine } from "./ledger";
 import { type NeedLine, needsOf } from "./needs";
-import { type ResolvedFit, resolveFitted, type StockModel, stockModel } from "./resolve-fit";
+import { type ResolvedFit, resolveFitted, type StockModel, settingsForWishes, stockModel } from "./resolve-fit";
 
 /** One offer: a kit with one option of every choice that makes up an offer. */
 export interface Candidate {
@@ -142,8 +142,9 @@ function candidate(
     const fitted = composeFitted(car, variant, kit, choices, stock.system);
     const clash = matingClash(fitted, kit);
     if (clash) return { ...head, ...impossible(clash, ids) };
-    const resolved = resolveFitted(kit, fitted, ids.length > 0 ? ids : null, stock, "first");
-    const lines = briefLedger(resolved.stock, resolved.fitted, resolved.settings, stock.model, resolved.model);
+    const resolved = resolveFitted(kit, fitted, [], stock, "first");
+    const settings = settingsForWishes(resolved, ids);
+    const lines = briefLedger(resolved.stock, resolved.fitted, settings, stock.model, resolved.model);
     if (times) times.evaluateMs += clock() - started;
     return { ...head, ...judged(request, kit, choices, resolved, lines, firmware) };
   } catch (error) {

@@ -1,4 +1,4 @@
-import { type SwitchSolution, solveSwitches } from "../configure/switches";
+import { type SwitchSolution, solveSwitches, type Way } from "../configure/switches";
 import { type Choices, composeFitted, composeStock } from "../model/compose";
 import { Model } from "../model/outcome";
 import type { CarProfile, KitProfile, VariantProfile } from "../model/profile";
@@ -35,16 +35,16 @@ export function stockModel(car: CarProfile, variant: VariantProfile): StockModel
 }
 
 /**
- * Composes both systems and solves the switch bank for the wishes, everything that worked before and everything the
- * law asks for.
+ * Composes both systems and solves the switch bank for everything that kit and options give, everything that worked
+ * before and everything the law asks for. What the customer wishes for decides which kit is taken, not how it is set.
  *
- * @param wishes function identifiers the customer wants; null for all that the kit offers
+ * @param givenUp functions that are left out on purpose, because they cannot be had together with others
  * @throws {ComposeError} {ModelError} when the documents do not go together
  */
-export function resolveFit(documents: Documents, choices: Choices, wishes: readonly string[] | null): ResolvedFit {
+export function resolveFit(documents: Documents, choices: Choices, givenUp: readonly string[] = []): ResolvedFit {
   const { car, variant, kit } = documents;
   const stock = stockModel(car, variant);
-  return resolveFitted(kit, composeFitted(car, variant, kit, choices, stock.system), wishes, stock, "all");
+  return resolveFitted(kit, composeFitted(car, variant, kit, choices, stock.system), givenUp, stock, "all");
 }
 
 /**
@@ -55,22 +55,27 @@ export function resolveFit(documents: Documents, choices: Choices, wishes: reado
 export function resolveFitted(
   kit: KitProfile,
   fitted: System,
-  wishes: readonly string[] | null,
+  givenUp: readonly string[],
   stock: StockModel,
   detail: "all" | "first",
 ): ResolvedFit {
   const model = new Model(fitted);
-  const switches = kit.switchBank
-    ? solveSwitches(fitted, kit.switchBank, wantedFunctions(stock, fitted, wishes), detail, model)
-    : null;
+  const goals = wantedFunctions(stock, fitted).filter((id) => !givenUp.includes(id));
+  const switches = kit.switchBank ? solveSwitches(fitted, kit.switchBank, goals, detail, model) : null;
   return { stock: stock.system, fitted, switches, settings: { ...fitted.settings, ...switches?.settings }, model };
 }
 
-function wantedFunctions(stock: StockModel, fitted: System, wishes: readonly string[] | null): string[] {
+/** The settings with the way out of a conflict that gives up the fewest wishes; the same where there is none. */
+export function settingsForWishes({ settings, switches }: ResolvedFit, wishes: readonly string[]): Settings {
+  const lost = (way: Way) => way.givesUp.filter((f) => wishes.includes(f.id)).length;
+  const [best] = [...(switches?.conflict ?? [])].sort((a, b) => lost(a) - lost(b));
+  return { ...settings, ...best?.settings };
+}
+
+function wantedFunctions(stock: StockModel, fitted: System): string[] {
   const known = new Set(stock.system.functions.map((f) => f.id));
-  const wished = wishes ?? fitted.functions.filter((f) => !known.has(f.id)).map((f) => f.id);
-  const law = fitted.functions.filter((f) => f.who === "law").map((f) => f.id);
-  return [...new Set([...wished, ...law, ...factoryFunctions(stock, fitted).map((f) => f.id)])];
+  const brought = fitted.functions.filter((f) => f.who === "law" || !known.has(f.id)).map((f) => f.id);
+  return [...new Set([...brought, ...factoryFunctions(stock, fitted).map((f) => f.id)])];
 }
 
 /** Factory functions; one that the kit gives up by a changed usual situation (a deleted pairing) is no goal for the switches. */

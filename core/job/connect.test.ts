@@ -13,14 +13,14 @@ import { openNow, planJob } from "./plan";
 const NOW = "2026-03-02T08:00:00Z";
 const library = shippedLibrary();
 const get = (id: string) => library.find((p) => p.id === id);
-const taxi = planJob(demoDocuments(), { choices: null, wishes: null });
+const taxi = planJob(demoDocuments(), { choices: null });
 const ring = planJob(
   {
     car: get("kestrane-halden-14") as CarProfile,
     variant: get("kestrane-halden-14-k1") as VariantProfile,
     kit: get("orvanto-om8-ring") as KitProfile,
   },
-  { choices: null, wishes: null },
+  { choices: null },
 );
 const entries = (commands: readonly Command[]) => logOf(...commands);
 const plug = (link: string, at?: string): Command => ({

@@ -8,7 +8,7 @@ import { jobStripView } from "./next";
 import { planJob } from "./plan";
 import { handoverReport } from "./report";
 
-const plan = planJob(demoDocuments(), { choices: null, wishes: null });
+const plan = planJob(demoDocuments(), { choices: null });
 const NOW = "2026-01-05T08:20:00Z";
 const entries = logOf;
 const check = (command: Command, before: JobEntry[] = []) => refusalOf(jobOf(demoDocuments(), before), command, NOW);

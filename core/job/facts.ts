@@ -92,6 +92,8 @@ export function factsOf(job: Job, at: string): JobFacts {
       return bank ? { switches: bank.switches.map((s) => `${bank.part}.${s}`), on: bank.on, off: bank.off } : null;
     },
 
+    waysOut: () => (plan.switches?.conflict ?? []).map((way) => way.givesUp),
+
     openPoints: () => handoverReport(plan, state, at).openPoints.map((p) => p.text),
   };
   return facts;

@@ -7,7 +7,7 @@ import { jobCarState, jobStripView } from "./next";
 import { openNow, planJob } from "./plan";
 
 const documents = demoDocuments();
-const plan = planJob(documents, { choices: null, wishes: null });
+const plan = planJob(documents, { choices: null });
 let clock = Date.parse("2026-03-02T08:00:00Z");
 const NOW = "2026-03-02T20:00:00Z";
 const log = (...bodies: Command[]): JobEntry[] =>

@@ -161,6 +161,13 @@ function configure(plan: JobPlan, state: JobState): NextAction | null {
       why: `${left.length} of ${plan.sets.length} settings left. Without it the kit behaves as delivered.`,
     };
   const bank = plan.documents.kit.switchBank;
+  const [way] = plan.switches?.conflict ?? [];
+  if (way)
+    return {
+      stage: "configure",
+      action: "Choose what this car is to do without",
+      why: "Not everything can be had together; how the switches must stand depends on it.",
+    };
   if (!bank || !plan.switches?.settings) return null;
   if (!state.switches)
     return {

@@ -28,8 +28,8 @@ const chosen = (slug: string, choices: Record<string, string> = {}): Command => 
 const NOW = "2026-03-02T20:00:00Z";
 
 describe("a job whose radio and kit are still to be found", () => {
-  const blank = planJob({ car, variant: noVariant(car), kit: noKit() }, { choices: null, wishes: null });
-  const withRadio = planJob({ car, variant, kit: noKit() }, { choices: null, wishes: null });
+  const blank = planJob({ car, variant: noVariant(car), kit: noKit() }, { choices: null });
+  const withRadio = planJob({ car, variant, kit: noKit() }, { choices: null });
 
   it("is planned as the car alone", () => {
     expect([isBlank(blank.documents.variant), isBlank(blank.documents.kit), isBlank(kit)]).toEqual([true, true, false]);
@@ -156,7 +156,7 @@ describe("settings beside the switch bank", () => {
   if (halden?.document !== "car" || k1?.document !== "variant" || ring?.document !== "kit")
     throw new Error("no ring car");
   const ringCar = { car: halden, variant: k1, kit: ring };
-  const plan = planJob(ringCar, { choices: null, wishes: null });
+  const plan = planJob(ringCar, { choices: null });
   const plugged = plan.connections.map(
     (c): Command => ({ kind: "connect.plug", data: { link: c.link, plugged: true } }),
   );
@@ -229,7 +229,7 @@ describe("every kit of the library on the radio it is made for", () => {
     const c = cars.find((x) => x.id === v?.car);
     const k = library.find((p) => p.id === kitId);
     if (!v || !c || k?.document !== "kit") throw new Error("not in the library");
-    const plan = planJob({ car: c, variant: v, kit: k }, { choices: null, wishes: null });
+    const plan = planJob({ car: c, variant: v, kit: k }, { choices: null });
     expect(plan.tests.length).toBeGreaterThan(3);
     expect(plan.connections.length).toBeGreaterThan(1);
     const way = jobStripView(plan, foldJob([]), NOW);

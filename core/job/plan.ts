@@ -45,8 +45,8 @@ export interface JobPlan {
 }
 
 /** What of a job's state its plan follows from. */
-export type PlanState = Pick<JobState, "choices" | "wishes"> &
-  Partial<Pick<JobState, "feed" | "feedTests">> & { strip?: StripJournal };
+export type PlanState = Pick<JobState, "choices"> &
+  Partial<Pick<JobState, "givenUp" | "feed" | "feedTests">> & { strip?: StripJournal };
 
 /**
  * Plans a job: composes both systems, solves the switch bank, lists tests, steps and connections.
@@ -55,7 +55,7 @@ export type PlanState = Pick<JobState, "choices" | "wishes"> &
  */
 export function planJob(documents: Documents, state: PlanState): JobPlan {
   const { car, kit } = documents;
-  const { stock, fitted: composed, switches, settings } = resolveFit(documents, state.choices ?? {}, state.wishes);
+  const { stock, fitted: composed, switches, settings } = resolveFit(documents, state.choices ?? {}, state.givenUp);
   const fitted = fedFrom(car, composed, state);
   const chosen = resolveChoices(kit, state.choices ?? {});
   const applies = conditionTest(car, stock, chosen);
@@ -89,8 +89,8 @@ export function planJob(documents: Documents, state: PlanState): JobPlan {
 }
 
 /** The part of a state that its plan follows from. */
-export function planState({ choices, wishes, feed, feedTests, strip }: JobState): PlanState {
-  return { choices, wishes, feed, feedTests, strip };
+export function planState({ choices, givenUp, feed, feedTests, strip }: JobState): PlanState {
+  return { choices, givenUp, feed, feedTests, strip };
 }
 
 /** What a plan follows from, as text: documents in their versions, and what of the state it looks at. */
@@ -98,7 +98,7 @@ export function planKey({ car, variant, kit }: Documents, state: PlanState): str
   const steps = [...(state.strip?.wanted ?? []), ...(state.strip ? openedSteps(car.stripPlan, state.strip) : [])];
   const feed = state.feed ? [state.feed, state.feedTests?.get(state.feed) ?? {}] : null;
   const ids = [car, variant, kit].map((d) => `${d.id}@${d.version}`);
-  return JSON.stringify([ids, state.choices, state.wishes, steps, feed]);
+  return JSON.stringify([ids, state.choices, state.givenUp ?? [], steps, feed]);
 }
 
 /** The system with the fuse position that was taken, where the kit wants one. */

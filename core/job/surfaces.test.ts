@@ -14,8 +14,8 @@ import { planInput } from "./connect";
 import { planJob } from "./plan";
 
 const documents = demoDocuments();
-const plan = planJob(documents, { choices: null, wishes: null });
-const bluetooth = planJob(documents, { choices: { soundPath: "carBluetooth" }, wishes: null });
+const plan = planJob(documents, { choices: null });
+const bluetooth = planJob(documents, { choices: { soundPath: "carBluetooth" } });
 
 describe("fit", () => {
   const lines = ledger(plan.stock, plan.fitted, plan.settings, plan.touched.parts);
@@ -51,13 +51,11 @@ describe("fit", () => {
   it("refuses documents that do not go together, with place and remedy", () => {
     const other = structuredClone(documents);
     other.kit.unplug.push({ a: "radio.video", b: "screen.video", why: "" });
-    expect(() => planJob(other, { choices: null, wishes: null })).toThrow(ComposeError);
-    expect(() => planJob(documents, { choices: { soundPath: "tin can" }, wishes: null })).toThrow(
-      /does not offer “tin can”/,
+    expect(() => planJob(other, { choices: null })).toThrow(ComposeError);
+    expect(() => planJob(documents, { choices: { soundPath: "tin can" } })).toThrow(/does not offer “tin can”/);
+    expect(() => planJob({ ...documents, variant: { ...documents.variant, car: "x" } }, { choices: null })).toThrow(
+      /belongs to the car x/,
     );
-    expect(() =>
-      planJob({ ...documents, variant: { ...documents.variant, car: "x" } }, { choices: null, wishes: null }),
-    ).toThrow(/belongs to the car x/);
   });
 });
 
@@ -175,7 +173,7 @@ describe("configure", () => {
     const dim = structuredClone(documents);
     const screen = dim.variant.parts.find((p) => p.id === "screen");
     if (screen) screen.facts = { format: "640x240" };
-    const solved = planJob(dim, { choices: null, wishes: null }).switches;
+    const solved = planJob(dim, { choices: null }).switches;
     expect(solved?.missing).toContain("Phone picture");
     expect(solved?.settings).not.toBeNull();
   });

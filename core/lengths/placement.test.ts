@@ -7,7 +7,7 @@ import { supplies } from "./stock";
 import { lengthTable } from "./table";
 
 const documents = demoDocuments();
-const plan = planJob(documents, { choices: null, wishes: null });
+const plan = planJob(documents, { choices: null });
 const { car, kit } = documents;
 const placed = (moved: Record<string, string>) => placement(kit, plan.applies, new Map(Object.entries(moved)));
 const lengths = (moved: Record<string, string>) =>

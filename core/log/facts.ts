@@ -99,6 +99,8 @@ export interface JobFacts {
   position(id: string): PositionFact | null;
 
   setting(id: string): SettingFact | null;
+  /** What each way out of a conflict between functions gives up; empty when there is none, or one is taken. */
+  waysOut(): readonly (readonly Named[])[];
   /** The switches of the bank as settings, with the values for on and off; null without a bank. */
   bank(): { switches: readonly string[]; on: string; off: string } | null;
 

@@ -89,7 +89,7 @@ describe("random systems under random disturbances", () => {
 
 describe("the demonstration", () => {
   it("gives the same under every single fault, and under pairs of them", () => {
-    const plan = planJob(demoDocuments(), { choices: null, wishes: null });
+    const plan = planJob(demoDocuments(), { choices: null });
     const faults = singleFaults(plan.fitted, plan.touched);
     expect(faults.length).toBeGreaterThan(80);
     const pairs = faults.slice(0, 40).map((f, i) => [f, faults[(7 * i + 41) % faults.length] ?? f] as const);

@@ -79,7 +79,7 @@ describe("evaluate", () => {
   });
 
   it("gives the same outcomes for any order of parts, links, ports and routes", () => {
-    const plan = planJob(demoDocuments(), { choices: null, wishes: null });
+    const plan = planJob(demoDocuments(), { choices: null });
     const key = (system: System) => {
       const model = new Model(system, { openLinks: { "k-out-module": "open" } }, plan.settings);
       return plan.tests.map((t) => {
@@ -108,7 +108,7 @@ describe("evaluate", () => {
 });
 
 describe("the demonstration car", () => {
-  const plan = planJob(demoDocuments(), { choices: null, wishes: null });
+  const plan = planJob(demoDocuments(), { choices: null });
 
   it("works in all its tests when everything is plugged and set", () => {
     expect(plan.tests.length).toBeGreaterThan(12);

@@ -46,7 +46,7 @@ describe("settings that can matter to a function", () => {
     const library = shippedLibrary();
     const kits = library.flatMap((p) => (p.document === "kit" && p.id === "brackwater-view" ? [p] : []));
     for (const k of kits) {
-      const resolved = resolveFit({ car, variant, kit: k }, { frontCamera: "fitted" }, null);
+      const resolved = resolveFit({ car, variant, kit: k }, { frontCamera: "fitted" });
       const bank = k.switchBank;
       if (!bank || !resolved.switches?.settings) throw new Error("no bank solved");
       const plain = new Model(resolved.fitted);

@@ -100,7 +100,7 @@ describe("the tap", () => {
 });
 
 describe("the load by situation", () => {
-  const taxi = planJob(demoDocuments(), { choices: null, wishes: null });
+  const taxi = planJob(demoDocuments(), { choices: null });
   const draws = addedDraws(taxi.stock, taxi.fitted, taxi.touched.parts);
   const loads = new Map(loadBySituation(taxi.fitted, draws, taxi.settings).map((l) => [l.id, l]));
 
@@ -112,7 +112,7 @@ describe("the load by situation", () => {
   });
 
   it("does not count a radio that takes the place of another as added", () => {
-    const swap = planJob(documents, { choices: null, wishes: null });
+    const swap = planJob(documents, { choices: null });
     expect(addedDraws(swap.stock, swap.fitted, swap.touched.parts).map((d) => d.id)).not.toContain("radio");
   });
 });

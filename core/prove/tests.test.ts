@@ -56,7 +56,7 @@ describe("the order of tests", () => {
   });
 
   it("holds every test once, and does not depend on how they were listed", () => {
-    const { tests } = planJob(demoDocuments(), { choices: null, wishes: null });
+    const { tests } = planJob(demoDocuments(), { choices: null });
     const again = orderTests([...tests].reverse(), START);
     expect(again.map((t) => t.id).sort()).toEqual(tests.map((t) => t.id).sort());
     expect(new Set(tests.map((t) => t.id)).size).toBe(tests.length);

@@ -103,10 +103,7 @@ describe("the plan of the car at hand", () => {
           ]
         : [s],
     );
-    const plan = planJob(
-      { car: { ...car, stripPlan: { ...car.stripPlan, steps } }, variant, kit },
-      { choices: null, wishes: null },
-    );
+    const plan = planJob({ car: { ...car, stripPlan: { ...car.stripPlan, steps } }, variant, kit }, { choices: null });
     const screws = plan.strip.plan.steps.find((s) => s.id === "radio-screws");
     expect(plan.strip.plan.steps.some((s) => s.id === "bracket")).toBe(false);
     expect(screws).toMatchObject({ after: ["vents", "console"], opens: [] });

@@ -9,7 +9,7 @@ import { backPoints } from "./way-back";
 
 const START = Date.parse("2026-03-02T08:00:00Z");
 const documents = demoDocuments();
-const plan = planJob(documents, { choices: null, wishes: null });
+const plan = planJob(documents, { choices: null });
 const input = stripInput(plan, foldJob([]));
 let journal: StripJournal;
 let minute: number;

@@ -11,6 +11,7 @@ export function configureView({ state, plan }: Job) {
         ? {
             bank,
             solution: plan.switches,
+            givenUp: state.givenUp.map((id) => plan.fitted.functions.find((f) => f.id === id)?.name ?? id),
             entered: state.switches,
             differences: state.switches ? compareSwitches(plan.switches, bank, state.switches) : [],
             powerCycled: state.powerCycled,

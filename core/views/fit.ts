@@ -84,7 +84,7 @@ function whyNot({ plan, state }: Job, kit: KitProfile, choices: Choices, asked: 
   const [functionId = "", situationId = ""] = asked.split("/");
   const { car, variant } = plan.documents;
   try {
-    const { fitted, settings } = resolveFit({ car, variant, kit }, choices, state.wishes);
+    const { fitted, settings } = resolveFit({ car, variant, kit }, choices, state.givenUp);
     const fn = fitted.functions.find((f) => f.id === functionId);
     if (!fn?.situations.some((s) => s.id === situationId)) return null;
     return { name: fn.name, lane: lane(fitted, fn, situationId, settings, {}) };

@@ -163,7 +163,7 @@ describe("radios of every kind in cars of every kind", () => {
         const variant = makeRadio(car, { ...f, satellite: false, videoIn: false });
         const kit = makeKit(choice, f, i);
         const choices: Record<string, string> = i.frontCamera ? { frontCamera: "fitted" } : {};
-        const resolved = resolveFit({ car, variant, kit }, choices, null);
+        const resolved = resolveFit({ car, variant, kit }, choices);
         const lines = ledger(resolved.stock, resolved.fitted, resolved.settings, kitPartIds(kit));
         const of = (verdict: string) => lines.filter((l) => l.verdict === verdict).map((l) => l.functionId);
         expect(of("never")).toEqual([]);
@@ -171,7 +171,7 @@ describe("radios of every kind in cars of every kind", () => {
         const mayLose = i.deletesPairing && i.soundPath === "line" ? ["handsFree"] : [];
         expect(of("lost").filter((id) => !mayLose.includes(id))).toEqual([]);
         const findings = checkConnections(
-          planInput(planJob({ car, variant, kit }, { choices, wishes: null }), { placed: new Map() }),
+          planInput(planJob({ car, variant, kit }, { choices }), { placed: new Map() }),
         ).filter((x) => x.level !== "note");
         expect(findings.map((x) => `${x.rule} ${x.place}`)).toEqual([]);
         const [best] = rankKits({ car, variant, kits: [kit], wishes: [], firmware: "" });

@@ -15,7 +15,7 @@ function fitted(kitId: string, variantId: string, choices: Record<string, string
   if (variant?.document !== "variant" || kit?.document !== "kit") throw new Error("not in the library");
   const car = library.find((p) => p.id === variant.car);
   if (car?.document !== "car") throw new Error("no car");
-  const resolved = resolveFit({ car, variant, kit }, choices, null);
+  const resolved = resolveFit({ car, variant, kit }, choices);
   const outcome = (fnId: string, situation: string, disturbance: Disturbance = {}, settings = {}) => {
     const fn = resolved.fitted.functions.find((f) => f.id === fnId);
     if (!fn) throw new Error(`no function ${fnId}`);

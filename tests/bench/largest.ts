@@ -16,7 +16,7 @@ export function largest() {
     for (const variant of variants.filter((v) => v.car === car.id))
       for (const kit of kits) {
         try {
-          const plan = planJob({ car, variant, kit }, { choices: null, wishes: null });
+          const plan = planJob({ car, variant, kit }, { choices: null });
           const contacts = plan.fitted.parts.flatMap((p) => p.ports.flatMap((x) => x.contacts)).length;
           const fits = () => checkPlan(plan, foldJob([]), []).every((f) => f.level !== "stop");
           if ((!best || contacts > best.contacts) && fits()) best = { plan, contacts };

@@ -1,52 +1,97 @@
-import { Switch } from "@headlessui/react";
 import { useState } from "react";
 import type { SwitchBank } from "~/core/model/profile";
 import { Button } from "../controls";
 import { useAppend, useJob } from "../entry-form";
 
-/** The positions as the technician finds them on the module; a press turns a switch over. */
-export function SwitchBankForm({ bank, entered }: { bank: SwitchBank; entered: Record<string, string> | null }) {
+/** The positions as the technician finds them on the module. One that nobody has looked at is not known. */
+export function SwitchBankForm({
+  bank,
+  entered,
+  must,
+}: {
+  bank: SwitchBank;
+  entered: Record<string, string> | null;
+  /** As it must stand, where that is known. */
+  must: Record<string, string> | null;
+}) {
   const { append, busy } = useAppend();
   const { readOnly } = useJob();
-  const initial = Object.fromEntries(
-    bank.switches.map((id) => [`${bank.part}.${id}`, entered?.[`${bank.part}.${id}`] ?? bank.off]),
-  );
-  const [settings, setSettings] = useState(initial);
-  const changed = entered === null || Object.keys(settings).some((k) => settings[k] !== entered[k]);
+  const keys = bank.switches.map((id) => `${bank.part}.${id}`);
+  const [settings, setSettings] = useState<Record<string, string>>(entered ?? {});
+  const open = keys.filter((key) => settings[key] === undefined).length;
+  const changed = entered === null || keys.some((k) => settings[k] !== entered[k]);
+  const log = (positions: Record<string, string>) =>
+    append({ kind: "configure.switches", data: { settings: positions } });
   return (
     <div>
       <div className="grid max-w-md grid-cols-8 gap-1">
-        {bank.switches.map((id, i) => {
-          const key = `${bank.part}.${id}`;
-          const on = settings[key] === bank.on;
-          return (
-            <Switch
-              key={id}
-              checked={on}
-              aria-label={`Switch ${i + 1}`}
-              disabled={readOnly}
-              onChange={(next) => setSettings({ ...settings, [key]: next ? bank.on : bank.off })}
-              className="flex min-h-24 flex-col items-center justify-between rounded-[3px] border border-strong bg-raised py-1.5"
-            >
-              <span className="num font-semibold">{i + 1}</span>
-              <span aria-hidden="true" className="flex h-9 w-5 flex-col rounded-sm border border-ink p-0.5">
-                <span className={`h-4 w-full rounded-[1px] ${on ? "bg-ink" : ""}`} />
-                <span className={`h-4 w-full rounded-[1px] ${on ? "" : "bg-ink"}`} />
-              </span>
-              <span className={`num text-sm ${on ? "font-semibold" : "text-quiet"}`}>{on ? "ON" : "off"}</span>
-            </Switch>
-          );
-        })}
+        {keys.map((key, i) => (
+          <Lever
+            key={key}
+            place={i + 1}
+            on={settings[key] === undefined ? null : settings[key] === bank.on}
+            disabled={readOnly}
+            onChange={(on) => setSettings({ ...settings, [key]: on ? bank.on : bank.off })}
+          />
+        ))}
       </div>
-      <div className="mt-3">
+      <div className="mt-3 flex flex-wrap gap-2">
+        {must && entered === null && open === keys.length && (
+          <Button look="next" disabled={busy || readOnly} onClick={() => log(must)}>
+            It stands as drawn beside
+          </Button>
+        )}
         <Button
-          look={entered === null ? "next" : "plain"}
-          disabled={busy || readOnly || !changed}
-          onClick={() => append({ kind: "configure.switches", data: { settings } })}
+          look={entered === null && open === 0 ? "next" : "plain"}
+          disabled={busy || readOnly || !changed || open > 0}
+          onClick={() => log(settings)}
         >
           {busy ? "Saving ..." : changed ? "This is how it stands" : "Saved"}
         </Button>
       </div>
+      {open > 0 && (
+        <p className="mt-2 text-quiet">
+          {open === keys.length
+            ? "Press each switch until it shows how it stands on the module."
+            : `Not looked at yet: ${keys.flatMap((key, i) => (settings[key] === undefined ? [i + 1] : [])).join(", ")}.`}
+        </p>
+      )}
     </div>
+  );
+}
+
+function Lever({
+  place,
+  on,
+  disabled,
+  onChange,
+}: {
+  place: number;
+  /** Null while nobody has looked. */
+  on: boolean | null;
+  disabled: boolean;
+  onChange(on: boolean): void;
+}) {
+  return (
+    <button
+      type="button"
+      role="switch"
+      aria-checked={on ?? false}
+      aria-label={`Switch ${place}${on === null ? ", not known" : ""}`}
+      disabled={disabled}
+      onClick={() => onChange(on === null ? false : !on)}
+      className={`flex min-h-24 flex-col items-center justify-between rounded-[3px] border bg-raised py-1.5 ${
+        on === null ? "border-dashed border-strong" : "border-strong"
+      }`}
+    >
+      <span className="num font-semibold">{place}</span>
+      <span aria-hidden="true" className="flex h-9 w-5 flex-col rounded-sm border border-ink p-0.5">
+        <span className={`h-4 w-full rounded-[1px] ${on === true ? "bg-ink" : ""}`} />
+        <span className={`h-4 w-full rounded-[1px] ${on === false ? "bg-ink" : ""}`} />
+      </span>
+      <span className={`num text-sm ${on ? "font-semibold" : "text-quiet"}`}>
+        {on === null ? "?" : on ? "ON" : "off"}
+      </span>
+    </button>
   );
 }

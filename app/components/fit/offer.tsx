@@ -46,6 +46,12 @@ export function OfferView(props: Props) {
         </p>
         <Notice tone={LEVEL_TONES[offer.verdict.level]} title={offer.verdict.text}>
           {offer.missing.length > 0 && <p>No position of the switch bank gives: {offer.missing.join(", ")}.</p>}
+          {offer.conflict.length > 0 && (
+            <p>
+              Not everything can be had together. Configure asks what the customer does without:{" "}
+              {offer.conflict.map((way) => way.givesUp.map((f) => f.name).join(" and ")).join(", or ")}
+            </p>
+          )}
         </Notice>
         {newer && (
           <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-2">

@@ -32,14 +32,52 @@ export default function Configure({ loaderData }: Route.ComponentProps) {
 
 type Bank = NonNullable<Route.ComponentProps["loaderData"]["bank"]>;
 
-function SwitchBankPage({ bank, solution, entered, differences, powerCycled }: Bank) {
+/** Functions that cannot be had together: a person says which the car is to do without; until then nothing is drawn. */
+function WaysOut({ ways }: { ways: Bank["solution"]["conflict"] }) {
+  return (
+    <div className="mb-4 border-l-4 border-watch bg-watch-ground p-3">
+      <p className="font-medium">Not everything can be had together. Ask the customer, then choose:</p>
+      <ul className="mt-2 space-y-2">
+        {ways.map((way) => (
+          <li key={way.givesUp.map((f) => f.id).join()}>
+            <EntryButton body={{ kind: "configure.giveUp", data: { functions: way.givesUp.map((f) => f.id) } }}>
+              Do without {way.givesUp.map((f) => f.name).join(" and ")}
+            </EntryButton>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+/** What was given up, with the way back. */
+function GivenUp({ functions }: { functions: readonly string[] }) {
+  return (
+    <div className="mb-4 flex flex-wrap items-center gap-x-4 gap-y-2 border-l-4 border-rule pl-3">
+      <p>
+        This car does without: <span className="font-medium">{functions.join(", ")}</span>
+      </p>
+      <EntryButton look="quiet" body={{ kind: "configure.giveUp", data: { functions: [] } }}>
+        Choose again
+      </EntryButton>
+    </div>
+  );
+}
+
+function SwitchBankPage({ bank, solution, givenUp, entered, differences, powerCycled }: Bank) {
   return (
     <>
       {solution.missing.length > 0 && (
         <Notice tone="watch" title={`No position of the bank gives: ${solution.missing.join(", ")}.`} />
       )}
       <div className="grid grid-cols-[minmax(0,1fr)] gap-x-10 lg:grid-cols-2">
-        <Section title="As it must stand" id="must" aside={`Found by trying ${solution.tried} positions`}>
+        <Section
+          title="As it must stand"
+          id="must"
+          aside={solution.settings ? `Found by trying ${solution.tried} positions` : "Not known yet"}
+        >
+          {givenUp.length > 0 && <GivenUp functions={givenUp} />}
+          {solution.conflict.length > 0 && <WaysOut ways={solution.conflict} />}
           <BankDrawing
             values={solution.switches.map((s) => s.value)}
             on={bank.on}
@@ -48,8 +86,8 @@ function SwitchBankPage({ bank, solution, entered, differences, powerCycled }: B
           <p className="mt-2 text-quiet">{bank.label}. Module unplugged while you set it.</p>
         </Section>
         <Section title="As it stands" id="stands" aside={entered ? "Entered" : "Not entered yet"}>
-          <SwitchBankForm key={JSON.stringify(entered)} bank={bank} entered={entered} />
-          {entered && differences.length === 0 && (
+          <SwitchBankForm key={JSON.stringify(entered)} bank={bank} entered={entered} must={solution.settings} />
+          {entered && solution.settings && differences.length === 0 && (
             <div className="mt-3">
               <Notice tone="good" title="Every switch stands as it must." />
             </div>
@@ -80,7 +118,7 @@ function SwitchBankPage({ bank, solution, entered, differences, powerCycled }: B
         ) : (
           <EntryButton
             body={{ kind: "configure.powerCycle", data: {} }}
-            look={entered && differences.length === 0 ? "next" : "plain"}
+            look={entered && solution.settings && differences.length === 0 ? "next" : "plain"}
             disabled={!entered}
           >
             Power was taken away once
@@ -110,10 +148,14 @@ function SwitchBankPage({ bank, solution, entered, differences, powerCycled }: B
               {solution.switches.map((s) => (
                 <tr key={s.setting} className="border-b border-rule align-top">
                   <td className="num py-2 pr-4 text-lg">{s.place}</td>
-                  <td className="num py-2 pr-4 font-medium">{s.value}</td>
+                  <td className="num py-2 pr-4 font-medium">{s.value ?? "not known"}</td>
                   <td className="py-2 pr-4">{s.label}</td>
                   <td className="py-2 text-quiet">
-                    {s.breaks.length > 0 ? s.breaks.join(", ") : "nothing on this car; leave as delivered"}
+                    {s.value === null
+                      ? "not known before it is chosen what the car is to do without"
+                      : s.breaks.length > 0
+                        ? s.breaks.join(", ")
+                        : "nothing on this car; leave as delivered"}
                   </td>
                 </tr>
               ))}

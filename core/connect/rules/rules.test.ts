@@ -44,8 +44,7 @@ const part = (holder: { parts: Part[] }, id: string): Part => {
   return found;
 };
 
-const planOf = (documents: Documents, choices: Record<string, string> | null = null) =>
-  planJob(documents, { choices, wishes: null });
+const planOf = (documents: Documents, choices: Record<string, string> | null = null) => planJob(documents, { choices });
 
 /** Findings of a plan whose documents were changed. */
 function planned(documents: Documents, change: (d: Documents) => void, choices: Record<string, string> | null = null) {

@@ -1,5 +1,6 @@
 /** All kinds of entries. A new one is its module, one line here, and its schema in `profiles/job.ts`. */
 import { file } from "./bus/file";
+import { giveUp } from "./configure/give-up";
 import { powerCycle } from "./configure/power-cycle";
 import { set } from "./configure/set";
 import { switches } from "./configure/switches";
@@ -63,6 +64,7 @@ export const KINDS = {
   "configure.switches": switches,
   "configure.set": set,
   "configure.powerCycle": powerCycle,
+  "configure.giveUp": giveUp,
   "bus.file": file,
   "prove.result": result,
   "prove.check": check,

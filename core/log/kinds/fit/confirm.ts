@@ -1,4 +1,5 @@
 import { type Kind, refuse } from "../../kind";
+import type { GiveUpSlice } from "../configure/give-up";
 import { choiceRefusal, choiceWords, type KitSlice } from "./kit";
 
 interface ConfirmData {
@@ -12,11 +13,14 @@ export const confirm: Kind<
   ConfirmData,
   object,
   { choices: Record<string, string> },
-  Pick<KitSlice, "choices">
+  Pick<KitSlice, "choices"> & GiveUpSlice
 > = {
   kind: "fit.confirm",
   empty: () => ({}),
   fold(state, { data }) {
+    // With another option other functions may be in each other's way.
+    const { choices } = state;
+    if (choices && Object.keys(data.choices).some((c) => data.choices[c] !== choices[c])) state.givenUp = [];
     state.choices = data.choices;
   },
   check: (job, { choices }) =>

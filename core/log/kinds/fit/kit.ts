@@ -1,6 +1,7 @@
 import type { JobFacts, Named } from "../../facts";
 import { type Kind, type Refusal, refuse, unknown } from "../../kind";
 import type { StripSlice } from "../../strip-journal";
+import type { GiveUpSlice } from "../configure/give-up";
 import type { PowerCycleSlice } from "../configure/power-cycle";
 import type { MadeSlice } from "../configure/set";
 import type { SwitchesSlice } from "../configure/switches";
@@ -37,6 +38,7 @@ type Forgotten = PlugSlice &
   FeedSlice &
   MadeSlice &
   SwitchesSlice &
+  GiveUpSlice &
   PowerCycleSlice &
   ResultSlice &
   StripSlice<"gate">;
@@ -78,6 +80,7 @@ function forget(state: Forgotten): void {
   state.tapLit = null;
   state.made = new Set();
   state.switches = null;
+  state.givenUp = [];
   state.powerCycled = false;
   state.results = new Map();
   state.checks = new Map();
