@@ -3,6 +3,7 @@ import { format } from "date-fns";
 import { money } from "~/app/lib/money";
 import type { LedgerVerdict } from "~/core/fit/ledger";
 import type { Offer } from "~/core/fit/offer";
+import { hoursRange } from "~/core/fit/time";
 import type { KitProfile } from "~/core/model/profile";
 
 import type { LoadedJob } from "./jobs.server";
@@ -53,10 +54,7 @@ function OfferPaper({ shop, currency, job, kit, offer }: OfferInput) {
           <Fact label="Radio" value={plan.documents.variant.title} />
           <Fact label="Kit" value={`${offer.title} (${offer.work.toLowerCase()})`} />
           <Fact label="With" value={options.join("; ") || "no options"} />
-          <Fact
-            label="Time"
-            value={`${Math.floor((offer.needs.minutes.low + offer.way.low) / 30) / 2} to ${Math.ceil((offer.needs.minutes.high + offer.way.high) / 30) / 2} hours, the car opened and closed included`}
-          />
+          <Fact label="Time" value={`${hoursRange(offer.time.whole)}, the car opened and closed included`} />
           <Fact label="Price of kit and parts" value={money(offer.needs.price, currency)} />
         </View>
         {PARTS.map((part) => (

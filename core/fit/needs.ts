@@ -1,4 +1,8 @@
+import { type LeadLine, lengthsOf } from "../lengths/job";
+import { materialAmount } from "../lengths/material";
+import { namesMaterial } from "../lengths/stock";
 import { type Choices, conditionTest, resolveChoices } from "../model/compose";
+import { lowerFirst } from "../model/labels";
 import type {
   CarProfile,
   KitNeed,
@@ -30,6 +34,12 @@ export interface Needs {
   price: number;
 }
 
+/** A lead that does not reach: known before the dash is open. */
+function extensionLines({ name, check }: LeadLine): NeedLine[] {
+  if (check?.verdict !== "short") return [];
+  return [{ kind: "part", say: `Extension for ${lowerFirst(name)}`, why: check.say, minutes: 0, price: 0 }];
+}
+
 const MEANS_SAY: Record<SettingMeans, string> = {
   coding: "Coded word",
   gateway: "Gateway list",
@@ -40,29 +50,48 @@ const MEANS_SAY: Record<SettingMeans, string> = {
   programming: "Loaded before the visit",
 };
 
+/** What the needs of a kit are computed from. */
+export interface NeedsInput {
+  car: CarProfile;
+  variant: VariantProfile;
+  kit: KitProfile;
+  stock: System;
+  fitted: System;
+  choices: Choices;
+  /** Version found on the car; empty when it is not known yet. */
+  firmware: string;
+  /** Place by part, where the technician has put it elsewhere than the kit says. */
+  placed?: ReadonlyMap<string, string>;
+}
+
 /**
  * The needs of a kit on a car: parts, material, tools, wires, drilling, licences, settings to make, and the update
- * path when the radio's firmware is below the floor.
- *
- * @param firmware version found on the car; empty when it is not known yet
+ * path when the radio's firmware is below the floor, an extension where a lead does not reach. Ties and tape are
+ * counted from the ways of the leads, where the car says how long they are.
  */
-export function needsOf(
-  car: CarProfile,
-  variant: VariantProfile,
-  kit: KitProfile,
-  stock: System,
-  choices: Choices,
-  firmware: string,
-): Needs {
+export function needsOf(input: NeedsInput): Needs {
+  const { car, variant, kit, stock, fitted, choices, firmware, placed } = input;
   const chosen = resolveChoices(kit, choices);
   const applies = conditionTest(car, stock, chosen);
+  const { leads, material } = lengthsOf(car, kit, fitted, applies, placed ?? new Map());
+  const counted = (n: KitNeed) => n.kind === "material" && material.some((m) => namesMaterial(n.say, m.what));
   const lines: NeedLine[] = [
-    ...kit.needs.filter(applies).map((n: KitNeed) => ({
-      kind: n.kind,
-      say: n.say,
-      ...(n.why ? { why: n.why } : {}),
-      minutes: n.minutes ?? 0,
-      price: n.price ?? 0,
+    ...kit.needs
+      .filter(applies)
+      .filter((n) => !counted(n))
+      .map((n: KitNeed) => ({
+        kind: n.kind,
+        say: n.say,
+        ...(n.why ? { why: n.why } : {}),
+        minutes: n.minutes ?? 0,
+        price: n.price ?? 0,
+      })),
+    ...leads.flatMap(extensionLines),
+    ...material.map((m) => ({
+      kind: "material" as const,
+      say: `${m.what}, ${materialAmount(m)}`,
+      minutes: 0,
+      price: 0,
     })),
     ...kit.firmwareFloors.filter(applies).flatMap((f) => firmwareLines(variant, firmware, f.atLeast, f.why)),
     ...kit.sets

@@ -2,14 +2,13 @@ import type { Way } from "../configure/switches";
 import type { DocumentPin } from "../log/kinds/fit/kit";
 import { type Choices, kitPartIds, resolveChoices } from "../model/compose";
 import { CoreError } from "../model/errors";
-import type { Minutes, VariantProfile } from "../model/profile";
-import { stripBase } from "../strip/base";
-import { wholeWay } from "../strip/view";
+import type { VariantProfile } from "../model/profile";
 import { readVersion } from "./firmware";
 import { type FitVerdict, type LedgerLine, ledger } from "./ledger";
 import { type Needs, needsOf } from "./needs";
 import { matingClash, offerVerdict, type Wish } from "./rank";
 import { type Documents, resolveFit, settingsForWishes } from "./resolve-fit";
+import { type FitTime, fitTime, NO_TIME } from "./time";
 
 /** A kit with choices looked at closely, on the car of a job. */
 export interface Offer {
@@ -25,14 +24,19 @@ export interface Offer {
   missing: string[];
   /** Ways out where functions cannot be had together, and none is taken yet. */
   conflict: Way[];
-  /** Minutes to open the car and to close it again. */
-  way: Minutes;
+  time: FitTime;
 }
 
 /** What of a job's state an offer depends on. */
 export interface OfferState {
   givenUp: readonly string[];
   car: { firmware: string };
+  placed: ReadonlyMap<string, string>;
+}
+
+/** The state of a job as far as it concerns another kit: nothing of it is put elsewhere or given up. */
+export function forOtherKit({ car }: OfferState): OfferState {
+  return { car, givenUp: [], placed: new Map() };
 }
 
 /** Looks at one kit closely. An impossible one has a verdict and nothing else. */
@@ -48,24 +52,21 @@ export function offerOf(documents: Documents, state: OfferState, asked: Choices,
     box: kit.box,
   };
   const ids = wishes.map((w) => w.id);
-  const nothing: Minutes = { low: 0, likely: 0, high: 0 };
-  const none = { lines: [], missing: [], conflict: [], way: nothing, needs: { lines: [], minutes: nothing, price: 0 } };
+  const needless = { lines: [], minutes: NO_TIME.fitting, price: 0 };
+  const none = { lines: [], missing: [], conflict: [], time: NO_TIME, needs: needless };
   try {
     const resolved = resolveFit(documents, choices, state.givenUp);
     const clash = matingClash(resolved.fitted, kit);
     if (clash) return { ...head, ...none, verdict: { level: "impossible", text: clash } };
     const lines = ledger(resolved.stock, resolved.fitted, settingsForWishes(resolved, ids), kitPartIds(kit));
-    const needs = needsOf(car, variant, kit, resolved.stock, choices, firmwareOf(state.car.firmware, variant));
-    const way = wholeWay({ ...stripBase(documents, resolved.stock, choices), measured: {} });
+    const { stock, fitted } = resolved;
+    const firmware = firmwareOf(state.car.firmware, variant);
+    const needs = needsOf({ car, variant, kit, stock, fitted, choices, firmware, placed: state.placed });
     return {
       ...head,
       lines,
       needs,
-      way: {
-        low: way.in.low + way.back.low,
-        likely: way.in.likely + way.back.likely,
-        high: way.in.high + way.back.high,
-      },
+      time: fitTime(documents, stock, choices, needs.minutes),
       verdict: offerVerdict(lines, wishes, needs.lines),
       missing: resolved.switches?.missing ?? [],
       conflict: resolved.switches?.conflict ?? [],

@@ -1,11 +1,16 @@
 import { describe, expect, it } from "vitest";
 import { shippedLibrary } from "../../profiles/library";
 import { lane } from "../connect/lane";
-import { composeStock } from "../model/compose";
+import { planJob } from "../job/plan";
+import { lengthsOf } from "../lengths/job";
+import { composeFitted, composeStock } from "../model/compose";
 import { Model } from "../model/outcome";
+import type { KitProfile } from "../model/profile";
 import { needsOf } from "./needs";
+import { offerOf } from "./offer";
 import { byMerit, type Candidate, offersOf, rankKits } from "./rank";
 import { resolveFit } from "./resolve-fit";
+import { hoursRange } from "./time";
 
 const library = shippedLibrary();
 const kits = library.flatMap((p) => (p.document === "kit" ? [p] : []));
@@ -165,7 +170,8 @@ describe("needs", () => {
     const { car, variant } = documents(variantId);
     const kit = kits.find((k) => k.id === kitId);
     if (!kit) throw new Error(`no ${kitId}`);
-    return needsOf(car, variant, kit, composeStock(car, variant), choices, firmware);
+    const stock = composeStock(car, variant);
+    return needsOf({ car, variant, kit, stock, fitted: composeFitted(car, variant, kit, choices), choices, firmware });
   };
 
   it("asks for the version when it is not known, for the shortest path when it is too old, for nothing when it is new", () => {
@@ -191,6 +197,64 @@ describe("needs", () => {
     expect(both.price - plain.price).toBe(95 + 110 + 18);
     expect(both.minutes.likely - plain.minutes.likely).toBe(50 + 80 + 15 + 25);
     expect(both.lines.some((l) => l.kind === "drilling")).toBe(true);
+  });
+});
+
+describe("one time, one count", () => {
+  const { car, variant } = documents("velmora-corrie-19-r2");
+  const state = { givenUp: [], car: { firmware: "R2-118" }, placed: new Map<string, string>() };
+  const wishes = [{ id: "addedRearView", name: "Added rear camera" }];
+  const list = rankKits({ car, variant, kits, wishes, firmware: "R2-118" });
+
+  it("finds for a wish the kit with the option that gives it, at the price with that option", () => {
+    const [best] = rankKits({ ...documents("hollinby-dunlin-16-l3"), kits, wishes, firmware: "" });
+    expect(best).toMatchObject({ met: ["addedRearView"], choices: { rearCameraAdded: "fitted" } });
+    const bare = rankKits({ ...documents("hollinby-dunlin-16-l3"), kits, wishes, firmware: "" }).find(
+      (c) => c.kit === best?.kit && c.choices.rearCameraAdded === "none",
+    );
+    expect(bare?.unmet).toEqual(["addedRearView"]);
+    expect(best?.price).toBeGreaterThan(bare?.price ?? 0);
+  });
+
+  it("tells the same time and price on the card and in the offer, the car opened and closed included", () => {
+    expect(fitting(list).length).toBeGreaterThan(3);
+    for (const c of fitting(list)) {
+      const kit = kits.find((k) => k.id === c.kit);
+      if (!kit) throw new Error(c.kit);
+      const offer = offerOf({ car, variant, kit }, state, c.choices, wishes);
+      expect([c.kit, c.minutes, c.price]).toEqual([c.kit, offer.time.whole, offer.needs.price]);
+      expect(offer.time.whole.low).toBe(offer.time.fitting.low + offer.time.way.low);
+      expect(offer.time.way.low).toBeGreaterThan(0);
+      expect(c.verdict.level).toBe(offer.verdict.level);
+    }
+  });
+
+  it("says the time in half hours, never shorter than it is", () => {
+    expect(hoursRange({ low: 125, likely: 150, high: 181 })).toBe("2 to 3½ h");
+    expect(hoursRange({ low: 29, likely: 30, high: 31 })).toBe("0 to 1 h");
+    expect(hoursRange({ low: 90, likely: 90, high: 90 })).toBe("1½ h");
+  });
+
+  it("counts ties and tape as Lengths does, and orders an extension for a lead that does not reach", () => {
+    const kit = kits.find((k) => k.id === "orvanto-om8");
+    if (!kit) throw new Error("no kit");
+    const offer = (k: KitProfile, placed = state.placed) =>
+      offerOf({ car, variant, kit: k }, { ...state, placed }, {}, []).needs.lines;
+    const plan = planJob({ car, variant, kit }, { choices: null });
+    const { material, leads } = lengthsOf(car, kit, plan.fitted, plan.applies, new Map());
+    const ties = material.find((m) => m.what === "Ties");
+    const said = offer(kit).filter((l) => l.say.startsWith("Ties"));
+    expect(said.map((l) => l.say)).toEqual([`Ties, ${Math.ceil(ties?.amount ?? 0)} pieces`]);
+    const extensions = (k: KitProfile) => offer(k).filter((l) => l.say.startsWith("Extension"));
+    const short = leads.filter((l) => l.check?.verdict === "short");
+    expect(extensions(kit).map((l) => l.why)).toEqual(short.map((l) => l.check?.say));
+    const cut = (lengthM: number): KitProfile => ({
+      ...kit,
+      id: `cut-${lengthM}`,
+      parts: kit.parts.map((p) => (kit.leads?.some((l) => l.part === p.id) ? { ...p, lengthM } : p)),
+    });
+    expect(extensions(cut(9))).toEqual([]);
+    expect(extensions(cut(0.2)).length).toBeGreaterThan(short.length);
   });
 });
 

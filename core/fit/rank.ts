@@ -8,6 +8,7 @@ import type { System } from "../model/types";
 import { briefLedger, type FitVerdict, fitVerdict, type LedgerLine } from "./ledger";
 import { type NeedLine, needsOf } from "./needs";
 import { type ResolvedFit, resolveFitted, type StockModel, settingsForWishes, stockModel } from "./resolve-fit";
+import { fitTime, NO_TIME } from "./time";
 
 /** One offer: a kit with one option of every choice that makes up an offer. */
 export interface Candidate {
@@ -26,6 +27,7 @@ export interface Candidate {
   lost: string[];
   /** Wires to run, holes, codings, firmware steps, licences: work beyond plugging. */
   extraWork: number;
+  /** The whole work, the car opened and closed included. */
   minutes: Minutes;
   price: number;
 }
@@ -162,7 +164,7 @@ function impossible(reason: string, wishes: readonly string[]) {
     gained: [],
     lost: [],
     extraWork: 0,
-    minutes: { low: 0, likely: 0, high: 0 },
+    minutes: NO_TIME.whole,
     price: 0,
   };
 }
@@ -176,7 +178,8 @@ function judged(
   firmware: string,
 ) {
   const { car, variant, wishes } = request;
-  const needs = needsOf(car, variant, kit, resolved.stock, choices, firmware);
+  const { stock, fitted } = resolved;
+  const needs = needsOf({ car, variant, kit, stock, fitted, choices, firmware });
   const works = (id: string) => {
     const own = lines.filter((l) => l.functionId === id);
     return own.length > 0 && own.every((l) => l.verdict !== "lost" && l.verdict !== "never");
@@ -191,7 +194,7 @@ function judged(
     gained: withVerdict("gained"),
     lost: withVerdict("lost"),
     extraWork: needs.lines.filter((l) => EXTRA_WORK.has(l.kind)).length,
-    minutes: needs.minutes,
+    minutes: fitTime({ car, kit }, stock, choices, needs.minutes).whole,
     price: needs.price,
   };
 }

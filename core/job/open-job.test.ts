@@ -235,7 +235,7 @@ describe("every kit of the library on the radio it is made for", () => {
     const way = jobStripView(plan, foldJob([]), NOW);
     expect(way.route.unreached).toEqual([]);
     expect(way.left.length).toBeGreaterThan(plan.steps.length);
-    const lengths = lengthsOf(plan.documents.car, plan.documents.kit, plan.fitted, () => true, new Map(), false);
+    const lengths = lengthsOf(plan.documents.car, plan.documents.kit, plan.fitted, () => true, new Map());
     expect(lengths.leads.flatMap((l) => l.problem ?? [])).toEqual([]);
     const plugged = plan.connections.map(
       (x): Command => ({ kind: "connect.plug", data: { link: x.link, plugged: true } }),

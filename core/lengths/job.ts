@@ -2,6 +2,7 @@
 import { CoreError } from "../model/errors";
 import type { CarProfile, KitLead, KitProfile } from "../model/profile";
 import type { System } from "../model/types";
+import { isFeedLink } from "../power/feed-link";
 import { type Material, materialFor } from "./material";
 import { placement } from "./placement";
 import { checkLength, type LengthCheck } from "./slack";
@@ -26,7 +27,6 @@ export function lengthsOf(
   fitted: System,
   applies: (item: Pick<KitLead, "when">) => boolean,
   moved: ReadonlyMap<string, string>,
-  feedTap: boolean,
 ): { leads: LeadLine[]; material: Material[] } {
   const leads = placement(kit, applies, moved).leads.flatMap((lead): LeadLine[] => {
     const part = fitted.parts.find((p) => p.id === lead.part);
@@ -42,6 +42,7 @@ export function lengthsOf(
   leads.sort((a, b) => rank(a) - rank(b));
   const checks = leads.flatMap((l) => l.check ?? []);
   const module = fitted.parts.some((p) => p.id === "module");
+  const feedTap = fitted.links.some(isFeedLink);
   return { leads, material: checks.length > 0 ? materialFor(checks, { feedTap, module }) : [] };
 }
 

@@ -30,6 +30,11 @@ export interface Material {
   from: string;
 }
 
+/** Whole pieces, or metres to the tenth. */
+export function materialAmount({ amount, unit }: Pick<Material, "amount" | "unit">): string {
+  return unit === "m" ? `${amount.toFixed(1)} m` : `${Math.ceil(amount)} pieces`;
+}
+
 /** Ties and tape for the runs of a job, and crimps and shrink for its feed. */
 export function materialFor(checks: readonly LengthCheck[], more: { feedTap: boolean; module: boolean }): Material[] {
   // Leads that share a segment are tied together.

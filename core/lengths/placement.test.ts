@@ -11,7 +11,7 @@ const plan = planJob(documents, { choices: null });
 const { car, kit } = documents;
 const placed = (moved: Record<string, string>) => placement(kit, plan.applies, new Map(Object.entries(moved)));
 const lengths = (moved: Record<string, string>) =>
-  lengthsOf(car, kit, plan.fitted, plan.applies, new Map(Object.entries(moved)), false);
+  lengthsOf(car, kit, plan.fitted, plan.applies, new Map(Object.entries(moved)));
 const needed = (moved: Record<string, string>, part: string) =>
   lengths(moved).leads.find((l) => l.lead.part === part)?.check?.neededM ?? Number.NaN;
 

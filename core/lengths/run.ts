@@ -40,8 +40,21 @@ function placesGraph(segments: readonly RunSegment[], kind: KitLead["kind"]) {
   return graph;
 }
 
+const found = new WeakMap<readonly RunSegment[], Map<string, Run | null>>();
+
 /** The shortest allowed way of a lead; null when a place is not in the map or no allowed way leads there. */
-export function findRun(segments: readonly RunSegment[], { from, to, kind }: Ends): Run | null {
+export function findRun(segments: readonly RunSegment[], ends: Ends): Run | null {
+  const known = found.get(segments) ?? new Map<string, Run | null>();
+  found.set(segments, known);
+  const key = JSON.stringify([ends.from, ends.to, ends.kind]);
+  const run = known.get(key);
+  if (run !== undefined) return run;
+  const way = search(segments, ends);
+  known.set(key, way);
+  return way;
+}
+
+function search(segments: readonly RunSegment[], { from, to, kind }: Ends): Run | null {
   if (from === to) return { segments: [], lengthM: 0 };
   const graph = placesGraph(segments, kind);
   if (!graph.hasNode(from) || !graph.hasNode(to)) return null;

@@ -24,7 +24,7 @@ export function supplies(
 ): Supply[] {
   return material.map((m) => {
     const needed = m.unit === "pieces" ? Math.ceil(m.amount) : m.amount;
-    const inBox = box.filter((line) => names(line, m.what)).reduce((n, line) => n + amountIn(line, needed), 0);
+    const inBox = box.filter((line) => namesMaterial(line, m.what)).reduce((n, line) => n + amountIn(line, needed), 0);
     const onShelf = shelf[m.what] ?? 0;
     const missing = Math.max(0, needed - inBox - onShelf);
     const verdict = inBox >= needed ? "box" : missing > 1e-9 ? "short" : "shelf";
@@ -33,7 +33,7 @@ export function supplies(
 }
 
 /** A line names a material when it begins with its name; "Double-sided tape for the module" does, "Foil tape" does not. */
-function names(line: string, what: string): boolean {
+export function namesMaterial(line: string, what: string): boolean {
   return line.toLowerCase().startsWith(what.toLowerCase());
 }
 

@@ -123,7 +123,7 @@ export function connectView(job: Job, kits: readonly KitProfile[], wanted: strin
   function shortLeads(): number {
     return job.once("short leads", () => {
       const { car, kit } = plan.documents;
-      const { leads } = lengthsOf(car, kit, plan.fitted, plan.applies, state.placed, false);
+      const { leads } = lengthsOf(car, kit, plan.fitted, plan.applies, state.placed);
       return leads.filter((l) => l.check?.verdict === "short").length;
     });
   }

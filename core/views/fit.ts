@@ -1,7 +1,7 @@
 /** What Fit shows of a job. */
 import { lane } from "../connect/lane";
 import { followsFrom } from "../fit/follows";
-import { firmwareOf, offerOf } from "../fit/offer";
+import { firmwareOf, forOtherKit, offerOf } from "../fit/offer";
 import type { Candidate, RankRequest } from "../fit/rank";
 import { resolveFit } from "../fit/resolve-fit";
 import { namedWishes } from "../fit/wishes";
@@ -57,7 +57,7 @@ export function offerView(
   const choices = { ...start, ...offeredChoices(kit, given) };
   const wishes = namedWishes(kits, state.wishes ?? []);
   const offer = job.once(`offer ${kit.id}@${kit.version} ${JSON.stringify([choices, wishes])}`, () =>
-    offerOf({ ...plan.documents, kit }, state, choices, wishes),
+    offerOf({ ...plan.documents, kit }, isCurrent ? state : forOtherKit(state), choices, wishes),
   );
   const chosen = resolveChoices(kit, choices);
   const why = given.find(([name]) => name === "why")?.[1] ?? null;
@@ -84,7 +84,11 @@ function whyNot({ plan, state }: Job, kit: KitProfile, choices: Choices, asked: 
   const [functionId = "", situationId = ""] = asked.split("/");
   const { car, variant } = plan.documents;
   try {
-    const { fitted, settings } = resolveFit({ car, variant, kit }, choices, state.givenUp);
+    const { fitted, settings } = resolveFit(
+      { car, variant, kit },
+      choices,
+      kit.id === plan.documents.kit.id ? state.givenUp : [],
+    );
     const fn = fitted.functions.find((f) => f.id === functionId);
     if (!fn?.situations.some((s) => s.id === situationId)) return null;
     return { name: fn.name, lane: lane(fitted, fn, situationId, settings, {}) };

@@ -11,7 +11,7 @@ export function lengthsView(job: Job) {
   const { car, kit } = plan.documents;
   const placing = placement(kit, plan.applies, state.placed);
   return {
-    ...job.once("lengths", () => lengthsOf(car, kit, plan.fitted, plan.applies, state.placed, state.feed !== null)),
+    ...job.once("lengths", () => lengthsOf(car, kit, plan.fitted, plan.applies, state.placed)),
     box: kit.box,
     car: car.id,
     places: [

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { useMoney } from "~/app/lib/money";
 import type { Candidate, Wish } from "~/core/fit/rank";
+import { hoursRange } from "~/core/fit/time";
 import { buttonLook, Section } from "../controls";
 import { Mark, type Tone } from "../marks";
 
@@ -125,7 +126,7 @@ function Row(props: {
         <dt className="text-quiet">Given up</dt>
         <dd className="num text-right">{c.lost.length}</dd>
         <dt className="text-quiet">Time</dt>
-        <dd className="num text-right">{hours(c.minutes.likely)}</dd>
+        <dd className="num text-right">{hoursRange(c.minutes)}</dd>
         <dt className="text-quiet">Price</dt>
         <dd className="num text-right">{price(c.price)}</dd>
       </dl>
@@ -158,9 +159,4 @@ function Row(props: {
       </div>
     </li>
   );
-}
-
-/** Minutes as hours and minutes. */
-export function hours(minutes: number): string {
-  return `${Math.floor(minutes / 60)} h ${String(Math.round(minutes % 60)).padStart(2, "0")}`;
 }

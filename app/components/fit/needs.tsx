@@ -1,9 +1,8 @@
 import { useMoney } from "~/app/lib/money";
 import type { NeedLine, Needs } from "~/core/fit/needs";
-import type { Minutes } from "~/core/model/profile";
+import { type FitTime, hoursRange } from "~/core/fit/time";
 import { Section } from "../controls";
 import { Mark } from "../marks";
-import { hours } from "./candidates";
 
 const GROUPS: { title: string; kinds: NeedLine["kind"][] }[] = [
   { title: "Order or lay ready", kinds: ["part", "material", "tool"] },
@@ -25,7 +24,7 @@ const KIND_WORDS: Record<NeedLine["kind"], string> = {
 };
 
 /** Everything needed besides the box, by when it is needed. */
-export function NeedsList({ needs, way, box }: { needs: Needs; way: Minutes; box: string[] }) {
+export function NeedsList({ needs, time, box }: { needs: Needs; time: FitTime; box: string[] }) {
   const price = useMoney();
   return (
     <Section
@@ -33,8 +32,7 @@ export function NeedsList({ needs, way, box }: { needs: Needs; way: Minutes; box
       id="needs"
       aside={
         <span className="num">
-          {hours(needs.minutes.low)} to {hours(needs.minutes.high)} fitting, {hours(way.low)} to {hours(way.high)} to
-          open and close · {price(needs.price)}
+          {hoursRange(time.whole)}, of it {hoursRange(time.way)} to open and close · {price(needs.price)}
         </span>
       }
     >

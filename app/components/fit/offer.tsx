@@ -108,7 +108,7 @@ export function OfferView(props: Props) {
             lines={offer.lines}
             why={(line) => `?${address}&why=${line.functionId}/${line.situationId}#why-part`}
           />
-          <NeedsList needs={offer.needs} way={offer.way} box={offer.box} />
+          <NeedsList needs={offer.needs} time={offer.time} box={offer.box} />
           <Colours colours={colours} kit={offer.pin.slug} />
           {isCurrent && <SignOffer offer={offer} signed={signed} confirmed={confirmed} />}
         </>

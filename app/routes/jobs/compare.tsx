@@ -1,13 +1,14 @@
 import { Link } from "react-router";
 import { buttonLook, ScrollX } from "~/app/components/controls";
-import { hours, LEVEL_TONES } from "~/app/components/fit/candidates";
+import { LEVEL_TONES } from "~/app/components/fit/candidates";
 import { Mark, Notice, VerdictMark } from "~/app/components/marks";
 import { useMoney } from "~/app/lib/money";
 import { kitNamed, libraryKits, ranked } from "~/app/server/fit.server";
 import { jobOf } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
 import type { LedgerVerdict } from "~/core/fit/ledger";
-import { offerOf } from "~/core/fit/offer";
+import { forOtherKit, offerOf } from "~/core/fit/offer";
+import { hoursRange } from "~/core/fit/time";
 import { namedWishes } from "~/core/fit/wishes";
 import { isBlank } from "~/core/job/blank";
 import type { Route } from "./+types/compare";
@@ -24,7 +25,14 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const offers = [];
   for (const slug of slugs) {
     const kit = await kitNamed(account, slug);
-    offers.push(offerOf({ ...job.documents, kit }, job.state, list.find((c) => c.kit === slug)?.choices ?? {}, wishes));
+    offers.push(
+      offerOf(
+        { ...job.documents, kit },
+        kit.id === job.documents.kit.id ? job.state : forOtherKit(job.state),
+        list.find((c) => c.kit === slug)?.choices ?? {},
+        wishes,
+      ),
+    );
   }
   return { job: { id: row.id, number: row.number, title: row.title }, offers, wishes };
 }
@@ -95,15 +103,7 @@ export default function Compare({ loaderData }: Route.ComponentProps) {
                 offers={offers}
                 cell={(o) => <span className="num">{price(o.needs.price)}</span>}
               />
-              <Row
-                name="Time"
-                offers={offers}
-                cell={(o) => (
-                  <span className="num">
-                    {hours(o.needs.minutes.low)} to {hours(o.needs.minutes.high)}
-                  </span>
-                )}
-              />
+              <Row name="Time" offers={offers} cell={(o) => <span className="num">{hoursRange(o.time.whole)}</span>} />
               {rows(offers).map((r) => (
                 <Row
                   key={r.id}

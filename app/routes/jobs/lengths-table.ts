@@ -8,6 +8,6 @@ import type { Route } from "./+types/lengths-table";
 export async function loader({ context }: Route.LoaderArgs) {
   const { plan, state, row } = await jobOf(context).load();
   const { car, kit } = plan.documents;
-  const lengths = lengthsOf(car, kit, plan.fitted, plan.applies, state.placed, state.feed !== null);
+  const lengths = lengthsOf(car, kit, plan.fitted, plan.applies, state.placed);
   return csvFile(lengthTable(lengths), `lengths-${row.number}.csv`);
 }

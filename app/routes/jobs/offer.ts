@@ -3,7 +3,7 @@ import { kitNamed, libraryKits } from "~/app/server/fit.server";
 import { jobOf } from "~/app/server/jobs.server";
 import { renderOffer } from "~/app/server/offer.server";
 import { person } from "~/app/server/session.server";
-import { offerOf } from "~/core/fit/offer";
+import { forOtherKit, offerOf } from "~/core/fit/offer";
 import { namedWishes } from "~/core/fit/wishes";
 import { isBlank } from "~/core/job/blank";
 import { offeredChoices } from "~/core/views/fit";
@@ -21,7 +21,12 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const kit = slug === current.id && !isBlank(current) ? current : await kitNamed(account, slug);
   const wishes = namedWishes(await libraryKits(account), job.state.wishes ?? []);
   const choices = { ...(slug === current.id ? job.state.choices : {}), ...offeredChoices(kit, search) };
-  const offer = offerOf({ ...job.plan.documents, kit }, job.state, choices, wishes);
+  const offer = offerOf(
+    { ...job.plan.documents, kit },
+    kit.id === current.id ? job.state : forOtherKit(job.state),
+    choices,
+    wishes,
+  );
   const pdf = await renderOffer({ shop: account.shopName, currency: account.currency, job, kit, offer });
   return new Response(new Uint8Array(pdf), {
     headers: {

@@ -1,0 +1,68 @@
+/** How long the work takes with a kit: one computation for ranking, card, offer, comparison and paper. */
+import type { Choices } from "../model/compose";
+import type { CarProfile, KitProfile, Minutes, StripPlan } from "../model/profile";
+import type { System } from "../model/types";
+import { stripBase } from "../strip/base";
+import type { StripBase } from "../strip/route";
+import { wholeWay } from "../strip/view";
+
+export interface FitTime {
+  /** Work on the kit itself, in minutes. */
+  fitting: Minutes;
+  /** To open the car and to close it again. */
+  way: Minutes;
+  whole: Minutes;
+}
+
+export const NO_TIME: FitTime = {
+  fitting: { low: 0, likely: 0, high: 0 },
+  way: { low: 0, likely: 0, high: 0 },
+  whole: { low: 0, likely: 0, high: 0 },
+};
+
+/**
+ * The time of a kit on a car with its choices.
+ *
+ * @param fitting minutes of the kit with all it needs, see `needsOf`
+ */
+export function fitTime(
+  documents: { car: CarProfile; kit: KitProfile },
+  stock: System,
+  choices: Choices,
+  fitting: Minutes,
+): FitTime {
+  const way = wayOf({ ...stripBase(documents, stock, choices), measured: {} }, documents.car.stripPlan);
+  return { fitting, way, whole: plus(fitting, way) };
+}
+
+const ways = new WeakMap<StripPlan, Map<string, Minutes>>();
+
+/** Kits that reach for the same plugs and places of a car have one way in and back. */
+function wayOf(base: StripBase, plan: StripPlan): Minutes {
+  const known = ways.get(plan) ?? new Map<string, Minutes>();
+  ways.set(plan, known);
+  const steps = base.plan.steps.map((s) => [s.id, s.opens?.length ?? 0]);
+  const key = JSON.stringify([base.closing, steps, base.goals.map(({ say: _, ...goal }) => goal)]);
+  let way = known.get(key);
+  if (!way) {
+    const { in: open, back } = wholeWay(base);
+    way = plus(open, back);
+    known.set(key, way);
+  }
+  return way;
+}
+
+function plus(a: Minutes, b: Minutes): Minutes {
+  return { low: a.low + b.low, likely: a.likely + b.likely, high: a.high + b.high };
+}
+
+/** Half hours, the lower end rounded down and the upper one up: “2 to 3½ h”. */
+export function hoursRange({ low, high }: Minutes): string {
+  const [from, to] = [Math.floor(low / 30), Math.ceil(high / 30)];
+  return from === to ? `${halves(from)} h` : `${halves(from)} to ${halves(to)} h`;
+}
+
+function halves(n: number): string {
+  const whole = Math.floor(n / 2);
+  return n % 2 === 0 ? `${whole}` : `${whole === 0 ? "" : whole}½`;
+}
