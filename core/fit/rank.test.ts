@@ -6,6 +6,7 @@ import { lengthsOf } from "../lengths/job";
 import { composeFitted, composeStock } from "../model/compose";
 import { Model } from "../model/outcome";
 import type { KitProfile } from "../model/profile";
+import type { FunctionSpec } from "../model/types";
 import { needsOf } from "./needs";
 import { offerOf } from "./offer";
 import { byMerit, type Candidate, offersOf, rankKits } from "./rank";
@@ -207,11 +208,17 @@ describe("one time, one count", () => {
   const list = rankKits({ car, variant, kits, wishes, firmware: "R2-118" });
 
   it("finds for a wish the kit with the option that gives it, at the price with that option", () => {
-    const [best] = rankKits({ ...documents("hollinby-dunlin-16-l3"), kits, wishes, firmware: "" });
+    // On a car whose own camera the law does not ask for; else the added one must not take its place.
+    const allowed = <D extends { functions: FunctionSpec[] }>(d: D): D => ({
+      ...d,
+      functions: d.functions.map((f) => (f.id === "rearView" ? { ...f, who: "customer" as const } : f)),
+    });
+    const cameras = rankKits({ car: allowed(car), variant: allowed(variant), kits, wishes, firmware: "R2-118" });
+    const [best] = cameras;
     expect(best).toMatchObject({ met: ["addedRearView"], choices: { rearCameraAdded: "fitted" } });
-    const bare = rankKits({ ...documents("hollinby-dunlin-16-l3"), kits, wishes, firmware: "" }).find(
-      (c) => c.kit === best?.kit && c.choices.rearCameraAdded === "none",
-    );
+    expect(best?.lost).toEqual(["rearView"]);
+    expect(list.some((c) => c.met.length > 0)).toBe(false);
+    const bare = cameras.find((c) => c.kit === best?.kit && c.choices.rearCameraAdded === "none");
     expect(bare?.unmet).toEqual(["addedRearView"]);
     expect(best?.price).toBeGreaterThan(bare?.price ?? 0);
   });
