@@ -221,6 +221,7 @@ async function closedJob(db: Database, shopId: string, profiles: Profiles): Prom
     // Airbags wait for the charge to be gone.
     waitMin = task.prepStep?.sets.battery === "isolated" ? BATTERY_WAIT_MIN : 0;
   }
+  diary.add({ kind: "prove.codes", data: { text: "" } }, 2);
   diary.add({ kind: "handover.point", data: { text: "Glovebox damper is worn; customer knows." } }, 1);
   diary.add({ kind: "handover.close", data: {} }, 6);
   await diary.store(db, shopId, profiles);

@@ -108,6 +108,7 @@ const COMMANDS: { [K in EntryKind]: z.ZodType<AskedOf<K>> } = {
   "configure.set": z.object({ setting: key, done: z.boolean() }),
   "configure.powerCycle": empty,
   "configure.giveUp": z.object({ functions: z.array(key).max(200) }),
+  "prove.codes": z.object({ text: z.string().max(4000) }),
   "bus.file": z.object({ file: uuid }),
   "prove.result": z.object({
     test: key,

@@ -27,6 +27,7 @@ const PARTS: { title: string; verdicts: LedgerVerdict[]; none: string }[] = [
   { title: "What you get", verdicts: ["gained"], none: "Nothing new." },
   { title: "What you give up", verdicts: ["lost"], none: "Nothing: everything that worked before still works." },
   { title: "What changes a little", verdicts: ["changed"], none: "Nothing." },
+  { title: "What did not work before", verdicts: ["faulty"], none: "Nothing." },
   { title: "What stays as it is", verdicts: ["kept"], none: "Nothing was tried." },
 ];
 

@@ -3,7 +3,8 @@ import { locate, situationWords } from "../model/labels";
 import { Model, type Outcome, type Tried } from "../model/outcome";
 import type { FunctionSpec, Settings, Situation, System } from "../model/types";
 
-export type LedgerVerdict = "gained" | "kept" | "changed" | "lost" | "never";
+/** `faulty` is what would stay as it is, had it not failed on this car before the work. */
+export type LedgerVerdict = "gained" | "kept" | "changed" | "lost" | "never" | "faulty";
 
 /** One function before and after, with the reason for the difference. */
 export interface LedgerLine {
@@ -72,6 +73,19 @@ export function briefLedger(
       return { ...head(fn, s), verdict: verdictOf(was, is, known && isGone(after, fn)) };
     }),
   );
+}
+
+/** What the baseline of a job found, by test: nothing that failed before is called kept. */
+export type Baseline = ReadonlyMap<string, { value: string }>;
+
+/** The ledger of a car that was tried before the work. */
+export function withBaseline(lines: readonly LedgerLine[], baseline: Baseline): LedgerLine[] {
+  return lines.map((l) => {
+    const before = baseline.get(`${l.functionId}/${l.situationId}`)?.value;
+    if (before === undefined || before === "pass" || (l.verdict !== "kept" && l.verdict !== "changed")) return l;
+    const was = before === "absent" ? "It was not there" : "It did not work";
+    return { ...l, verdict: "faulty", causes: [`${was} before the work.`, ...l.causes] };
+  });
 }
 
 type Seen = { kind: "ok"; readonly afterMs: number } | { kind: Exclude<Outcome["kind"], "ok"> };

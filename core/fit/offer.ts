@@ -4,7 +4,7 @@ import { type Choices, kitPartIds, resolveChoices } from "../model/compose";
 import { CoreError } from "../model/errors";
 import type { VariantProfile } from "../model/profile";
 import { readVersion } from "./firmware";
-import { type FitVerdict, type LedgerLine, ledger } from "./ledger";
+import { type Baseline, type FitVerdict, type LedgerLine, ledger, withBaseline } from "./ledger";
 import { type Needs, needsOf } from "./needs";
 import { matingClash, offerVerdict, type Wish } from "./rank";
 import { type Documents, resolveFit, settingsForWishes } from "./resolve-fit";
@@ -32,11 +32,12 @@ export interface OfferState {
   givenUp: readonly string[];
   car: { firmware: string };
   placed: ReadonlyMap<string, string>;
+  baseline: Baseline;
 }
 
 /** The state of a job as far as it concerns another kit: nothing of it is put elsewhere or given up. */
-export function forOtherKit({ car }: OfferState): OfferState {
-  return { car, givenUp: [], placed: new Map() };
+export function forOtherKit({ car, baseline }: OfferState): OfferState {
+  return { car, baseline, givenUp: [], placed: new Map() };
 }
 
 /** Looks at one kit closely. An impossible one has a verdict and nothing else. */
@@ -58,7 +59,10 @@ export function offerOf(documents: Documents, state: OfferState, asked: Choices,
     const resolved = resolveFit(documents, choices, state.givenUp);
     const clash = matingClash(resolved.fitted, kit);
     if (clash) return { ...head, ...none, verdict: { level: "impossible", text: clash } };
-    const lines = ledger(resolved.stock, resolved.fitted, settingsForWishes(resolved, ids), kitPartIds(kit));
+    const lines = withBaseline(
+      ledger(resolved.stock, resolved.fitted, settingsForWishes(resolved, ids), kitPartIds(kit)),
+      state.baseline,
+    );
     const { stock, fitted } = resolved;
     const firmware = firmwareOf(state.car.firmware, variant);
     const needs = needsOf({ car, variant, kit, stock, fitted, choices, firmware, placed: state.placed });

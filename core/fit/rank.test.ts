@@ -203,7 +203,7 @@ describe("needs", () => {
 
 describe("one time, one count", () => {
   const { car, variant } = documents("velmora-corrie-19-r2");
-  const state = { givenUp: [], car: { firmware: "R2-118" }, placed: new Map<string, string>() };
+  const state = { givenUp: [], car: { firmware: "R2-118" }, placed: new Map<string, string>(), baseline: new Map() };
   const wishes = [{ id: "addedRearView", name: "Added rear camera" }];
   const list = rankKits({ car, variant, kits, wishes, firmware: "R2-118" });
 

@@ -137,6 +137,7 @@ describe("the hand-over report", () => {
     const log = entries(
       ...plan.tests.map((t) => result(t.id, "pass")),
       ...plan.connections.map((c): Command => ({ kind: "connect.plug", data: { link: c.link, plugged: true } })),
+      { kind: "prove.codes", data: { text: "" } },
     );
     expect(handoverReport(plan, foldJob(log), NOW).openPoints).toEqual([]);
   });

@@ -21,6 +21,7 @@ describe("jobs exported in November 2026", () => {
     expect(Object.keys(KINDS).filter((k) => !kinds.has(k as keyof typeof KINDS))).toEqual([
       "connect.task",
       "configure.giveUp",
+      "prove.codes",
     ]);
   });
 

@@ -132,7 +132,8 @@ describe("Next and the car state strip", () => {
         data: { step: t.id, direction: t.prepStep ? "in" : "back", confirmed: [] },
       }),
     );
-    visit(log(...back), "handover", /customer/);
+    visit(log(...back), "prove", /fault codes/);
+    visit(log({ kind: "prove.codes", data: { text: "" } }), "handover", /customer/);
     expect(jobCarState(jobOf(documents, soFar), NOW)).toMatchObject({
       battery: "connected",
       key: "off",

@@ -65,7 +65,8 @@ export function nextAction(job: Job, now: string): NextAction {
     connect(plan, state) ??
     configure(plan, state) ??
     prove(plan, state, view) ??
-    stripBack(view) ?? {
+    stripBack(view) ??
+    codes(state) ?? {
       stage: "handover",
       action: "Show the customer, then close the job",
       why: "All tests passed and everything is back in place.",
@@ -218,6 +219,19 @@ function prove(plan: JobPlan, state: JobState, view: StripView): NextAction | nu
         why: `${open.length} of ${plan.tests.length} tests left.`,
       }
     : null;
+}
+
+export const CODES_ACTION = "Read the fault codes again";
+
+/** The fault memory is read again when nothing is open any more, so that what it says is of the finished car. */
+function codes(state: JobState): NextAction | null {
+  return state.codesAfter
+    ? null
+    : {
+        stage: "prove",
+        action: CODES_ACTION,
+        why: "What came during the work is put right before the car leaves; what was there before is not the shop's.",
+      };
 }
 
 function stripBack(view: StripView): NextAction | null {

@@ -1,5 +1,7 @@
 import type { JobState } from "../log/entry";
+import { codeWords, compareCodes } from "../prove/codes";
 import { smallParts } from "../strip/fasteners";
+import { isBlank } from "./blank";
 import { jobStripView } from "./next";
 import { isFailure, type JobPlan } from "./plan";
 
@@ -82,6 +84,14 @@ function computedPoints(plan: JobPlan, state: JobState, now: string): string[] {
   for (const part of smallParts(route.plan, state.strip))
     points.push(`${part.state === "broken" ? "Broken" : "Lost"}: ${part.count} × ${part.what}.`);
   if (gate === "passedOver") points.push(`Closed without the whole bench test: ${state.strip.gate?.reason}`);
+  if (!isBlank(plan.documents.kit)) points.push(...codePoints(state));
   if (car.battery === "isolated") points.push("The battery is still isolated.");
   return points;
+}
+
+/** Fault codes that nobody has read again, and those that came with the work. */
+function codePoints({ car, codesAfter }: JobState): string[] {
+  if (!codesAfter) return ["Fault codes were not read after the work."];
+  const { came } = compareCodes(car.faultCodes, codesAfter.value);
+  return came.length > 0 ? [`New fault codes: ${came.map(codeWords).join("; ")}.`] : [];
 }

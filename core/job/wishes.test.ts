@@ -66,7 +66,12 @@ describe("functions that cannot be had together", () => {
     expect(bank?.solution).toMatchObject({ settings: null, missing: [] });
     expect(bank?.solution.switches.map((s) => s.value)).toEqual(Array(8).fill(null));
     expect(bank?.differences).toEqual([]);
-    const offer = offerOf(opened, { givenUp: [], car: { firmware: "" }, placed: new Map() }, {}, []);
+    const offer = offerOf(
+      opened,
+      { givenUp: [], car: { firmware: "" }, placed: new Map(), baseline: new Map() },
+      {},
+      [],
+    );
     expect(offer.conflict).toHaveLength(1);
   });
 

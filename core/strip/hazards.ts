@@ -101,6 +101,24 @@ function charge(car: CarState, { power, now }: HazardContext): Hazard[] {
   ];
 }
 
+/** What each danger is called when the moment is over. */
+const HAZARD_WORDS: Readonly<Record<string, string>> = {
+  roll: "Selector out of park without the parking brake",
+  selector: "Selector not in park",
+  "airbag-key": "Ignition on with an airbag plug open",
+  "key-open": "Ignition on with factory plugs open",
+  engine: "Engine running",
+  charge: "Battery low from long ignition",
+  airbag: "Battery connected in an airbag zone",
+  wait: "Waiting time after battery off not over",
+  brake: "Parking brake not set",
+  stand: "Key or selector not as the step needs it",
+};
+
+export function hazardWords(id: string): string {
+  return HAZARD_WORDS[id] ?? id;
+}
+
 /** What a hazard check must know of the step to come. */
 export interface Upcoming {
   title: string;

@@ -77,16 +77,16 @@ describe("Configure", () => {
 
 describe("Prove", () => {
   it("counts the leads that are open and the tests that fail", () => {
-    expect(proveView(job()).openLeads).toBeGreaterThan(0);
-    const done = proveView(job(...plugAll));
-    expect(done.openLeads).toBeLessThan(proveView(job()).openLeads);
+    expect(proveView(job(), NOW).openLeads).toBeGreaterThan(0);
+    const done = proveView(job(...plugAll), NOW);
+    expect(done.openLeads).toBeLessThan(proveView(job(), NOW).openLeads);
     const [test] = done.tests;
     const failing = job(...plugAll, {
       kind: "prove.result",
       data: { test: test?.id ?? "", answer: "nothing", note: "dark" },
     });
-    expect(proveView(failing)).toMatchObject({ failing: 1 });
-    expect(proveView(failing).tests[0]?.noted).toMatchObject({ value: "nothing" });
+    expect(proveView(failing, NOW)).toMatchObject({ failing: 1 });
+    expect(proveView(failing, NOW).tests[0]?.noted).toMatchObject({ value: "nothing" });
   });
 });
 
@@ -179,7 +179,7 @@ describe("without radio and kit", () => {
   it("nothing is claimed", () => {
     const view = connectView(unknown, kits, null, {});
     expect(view).toMatchObject({ connections: [], before: [], short: 0 });
-    expect(proveView(unknown).tests.filter((t) => t.noted)).toEqual([]);
+    expect(proveView(unknown, NOW).tests.filter((t) => t.noted)).toEqual([]);
     expect(configureView(unknown)).toMatchObject({ sets: [], bank: null });
     expect(lengthsView(unknown).leads).toEqual([]);
     expect(handoverView(unknown, NOW).history).toEqual([]);

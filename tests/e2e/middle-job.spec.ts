@@ -42,10 +42,19 @@ test("the middle job is driven from the failing bench test to its certificate", 
   }
   await expect(page.getByText("Nothing is off")).toBeVisible();
 
+  await expect(next).toContainText("Read the fault codes again");
+  await page.goto(`${job}/prove`);
+  await hydrated(page);
+  await page.getByRole("textbox", { name: "Fault codes after the work" }).fill("Radio: U0184 lost for a moment");
+  await page.getByRole("button", { name: "Note these codes" }).click();
+  await expect(page.getByText("New", { exact: true })).toBeVisible();
+
   await page.goto(`${job}/handover`);
   await hydrated(page);
   await expect(next).toContainText("close the job");
-  await page.getByRole("button", { name: "Close the job" }).click();
+  await expect(page.getByText("New fault codes: Radio U0184 lost for a moment.")).toBeVisible();
+  // One point is open: closing over it is said by the button.
+  await page.getByRole("button", { name: "Close with 1 open point" }).click();
   await expect(page.getByText(/^Closed on/)).toBeVisible();
 
   const pdf = await page.request.get(`${job}/certificate.pdf`);
@@ -58,6 +67,8 @@ test("the middle job is driven from the failing bench test to its certificate", 
     "0VMCRA188J1000431",
     "Video lead OUT is open",
     "Customer card",
+    "New since the work: Radio U0184 lost for a moment",
+    "Where it lies",
     "Phone picture",
     "Rear camera, factory picture works works",
   ])

@@ -96,7 +96,8 @@ test("the way in stops at hazards, plugs and switches follow", async ({ page }) 
   await page.getByRole("link", { name: "Go to Configure" }).click();
   // Nobody has looked at the switches yet: each one says so, and nothing can be logged before all are known.
   await expect(page.getByRole("switch", { name: "not known" })).toHaveCount(8);
-  for (let place = 1; place <= 8; place++) await page.getByRole("switch", { name: `Switch ${place}, not known` }).click();
+  for (let place = 1; place <= 8; place++)
+    await page.getByRole("switch", { name: `Switch ${place}, not known` }).click();
   await page.getByRole("switch", { name: "Switch 2" }).click();
   await page.getByRole("button", { name: "This is how it stands" }).click();
   await expect(page.getByText("Switch 3 stands off, it must be on.")).toBeVisible();

@@ -3,7 +3,7 @@ import type { LedgerLine, LedgerVerdict } from "~/core/fit/ledger";
 import { Section } from "../controls";
 import { Mark, VerdictMark } from "../marks";
 
-const ORDER: LedgerVerdict[] = ["lost", "never", "gained", "changed", "kept"];
+const ORDER: LedgerVerdict[] = ["lost", "never", "faulty", "gained", "changed", "kept"];
 
 /** Every function before and after, what is lost first, each line with its cause. */
 export function Ledger({ lines, why }: { lines: LedgerLine[]; why: (line: LedgerLine) => string }) {
@@ -13,7 +13,7 @@ export function Ledger({ lines, why }: { lines: LedgerLine[]; why: (line: Ledger
     <Section
       title="Ledger"
       id="ledger"
-      aside={`${count("gained")} gained, ${count("kept")} kept, ${count("changed")} changed, ${count("lost")} lost`}
+      aside={`${count("gained")} gained, ${count("kept")} kept, ${count("changed")} changed, ${count("lost")} lost${count("faulty") > 0 ? `, ${count("faulty")} failed before` : ""}`}
     >
       <p className="mb-2 max-w-prose text-quiet">
         Computed by trying every function on the car as built and on the car with the kit.

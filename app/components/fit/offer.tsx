@@ -30,6 +30,13 @@ interface Props {
   newer: number | null;
 }
 
+function conflictWords(ways: Offer["conflict"]): string {
+  const names = ways.map((way) => way.givesUp.map((f) => f.name).join(" and "));
+  return names.length === 1
+    ? `Cannot be had beside what this car has: ${names[0]}.`
+    : `Not everything can be had together. Configure asks what the customer does without: ${names.join(", or ")}.`;
+}
+
 /** One kit with its choices on this car: verdict, ledger, needs, signature. */
 export function OfferView(props: Props) {
   const { offer, colours, choices, mayMakeUsual, isCurrent, confirmed, signed, why, newer } = props;
@@ -46,12 +53,7 @@ export function OfferView(props: Props) {
         </p>
         <Notice tone={LEVEL_TONES[offer.verdict.level]} title={offer.verdict.text}>
           {offer.missing.length > 0 && <p>No position of the switch bank gives: {offer.missing.join(", ")}.</p>}
-          {offer.conflict.length > 0 && (
-            <p>
-              Not everything can be had together. Configure asks what the customer does without:{" "}
-              {offer.conflict.map((way) => way.givesUp.map((f) => f.name).join(" and ")).join(", or ")}
-            </p>
-          )}
+          {offer.conflict.length > 0 && <p>{conflictWords(offer.conflict)}</p>}
         </Notice>
         {newer && (
           <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-2">

@@ -82,7 +82,7 @@ export function TryOut({
   );
 }
 
-const WORST: LedgerLine["verdict"][] = ["lost", "never", "changed", "gained", "kept"];
+const WORST: LedgerLine["verdict"][] = ["lost", "never", "faulty", "changed", "gained", "kept"];
 
 /** One line a function, with the worst verdict of its situations; gains first. */
 function byFunction(lines: readonly LedgerLine[]): LedgerLine[] {

@@ -16,6 +16,7 @@ interface Test {
   law: boolean;
   minutes: number;
   noted: { value: string; note: string; by: string } | null;
+  failedBefore: boolean;
   situation: Situation;
 }
 
@@ -49,6 +50,7 @@ export function TestRow({
             <span className="text-quiet">{test.label}</span>
             <ResultMark result={test.noted?.value} />
             {test.law && <Mark tone="none">Required by law</Mark>}
+            {test.failedBefore && <Mark tone="watch">Did not work before the work</Mark>}
           </p>
           <p className="text-quiet">{test.say}</p>
           <p className="num text-sm text-quiet">

@@ -1,13 +1,15 @@
 import { renderCertificate } from "~/app/server/certificate.server";
-import { jobOf } from "~/app/server/jobs.server";
-import { person } from "~/app/server/session.server";
+import { jobOf, knowWishes } from "~/app/server/jobs.server";
+import { certificateOf } from "~/core/job/certificate";
 import type { Route } from "./+types/certificate";
 
 /** The certificate with the customer's card, as PDF. */
 export async function loader({ context }: Route.LoaderArgs) {
-  const account = person(context);
-  const { row, state, plan } = await jobOf(context).load();
-  const pdf = await renderCertificate({ shop: account.shopName, job: row, state, plan });
+  const source = jobOf(context);
+  const { row, job } = await source.load();
+  await knowWishes(source.account, job);
+  const certificate = certificateOf(job, source.now);
+  const pdf = await renderCertificate({ shop: source.account.shopName, job: row, certificate });
   return new Response(new Uint8Array(pdf), {
     headers: {
       "Content-Type": "application/pdf",

@@ -174,7 +174,7 @@ function rows(offers: Offers): { id: string; name: string; law: boolean }[] {
   return [...found.values()];
 }
 
-const ORDER: LedgerVerdict[] = ["lost", "never", "changed", "gained", "kept"];
+const ORDER: LedgerVerdict[] = ["lost", "never", "faulty", "changed", "gained", "kept"];
 
 /** The worst verdict of a function over its situations. */
 function worst(offer: Offers[number], functionId: string): LedgerVerdict | undefined {

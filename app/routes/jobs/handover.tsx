@@ -86,7 +86,9 @@ export default function Handover({ loaderData }: Route.ComponentProps) {
                 </p>
                 <EntryButton look={ready ? "next" : "plain"} body={{ kind: "handover.close", data: {} }}>
                   <Lock size={18} aria-hidden="true" />{" "}
-                  {ready ? "Close the job" : `Close with ${openPoints.length} open points`}
+                  {ready
+                    ? "Close the job"
+                    : `Close with ${openPoints.length} open ${openPoints.length === 1 ? "point" : "points"}`}
                 </EntryButton>
               </>
             )}

@@ -1,5 +1,6 @@
 import { Section } from "~/app/components/controls";
 import { Mark } from "~/app/components/marks";
+import { CodesAfter } from "~/app/components/prove/codes-after";
 import { Diagnosis } from "~/app/components/prove/diagnosis";
 import { TestRow } from "~/app/components/prove/test-row";
 import { jobOf, standIn } from "~/app/server/jobs.server";
@@ -9,8 +10,9 @@ import type { Route } from "./+types/prove";
 
 export async function loader({ context }: Route.LoaderArgs) {
   const account = person(context);
-  const { row, job } = await jobOf(context).load();
-  return { ...proveView(job), standIn: (await standIn(account, row)) !== undefined };
+  const source = jobOf(context);
+  const { row, job } = await source.load();
+  return { ...proveView(job, source.now), standIn: (await standIn(account, row)) !== undefined };
 }
 
 export default function Prove({ loaderData }: Route.ComponentProps) {
@@ -50,6 +52,7 @@ export default function Prove({ loaderData }: Route.ComponentProps) {
           {...loaderData}
           results={tests.flatMap((t) => (t.noted ? [{ id: t.id, answer: t.noted.value }] : []))}
         />
+        <CodesAfter {...loaderData.codes} standIn={loaderData.standIn} />
         {repairs.length > 0 && (
           <Section title="Repairs" id="repairs" aside={String(repairs.length)}>
             <ul className="space-y-2">

@@ -22,6 +22,7 @@ import { car } from "./intake/car";
 import { variant } from "./intake/variant";
 import { wishes } from "./intake/wishes";
 import { check } from "./prove/check";
+import { codes } from "./prove/codes";
 import { repair } from "./prove/repair";
 import { result } from "./prove/result";
 import { add } from "./strip/add";
@@ -69,6 +70,7 @@ export const KINDS = {
   "prove.result": result,
   "prove.check": check,
   "prove.repair": repair,
+  "prove.codes": codes,
   "handover.point": point,
   "handover.close": close,
   "handover.reopen": reopen,

@@ -9,6 +9,7 @@ import type { FeedSlice } from "../connect/feed";
 import type { PlaceSlice } from "../connect/place";
 import type { PlugSlice } from "../connect/plug";
 import type { TaskSlice } from "../connect/task";
+import type { CodesSlice } from "../prove/codes";
 import type { ResultSlice } from "../prove/result";
 
 /** A stored document by identifier and version. */
@@ -41,6 +42,7 @@ type Forgotten = PlugSlice &
   GiveUpSlice &
   PowerCycleSlice &
   ResultSlice &
+  CodesSlice &
   StripSlice<"gate">;
 
 export const kit: Kind<
@@ -84,6 +86,7 @@ function forget(state: Forgotten): void {
   state.powerCycled = false;
   state.results = new Map();
   state.checks = new Map();
+  state.codesAfter = null;
 }
 
 export function notInLibrary(kind: "variant" | "kit", pin: DocumentPin): Refusal {

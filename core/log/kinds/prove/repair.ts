@@ -1,4 +1,5 @@
 import { type Kind, unknown } from "../../kind";
+import type { CodesSlice } from "./codes";
 import type { ResultSlice } from "./result";
 
 interface RepairData {
@@ -14,13 +15,20 @@ interface RepairSlice {
 }
 
 /** After a repair the car is another one: what failed must be tried again, what passed may have been disturbed. */
-export const repair: Kind<"prove.repair", RepairData, RepairSlice, { fault: string }, RepairSlice & ResultSlice> = {
+export const repair: Kind<
+  "prove.repair",
+  RepairData,
+  RepairSlice,
+  { fault: string },
+  RepairSlice & ResultSlice & CodesSlice
+> = {
   kind: "prove.repair",
   empty: () => ({ repairs: [] }),
   fold(state, { data, at, by }) {
     state.repairs.push({ ...data, at, by });
     state.results = new Map();
     state.checks = new Map();
+    state.codesAfter = null;
   },
   check: (job, { fault }) => (job.fault(fault) ? null : unknown("fault", fault)),
   write(job, { fault }) {

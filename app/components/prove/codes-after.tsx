@@ -1,0 +1,111 @@
+import { useState } from "react";
+import type { FaultCode } from "~/core/intake/fault-codes";
+import { type CodesCompared, codeWords } from "~/core/prove/codes";
+import { Button, Section } from "../controls";
+import { EntryButton, useAppend, useJob } from "../entry-form";
+import { FaultList, ReadStandIn } from "../intake/car-readings";
+import { Mark } from "../marks";
+
+/** The fault memory after the work, against what was in it before. */
+export function CodesAfter({
+  before,
+  after,
+  compared,
+  due,
+  standIn,
+}: {
+  before: string;
+  after: { value: string; by: string } | null;
+  compared: CodesCompared | null;
+  /** It is the next thing to do. */
+  due: boolean;
+  standIn: boolean;
+}) {
+  const [again, setAgain] = useState(false);
+  return (
+    <Section title="Fault codes after the work" id="codes" aside={after ? `Read, ${after.by}` : "Not read yet"}>
+      {compared && !again ? (
+        <>
+          <Compared {...compared} />
+          <Button look="quiet" onClick={() => setAgain(true)}>
+            Read again
+          </Button>
+        </>
+      ) : (
+        <Entry before={before} due={due} standIn={standIn} onDone={() => setAgain(false)} />
+      )}
+    </Section>
+  );
+}
+
+function Compared({ gone, stayed, came, unread }: CodesCompared) {
+  if (gone.length + stayed.length + came.length + unread.length === 0)
+    return (
+      <p>
+        <Mark tone="good">None stored</Mark> before and after.
+      </p>
+    );
+  return (
+    <ul className="space-y-2">
+      <Codes codes={came} tone="stop" word="New" />
+      <Codes codes={stayed} tone="watch" word="Was there before" />
+      <Codes codes={gone} tone="good" word="Gone" />
+      {unread.map((p) => (
+        <li key={`${p.line} ${p.text}`}>
+          <Mark tone="watch">Not read</Mark> “{p.text}”
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function Codes({ codes, tone, word }: { codes: FaultCode[]; tone: "stop" | "watch" | "good"; word: string }) {
+  return codes.map((c) => (
+    <li key={`${c.module} ${c.code}`}>
+      <Mark tone={tone}>{word}</Mark> {codeWords(c)}
+    </li>
+  ));
+}
+
+function Entry({ before, due, standIn, onDone }: { before: string; due: boolean; standIn: boolean; onDone(): void }) {
+  const [text, setText] = useState("");
+  const { append, busy } = useAppend();
+  const { readOnly } = useJob();
+  return (
+    <>
+      <label className="block">
+        <span className="text-quiet">
+          {before.trim() === "" ? "None were noted before." : "Typed or pasted, as before the work."}
+        </span>
+        <textarea
+          rows={3}
+          value={text}
+          disabled={readOnly}
+          onChange={(e) => setText(e.target.value)}
+          className="field mt-1"
+          aria-label="Fault codes after the work"
+        />
+      </label>
+      <FaultList text={text} />
+      <div className="mt-2 flex flex-wrap gap-2">
+        {text.trim() === "" ? (
+          <EntryButton body={{ kind: "prove.codes", data: { text: "" } }} look={due ? "next" : "plain"}>
+            None stored
+          </EntryButton>
+        ) : (
+          <Button
+            look={due ? "next" : "plain"}
+            disabled={busy || readOnly}
+            onClick={() => {
+              append({ kind: "prove.codes", data: { text } });
+              onDone();
+            }}
+          >
+            Note these codes
+          </Button>
+        )}
+        {standIn && <ReadStandIn onRead={setText} />}
+      </div>
+    </>
+  );
+}

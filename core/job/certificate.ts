@@ -1,0 +1,141 @@
+/** What stands on the certificate: the work as it was done on this car, for the customer's papers. */
+import { placement } from "../lengths/placement";
+import { READING_KINDS } from "../log/kinds/connect/reading";
+import { lowerFirst } from "../model/labels";
+import { codeWords, compareCodes } from "../prove/codes";
+import { hazardWords } from "../strip/hazards";
+import type { Job } from "./job";
+import { handoverReport, type ReportLine } from "./report";
+
+export interface CertificateSection {
+  title: string;
+  lines: string[];
+}
+
+export interface Certificate {
+  /** By whom and when it was handed over; null for a draft. */
+  closed: { at: string; by: string } | null;
+  facts: { label: string; value: string }[];
+  functions: ReportLine[];
+  /** Without those that have nothing to say. */
+  sections: CertificateSection[];
+  openPoints: string[];
+  card: string[];
+}
+
+const NOT_NOTED = "not noted";
+
+/**
+ * Faults that are no more than a plug, a switch or a setting put right while the work went on. They say nothing about
+ * the car or the kit, and are not the customer's business.
+ */
+const OWN_MISTAKES = ["loose", "reversed", "exchanged", "setting"];
+
+/** @param now ISO 8601, UTC */
+export function certificateOf(job: Job, now: string): Certificate {
+  const { plan, state } = job;
+  const report = handoverReport(plan, state, now);
+  return {
+    closed: state.closed ? { at: state.closed.at, by: state.closed.by } : null,
+    facts: facts(job),
+    functions: report.lines,
+    sections: [
+      { title: "Fault codes", lines: codes(job) },
+      { title: "Feed and measured values", lines: measured(job) },
+      { title: "Where it lies", lines: places(job) },
+      { title: "How it was done", lines: methods(job) },
+      { title: "Wished for and not given", lines: refused(job) },
+      { title: "Found and repaired", lines: repaired(job) },
+      { title: "Done against a warning, after making sure", lines: overridden(job) },
+    ].filter((s) => s.lines.length > 0),
+    openPoints: report.openPoints.map((p) => p.text),
+    card: plan.documents.kit.card,
+  };
+}
+
+function facts({ plan, state }: Job): Certificate["facts"] {
+  const { car, variant, kit } = plan.documents;
+  const { identification, plate, odometerKm, firmware } = state.car;
+  const offered = kit.choices.filter((c) => c.kind === "offer").map((c) => optionWords(c, plan.chosen[c.id]));
+  const bank = plan.switches?.switches.map(
+    (s) => `${s.place} ${state.switches?.[`${kit.switchBank?.part}.${s.setting}`] ?? "not entered"}`,
+  );
+  return [
+    { label: "Car", value: car.title },
+    { label: "Identification number", value: identification || NOT_NOTED },
+    {
+      label: "Plate, odometer",
+      value: `${plate || NOT_NOTED}, ${odometerKm === null ? NOT_NOTED : `${odometerKm} km`}`,
+    },
+    { label: "Radio", value: `${variant.title}${firmware ? `, firmware ${firmware}` : ""}` },
+    { label: "Kit", value: `${kit.title}, version ${kit.version} of its profile` },
+    { label: "Options", value: offered.join("; ") || "none" },
+    ...(bank ? [{ label: "Switch bank", value: bank.join(", ") }] : []),
+  ];
+}
+
+function optionWords(choice: { label: string; options: { id: string; label: string }[] }, option: string | undefined) {
+  return `${choice.label}: ${choice.options.find((o) => o.id === option)?.label ?? "not said"}`;
+}
+
+function codes({ state }: Job): string[] {
+  if (!state.codesAfter) return ["After the work: not read."];
+  const { gone, stayed, came, unread } = compareCodes(state.car.faultCodes, state.codesAfter.value);
+  const list = (what: string, of: typeof gone) => (of.length > 0 ? [`${what}: ${of.map(codeWords).join("; ")}.`] : []);
+  const lines = [
+    ...list("New since the work", came),
+    ...list("There before and still there", stayed),
+    ...list("There before and gone", gone),
+    ...unread.map((p) => `Could not be read: “${p.text}”.`),
+  ];
+  return lines.length > 0 ? lines : ["None stored after the work."];
+}
+
+function measured({ plan, state }: Job): string[] {
+  const position = plan.documents.car.fusePanel?.find((p) => p.id === state.feed);
+  const feed = position
+    ? [
+        `Switched feed from fuse ${position.id}, ${position.circuit}, ${position.ratingA} A${state.tapLit === null ? "" : state.tapLit ? "; tap proven the right way round" : "; tap not lit"}.`,
+      ]
+    : [];
+  const readings = state.readings.map((r) => {
+    const { label, unit } = READING_KINDS[r.reading];
+    return `${label}: ${r.value} ${unit}.`;
+  });
+  return [...feed, ...readings];
+}
+
+function places({ plan, state }: Job): string[] {
+  const { kit } = plan.documents;
+  const { places: at } = placement(kit, plan.applies, state.placed);
+  return [...at].flatMap(([part, place]) => {
+    const name = plan.fitted.parts.find((p) => p.id === part)?.name;
+    return name ? [`${name}: ${place}.`] : [];
+  });
+}
+
+function methods({ plan }: Job): string[] {
+  const { kit } = plan.documents;
+  return kit.choices.filter((c) => c.kind === "method").map((c) => `${optionWords(c, plan.chosen[c.id])}.`);
+}
+
+function refused({ plan, state, outside }: Job): string[] {
+  const given = new Set(plan.tests.map((t) => t.fn.id));
+  const name = (id: string) => plan.fitted.functions.find((f) => f.id === id)?.name ?? outside.wish(id) ?? id;
+  const wished = (state.wishes ?? []).filter((id) => !given.has(id)).map((id) => `${name(id)}.`);
+  const chosen = state.givenUp.map((id) => `${name(id)}: the customer chose to do without.`);
+  return [...new Set([...chosen, ...wished.filter((w) => !state.givenUp.some((id) => w === `${name(id)}.`))])];
+}
+
+function repaired({ state }: Job): string[] {
+  return state.repairs
+    .filter((r) => !OWN_MISTAKES.includes(r.fault.split(":")[0] ?? ""))
+    .map((r) => `${r.title}. ${r.remedy}`.trim());
+}
+
+function overridden({ plan, state }: Job): string[] {
+  return [...state.strip.confirmed].map(([step, hazards]) => {
+    const title = plan.documents.car.stripPlan.steps.find((s) => s.id === step)?.title ?? step;
+    return `${title}: ${hazards.map((h) => lowerFirst(hazardWords(h))).join("; ")}.`;
+  });
+}
