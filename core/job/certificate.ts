@@ -1,5 +1,5 @@
 /** What stands on the certificate: the work as it was done on this car, for the customer's papers. */
-import { placement } from "../lengths/placement";
+import { movable, placement } from "../lengths/placement";
 import { READING_KINDS } from "../log/kinds/connect/reading";
 import { lowerFirst } from "../model/labels";
 import { codeWords, compareCodes } from "../prove/codes";
@@ -107,11 +107,8 @@ function measured({ plan, state }: Job): string[] {
 
 function places({ plan, state }: Job): string[] {
   const { kit } = plan.documents;
-  const { places: at } = placement(kit, plan.applies, state.placed);
-  return [...at].flatMap(([part, place]) => {
-    const name = plan.fitted.parts.find((p) => p.id === part)?.name;
-    return name ? [`${name}: ${place}.`] : [];
-  });
+  const now = placement(kit, plan.applies, state.placed);
+  return movable(plan.fitted, now).map((part) => `${part.name}: ${now.places.get(part.id)}.`);
 }
 
 function methods({ plan }: Job): string[] {

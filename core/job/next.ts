@@ -2,6 +2,7 @@ import { compareSwitches } from "../configure/switches";
 import type { JobState } from "../log/entry";
 import type { Stage } from "../log/stages";
 import { lowerFirst } from "../model/labels";
+import type { Round } from "../prove/rounds";
 import type { CarState } from "../strip/car-state";
 import type { Hazard } from "../strip/hazards";
 import { type StripView, stripView } from "../strip/view";
@@ -9,6 +10,7 @@ import { decodeIdentification } from "../vehicle/identification";
 import { isBlank } from "./blank";
 import type { Job } from "./job";
 import { awaitsFeed, isFailure, type JobPlan, openNow, stripInput } from "./plan";
+import { isOpen, type OpenTest, openTests } from "./rounds";
 
 /** The one thing to do now, and why. */
 export interface NextAction {
@@ -65,8 +67,11 @@ export function nextAction(job: Job, now: string): NextAction {
     connect(plan, state) ??
     configure(plan, state) ??
     prove(plan, state, view) ??
-    stripBack(view) ??
-    codes(state) ?? {
+    // With everything closed the last tests come before the key goes out again.
+    (isOpen(view) || view.car.battery === "isolated" ? stripBack(view) : null) ??
+    tryNext(openTests(plan, state, view), "closed", "yard") ??
+    codes(state) ??
+    stripBack(view) ?? {
       stage: "handover",
       action: "Show the customer, then close the job",
       why: "All tests passed and everything is back in place.",
@@ -210,15 +215,26 @@ function prove(plan: JobPlan, state: JobState, view: StripView): NextAction | nu
       action: "Find the cause and note the repair",
       why: `${failed.length === 1 ? "One test fails" : `${failed.length} tests fail`}: ${lowerFirst(failed[0].fn.name)}. The likely causes are ranked in Prove.`,
     };
-  const open = plan.tests.filter((t) => !state.results.has(t.id));
-  const next = open[0];
-  return next
-    ? {
-        stage: "prove",
-        action: `Try ${lowerFirst(next.fn.name)}, ${next.label}`,
-        why: `${open.length} of ${plan.tests.length} tests left.`,
-      }
-    : null;
+  return tryNext(openTests(plan, state, view), "bench");
+}
+
+const ROUND_WHY: Record<Round, string> = {
+  bench: "with the dash open",
+  closed: "after closing: a plug may have come off while the panels went back",
+  yard: "on the closed yard, one driving, one looking",
+};
+
+function tryNext(open: readonly OpenTest[], ...rounds: Round[]): NextAction | null {
+  const next = open.find((o) => rounds.includes(o.round));
+  if (!next) return null;
+  const left = open.filter((o) => o.round === next.round).length;
+  const { fn, label } = next.test;
+  const again = next.round === "closed" ? " again" : "";
+  return {
+    stage: "prove",
+    action: `Try ${lowerFirst(fn.name)}${again}, ${label}`,
+    why: `${left === 1 ? "1 test" : `${left} tests`} left ${ROUND_WHY[next.round]}.`,
+  };
 }
 
 export const CODES_ACTION = "Read the fault codes again";

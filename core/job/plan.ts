@@ -11,6 +11,7 @@ import { describePort } from "../model/labels";
 import type { CarProfile, KitProfile, KitSetting, StripPlan, StripStep } from "../model/profile";
 import type { Disturbance, Link, Settings, System } from "../model/types";
 import { isFeedLink, withFeed } from "../power/feed-link";
+import { roundOf } from "../prove/rounds";
 import { type Test, testList } from "../prove/tests";
 import { stripBase } from "../strip/base";
 import { planRoute, type StripBase } from "../strip/route";
@@ -207,11 +208,12 @@ export function stripInput(
   const open = openNow(plan, state).openLinks ?? {};
   const ends = plan.steps.flatMap((s) => s.opens ?? []);
   const power = plan.documents.car.power;
+  const bench = plan.tests.filter((t) => roundOf(t) === "bench");
   return {
     base: { ...plan.strip, measured },
     bench: {
-      tests: plan.tests.length,
-      passed: plan.tests.filter((t) => state.results.has(t.id) && !isFailure(state.results.get(t.id)?.value)).length,
+      tests: bench.length,
+      passed: bench.filter((t) => state.results.has(t.id) && !isFailure(state.results.get(t.id)?.value)).length,
       failing: plan.tests.filter((t) => isFailure(state.results.get(t.id)?.value)).length,
       kitOpen: plan.connections.filter((c) => c.kind === "kit" && c.link in open).length,
     },

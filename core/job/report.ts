@@ -4,6 +4,7 @@ import { smallParts } from "../strip/fasteners";
 import { isBlank } from "./blank";
 import { jobStripView } from "./next";
 import { isFailure, type JobPlan } from "./plan";
+import { openTests } from "./rounds";
 
 /** One function before and after the job. `new` came with the kit, `given up` was lost on purpose. */
 export interface ReportLine {
@@ -66,13 +67,17 @@ function openPoints(plan: JobPlan, state: JobState, now: string): OpenPoint[] {
 }
 
 function computedPoints(plan: JobPlan, state: JobState, now: string): string[] {
-  const { car, route, gate } = jobStripView(plan, state, now);
+  const { car, route, gate, left, back } = jobStripView(plan, state, now);
   const points: string[] = [];
   const named = (tests: typeof plan.tests) => tests.map((t) => `${t.fn.name} (${t.label})`).join(", ");
   const failing = plan.tests.filter((t) => isFailure(state.results.get(t.id)?.value));
   if (failing.length > 0) points.push(`Does not work: ${named(failing)}.`);
   const untried = plan.tests.filter((t) => !state.results.has(t.id));
   if (untried.length > 0) points.push(`${untried.length} of ${plan.tests.length} tests were not done.`);
+  const again = openTests(plan, state, { left, back })
+    .filter((o) => o.round === "closed")
+    .map((o) => o.test);
+  if (again.length > 0) points.push(`Not tried again after closing: ${named(again)}.`);
   const impossible = plan.tests.filter((t) => state.results.get(t.id)?.value === "impossible");
   if (impossible.length > 0) points.push(`Could not be tried: ${named(impossible)}.`);
   const unmade = plan.sets.filter((s) => !state.made.has(s.setting));

@@ -16,10 +16,16 @@ export async function loader({ context }: Route.LoaderArgs) {
 }
 
 export default function Prove({ loaderData }: Route.ComponentProps) {
-  const { tests, failing, repairs } = loaderData;
-  const passed = tests.filter((t) => t.noted?.value === "pass").length;
-  const tried = tests.filter((t) => t.noted).length;
-  const firstOpen = tests.find((t) => !t.noted)?.id;
+  const { tests, repairs } = loaderData;
+  const { next } = loaderData;
+  const bench = tests.filter((t) => t.round === "bench");
+  const yard = tests.filter((t) => t.round === "yard");
+  // What was tried with the dash open counts as tried after closing only when it was tried again.
+  const again = tests
+    .filter((t) => t.again)
+    .map((t) => (t.again?.done ? t : { ...t, noted: null, waits: !t.again?.due }));
+  // First when it is the next thing to do, else behind the tests.
+  const codes = <CodesAfter {...loaderData.codes} standIn={loaderData.standIn} />;
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-x-10 xl:grid-cols-[minmax(0,1fr)_27rem]">
       <div className="order-2 xl:order-1">
@@ -28,31 +34,42 @@ export default function Prove({ loaderData }: Route.ComponentProps) {
             {loaderData.openLeads} connections are still open in Connect; tests through them will fail.
           </p>
         )}
-        <Section
-          title="Tests"
+        {loaderData.codes.due && codes}
+        <Round
+          title="With the dash open"
           id="tests"
-          aside={`${passed} of ${tests.length} passed, ${tests.length - tried} not tried`}
-        >
-          <p className="mb-2 max-w-prose text-quiet">In an order with few key, selector and phone changes.</p>
-          <ol>
-            {tests.map((t, i) => (
-              <TestRow
-                key={t.id}
-                number={i + 1}
-                test={t}
-                next={t.id === firstOpen && failing === 0}
-                standIn={loaderData.standIn}
-              />
-            ))}
-          </ol>
-        </Section>
+          say="In an order with few key, selector and phone changes."
+          tests={bench}
+          next={next?.round === "bench" ? next.id : null}
+          standIn={loaderData.standIn}
+        />
+        {again.length > 0 && (
+          <Round
+            title="After closing"
+            id="closed"
+            say="Once more, because a plug may have come off while the panels went back. These few would show any of them."
+            tests={again}
+            next={next?.round === "closed" ? next.id : null}
+            standIn={loaderData.standIn}
+          />
+        )}
+        {yard.length > 0 && (
+          <Round
+            title="On the closed yard"
+            id="yard"
+            say="No public road. One drives, one looks; the driver does not operate anything."
+            tests={yard}
+            next={next?.round === "yard" ? next.id : null}
+            standIn={loaderData.standIn}
+          />
+        )}
+        {!loaderData.codes.due && codes}
       </div>
       <div className="order-1 xl:order-2">
         <Diagnosis
           {...loaderData}
           results={tests.flatMap((t) => (t.noted ? [{ id: t.id, answer: t.noted.value }] : []))}
         />
-        <CodesAfter {...loaderData.codes} standIn={loaderData.standIn} />
         {repairs.length > 0 && (
           <Section title="Repairs" id="repairs" aside={String(repairs.length)}>
             <ul className="space-y-2">
@@ -69,5 +86,64 @@ export default function Prove({ loaderData }: Route.ComponentProps) {
         )}
       </div>
     </div>
+  );
+}
+
+type Shown = Route.ComponentProps["loaderData"]["tests"][number] & { waits?: boolean };
+
+/** One round of tests; one that cannot be done yet says so instead of asking. */
+function Round({
+  title,
+  id,
+  say,
+  tests,
+  next,
+  standIn,
+}: {
+  title: string;
+  id: string;
+  say: string;
+  tests: Shown[];
+  next: string | null;
+  standIn: boolean;
+}) {
+  const passed = tests.filter((t) => t.noted?.value === "pass").length;
+  const tried = tests.filter((t) => t.noted).length;
+  const waits = tests.length > 0 && tests.every((t) => t.waits);
+  const list = (
+    <ol>
+      {tests.map((t, i) => (
+        <TestRow key={t.id} number={i + 1} test={t} next={t.id === next} standIn={standIn} />
+      ))}
+    </ol>
+  );
+  return (
+    <Section
+      title={title}
+      id={id}
+      aside={
+        waits
+          ? `${tests.length}, when the car is closed`
+          : `${passed} of ${tests.length} passed, ${tests.length - tried} not tried`
+      }
+    >
+      <p className="mb-2 max-w-prose text-quiet">{say}</p>
+      {waits ? (
+        <ul>
+          {tests.map((t) => (
+            <li key={t.id} className="border-b border-rule py-1.5">
+              {t.name} <span className="text-quiet">{t.label}</span>
+            </li>
+          ))}
+        </ul>
+      ) : passed === tests.length ? (
+        <details>
+          <summary className="min-h-11 cursor-pointer py-2 font-medium">All passed. Look at them</summary>
+          {list}
+        </details>
+      ) : (
+        list
+      )}
+    </Section>
   );
 }
