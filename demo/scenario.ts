@@ -7,8 +7,11 @@ import { decide } from "../core/job/decide";
 import { Job, type OpenedWith } from "../core/job/job";
 import { jobStripView } from "../core/job/next";
 import type { JobPlan } from "../core/job/plan";
+import { repeatedTests } from "../core/job/rounds";
 import type { Command, JobState } from "../core/log/entry";
 import type { CarSheet } from "../core/log/kinds/intake/car";
+import { roundOf } from "../core/prove/rounds";
+import type { Test } from "../core/prove/tests";
 import { createAccount, createShop } from "../db/accounts";
 import { insertEntries } from "../db/append";
 import type { Database } from "../db/database";
@@ -197,8 +200,11 @@ async function closedJob(db: Database, shopId: string, profiles: Profiles): Prom
   );
   upToBench(diary, "0VMCRA183J1000207", "SK 1122", 74305, 1.3);
   const files = noteFiles(diary);
-  for (const test of diary.plan.tests)
-    diary.add({ kind: "prove.result", data: { test: test.id, answer: "pass", note: "" } }, test.minutes);
+  const passes = (tests: readonly Test[]) => {
+    for (const test of tests)
+      diary.add({ kind: "prove.result", data: { test: test.id, answer: "pass", note: "" } }, test.minutes);
+  };
+  passes(diary.plan.tests.filter((t) => roundOf(t) === "bench"));
   diary.add(
     {
       kind: "strip.note",
@@ -221,7 +227,10 @@ async function closedJob(db: Database, shopId: string, profiles: Profiles): Prom
     // Airbags wait for the charge to be gone.
     waitMin = task.prepStep?.sets.battery === "isolated" ? BATTERY_WAIT_MIN : 0;
   }
+  passes([...repeatedTests(diary.plan), ...diary.plan.tests.filter((t) => roundOf(t) === "yard")]);
   diary.add({ kind: "prove.codes", data: { text: "" } }, 2);
+  for (const task of jobStripView(diary.plan, diary.state, diary.now).back)
+    diary.add({ kind: "strip.step", data: { step: task.id, direction: "in", confirmed: [] } }, task.minutes.likely);
   diary.add({ kind: "handover.point", data: { text: "Glovebox damper is worn; customer knows." } }, 1);
   diary.add({ kind: "handover.close", data: {} }, 6);
   await diary.store(db, shopId, profiles);

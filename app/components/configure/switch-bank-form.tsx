@@ -15,7 +15,8 @@ export function SwitchBankForm({
   must: Record<string, string> | null;
 }) {
   const { append, busy } = useAppend();
-  const { readOnly } = useJob();
+  const { readOnly, next } = useJob();
+  const isNext = next.stage === "configure";
   const keys = bank.switches.map((id) => `${bank.part}.${id}`);
   const [settings, setSettings] = useState<Record<string, string>>(entered ?? {});
   const open = keys.filter((key) => settings[key] === undefined).length;
@@ -37,12 +38,12 @@ export function SwitchBankForm({
       </div>
       <div className="mt-3 flex flex-wrap gap-2">
         {must && entered === null && open === keys.length && (
-          <Button look="next" disabled={busy || readOnly} onClick={() => log(must)}>
-            It stands as drawn beside
+          <Button look={isNext ? "next" : "plain"} disabled={busy || readOnly} onClick={() => log(must)}>
+            It stands as it must
           </Button>
         )}
         <Button
-          look={entered === null && open === 0 ? "next" : "plain"}
+          look={isNext && entered === null && open === 0 ? "next" : "plain"}
           disabled={busy || readOnly || !changed || open > 0}
           onClick={() => log(settings)}
         >
