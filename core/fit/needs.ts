@@ -37,7 +37,15 @@ export interface Needs {
 /** A lead that does not reach: known before the dash is open. */
 function extensionLines({ name, check }: LeadLine): NeedLine[] {
   if (check?.verdict !== "short") return [];
-  return [{ kind: "part", say: `Extension for ${lowerFirst(name)}`, why: check.say, minutes: 0, price: 0 }];
+  return [
+    {
+      kind: "part",
+      say: `Extension for ${lowerFirst(name)}`,
+      why: `${check.say} Its price is not in this offer.`,
+      minutes: 0,
+      price: 0,
+    },
+  ];
 }
 
 const MEANS_SAY: Record<SettingMeans, string> = {

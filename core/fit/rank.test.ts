@@ -254,7 +254,9 @@ describe("one time, one count", () => {
     expect(said.map((l) => l.say)).toEqual([`Ties, ${Math.ceil(ties?.amount ?? 0)} pieces`]);
     const extensions = (k: KitProfile) => offer(k).filter((l) => l.say.startsWith("Extension"));
     const short = leads.filter((l) => l.check?.verdict === "short");
-    expect(extensions(kit).map((l) => l.why)).toEqual(short.map((l) => l.check?.say));
+    expect(extensions(kit).map((l) => l.why)).toEqual(
+      short.map((l) => `${l.check?.say} Its price is not in this offer.`),
+    );
     const cut = (lengthM: number): KitProfile => ({
       ...kit,
       id: `cut-${lengthM}`,

@@ -108,6 +108,19 @@ describe("fault codes from text", () => {
     fc.assert(fc.property(fc.string(), (text) => Array.isArray(readFaultCodes(text).codes)));
   });
 
+  it("names a line that is neither a code nor the module of one", () => {
+    const read = readFaultCodes("Radio\nB1234 open\nscreen flickers\nGateway\nU0100\nseen in the rain");
+    expect(read.codes.map((c) => [c.module, c.code])).toEqual([
+      ["Radio", "B1234"],
+      ["Gateway", "U0100"],
+    ]);
+    expect(read.problems.map((p) => [p.line, p.text])).toEqual([
+      [3, "screen flickers"],
+      [6, "seen in the rain"],
+    ]);
+    expect(readFaultCodes("Radio\nno codes\nGateway: none").problems).toEqual([]);
+  });
+
   it("groups by module, those without one last", () => {
     const groups = byModule(readFaultCodes("P0133\nRadio\nB1234\nB1235").codes);
     expect(groups.map((g) => [g.module, g.codes.length])).toEqual([

@@ -90,16 +90,30 @@ export function readFaultCodes(input: string): FaultList {
 function fromText(text: string): FaultList {
   const list: FaultList = { codes: [], problems: [], format: "text" };
   let module = "";
+  /** A line taken for the name of a module, as long as nothing stands under it. */
+  let heading: { line: number; text: string } | null = null;
+  const leaveHeading = () => {
+    if (heading) list.problems.push(problem(heading.line, heading.text, "No fault code stands on it or under it."));
+    heading = null;
+  };
   for (const [i, raw] of text.split(/\r?\n/).entries()) {
     const line = raw.trim();
     if (line === "") continue;
     const found = codeIn(line);
-    if (found) list.codes.push({ module: found.module || module, code: found.code, text: found.text });
-    else if (/\d/.test(line) && /^[A-Z]\d|^0x|^[0-9A-F]{2}\b/i.test(line))
+    if (found) {
+      list.codes.push({ module: found.module || module, code: found.code, text: found.text });
+      heading = null;
+    } else if (/\d/.test(line) && /^[A-Z]\d|^0x|^[0-9A-F]{2}\b/i.test(line))
       list.problems.push(problem(i + 1, line, "It is no fault code. A code reads P0133, or two bytes 01 33."));
-    else if (!/^(no|keine?|none)\b/i.test(line)) module = line.replace(/[:\-–]+$/, "").trim();
+    else if (/(^|:\s*)(no|keine?|none)\b/i.test(line)) heading = null;
+    else {
+      leaveHeading();
+      module = line.replace(/[:\-–]+$/, "").trim();
+      heading = { line: i + 1, text: line };
+    }
   }
-  return list;
+  leaveHeading();
+  return { ...list, problems: list.problems.sort((x, y) => x.line - y.line) };
 }
 
 /** The code of a line, in letters or as bytes, with what stands before (module) and after it. */

@@ -86,6 +86,13 @@ describe("the certificate", () => {
         data: { step: "vents", direction: "in", confirmed: ["airbag"] },
       }),
     ).toEqual([`${step?.title}: battery connected in an airbag zone.`]);
+    const [line] =
+      section("Done against a warning, after making sure", {
+        kind: "strip.step",
+        data: { step: "key-on.2", direction: "in", confirmed: ["airbag-key"] },
+      }) ?? [];
+    expect(line).toMatch(/^[A-Z][a-z ]+.*: ignition on with an airbag plug open\.$/);
+    expect(line).not.toContain("key-on");
   });
 });
 

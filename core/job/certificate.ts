@@ -4,6 +4,7 @@ import { READING_KINDS } from "../log/kinds/connect/reading";
 import { lowerFirst } from "../model/labels";
 import { codeWords, compareCodes } from "../prove/codes";
 import { hazardWords } from "../strip/hazards";
+import { prepStepOf } from "../strip/vehicle-state";
 import type { Job } from "./job";
 import { handoverReport, type ReportLine } from "./report";
 
@@ -132,7 +133,8 @@ function repaired({ state }: Job): string[] {
 
 function overridden({ plan, state }: Job): string[] {
   return [...state.strip.confirmed].map(([step, hazards]) => {
-    const title = plan.documents.car.stripPlan.steps.find((s) => s.id === step)?.title ?? step;
-    return `${title}: ${hazards.map((h) => lowerFirst(hazardWords(h))).join("; ")}.`;
+    const { stripPlan } = plan.documents.car;
+    const title = (stripPlan.steps.find((s) => s.id === step) ?? prepStepOf(stripPlan, step))?.title;
+    return `${title ?? "A step that is no longer in the plan"}: ${hazards.map((h) => lowerFirst(hazardWords(h))).join("; ")}.`;
   });
 }

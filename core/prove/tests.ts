@@ -12,6 +12,11 @@ export interface Test {
   minutes: number;
 }
 
+/** What a person reads of a test before trying it, whether in the baseline or after the work. */
+export function testHead({ id, fn, label }: Test) {
+  return { id, name: fn.name, label, say: fn.say, caution: fn.caution, law: fn.who === "law" };
+}
+
 /**
  * Effort of changing one thing of the situation between two tests, in minutes. Assumed from the trade's habit of
  * avoiding key cycles first; no published source.

@@ -3,11 +3,11 @@ import { wishesOf } from "../fit/wishes";
 import { isBlank } from "../job/blank";
 import type { Job } from "../job/job";
 import type { KitProfile } from "../model/profile";
+import { testHead } from "../prove/tests";
 
 /** @param kits of the shop's library: what can be wished for */
 export function intakeView({ state, plan }: Job, kits: readonly KitProfile[]) {
-  const { car, variant, kit } = plan.documents;
-  const own = new Set(kit.functions.map((f) => f.id));
+  const { car, variant } = plan.documents;
   return {
     form: {
       sheet: state.car,
@@ -17,20 +17,14 @@ export function intakeView({ state, plan }: Job, kits: readonly KitProfile[]) {
       written: variant.firmware?.written ?? [],
       versions: (variant.firmware?.updates ?? []).flatMap((u) => [u.from, u.to]),
     },
-    baseline: plan.baseline.map((t) => ({
-      id: t.id,
-      name: t.fn.name,
-      label: t.label,
-      say: t.fn.say,
-      caution: t.fn.caution,
-      law: t.fn.who === "law",
-      noted: state.baseline.get(t.id) ?? null,
-    })),
+    baseline: plan.baseline.map((t) => ({ ...testHead(t), noted: state.baseline.get(t.id) ?? null })),
+    wishesAsked: state.wishes !== null,
     wishes: isBlank(variant)
       ? []
       : wishesOf(kits, plan.stock.functions).map((w) => ({
           ...w,
-          wanted: state.wishes ? state.wishes.includes(w.id) : own.has(w.id),
+          // Before anybody was asked nothing is wished for.
+          wanted: state.wishes?.includes(w.id) ?? false,
         })),
   };
 }

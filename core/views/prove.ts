@@ -5,6 +5,7 @@ import { isFailure, openNow, planKey, planState } from "../job/plan";
 import { closedAt, openTests, repeatedTests } from "../job/rounds";
 import { compareCodes } from "../prove/codes";
 import { roundOf } from "../prove/rounds";
+import { testHead } from "../prove/tests";
 
 /** @param now ISO 8601, UTC */
 export function proveView(job: Job, now: string) {
@@ -18,12 +19,7 @@ export function proveView(job: Job, now: string) {
     /** The test to try next, and in which round. */
     next: failing === 0 && open[0] ? { id: open[0].test.id, round: open[0].round } : null,
     tests: plan.tests.map((t) => ({
-      id: t.id,
-      name: t.fn.name,
-      label: t.label,
-      say: t.fn.say,
-      caution: t.fn.caution,
-      law: t.fn.who === "law",
+      ...testHead(t),
       minutes: t.minutes,
       round: roundOf(t),
       /** Tried once more when everything is closed; null where that is not needed. */

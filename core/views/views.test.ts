@@ -125,7 +125,12 @@ describe("Hand over", () => {
 describe("Intake and its finder", () => {
   it("offer wishes only when the radio is known", () => {
     expect(intakeView(unknown, kits).wishes).toEqual([]);
-    expect(intakeView(job(), kits).wishes.length).toBeGreaterThan(2);
+    const before = intakeView(job(), kits);
+    expect(before.wishes.length).toBeGreaterThan(2);
+    // Nobody has been asked: nothing is ticked.
+    expect([before.wishesAsked, before.wishes.filter((w) => w.wanted)]).toEqual([false, []]);
+    const asked = intakeView(job({ kind: "intake.wishes", data: { functions: ["phonePicture"] } }), kits);
+    expect(asked.wishes.filter((w) => w.wanted).map((w) => w.id)).toEqual(["phonePicture"]);
   });
 
   it("take answers that the car's questions know and leave others out", () => {

@@ -7,23 +7,15 @@ import { readFileSync } from "node:fs";
 import { connectionFromEnvironment } from "../../db/database";
 import { newId } from "../../db/ids";
 import { DEMO_PASSWORD } from "../../demo/people";
+import { SURFACES } from "../support/surfaces";
 import { report } from "./report";
 
 const CLIENTS = 20;
 const REQUESTS = 200;
 const WARM_UP = 60;
 const TICKS_PER_SECOND = 100;
-const PAGES = [
-  "intake",
-  "fit",
-  "strip",
-  "connect",
-  "connect/feed",
-  "connect/lengths",
-  "configure",
-  "prove",
-  "handover",
-];
+/** The drawing of the whole system and the bus page are laid out on the device. */
+const PAGES = SURFACES.filter((s) => s !== "connect/system" && s !== "bus");
 const origin = process.env.ITERON_URL ?? "";
 const server = Number(process.env.ITERON_SERVER_PID);
 

@@ -1,19 +1,6 @@
 import { expect, type Page, test } from "@playwright/test";
+import { SURFACES } from "../support/surfaces";
 import { hydrated, noViolations, openJob, signIn } from "./helpers";
-
-const SURFACES = [
-  "intake",
-  "fit",
-  "strip",
-  "connect",
-  "connect/feed",
-  "connect/lengths",
-  "connect/system",
-  "configure",
-  "bus",
-  "prove",
-  "handover",
-];
 
 for (const look of ["light", "dark"] as const) {
   test(`no accessibility violation and nothing wider than the screen, ${look}`, async ({ browser }) => {

@@ -3,7 +3,14 @@ import { Section } from "../controls";
 import { useAppend, useJob } from "../entry-form";
 
 /** What the customer wants, as functions and not as products. */
-export function Wishes({ wishes }: { wishes: { id: string; name: string; wanted: boolean }[] }) {
+export function Wishes({
+  wishes,
+  asked,
+}: {
+  wishes: { id: string; name: string; wanted: boolean }[];
+  /** Somebody has said what is wanted, if only nothing. */
+  asked: boolean;
+}) {
   const { append, busy } = useAppend();
   const { readOnly } = useJob();
   const stored = wishes.filter((w) => w.wanted).map((w) => w.id);
@@ -18,7 +25,7 @@ export function Wishes({ wishes }: { wishes: { id: string; name: string; wanted:
     <Section
       title="What the customer wants"
       id="wishes"
-      aside={busy ? "Saving ..." : `${shown.length} of ${wishes.length}`}
+      aside={busy ? "Saving ..." : asked ? `${shown.length} of ${wishes.length}` : "Not asked yet"}
     >
       <div className="grid gap-x-6 sm:grid-cols-2 lg:grid-cols-3">
         {wishes.map((w) => (

@@ -61,7 +61,7 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
       {finderFirst && <VariantFinder {...loaderData.finder} />}
       <CarSheetForm {...loaderData.form} answer={actionData} />
       {!finderFirst && <VariantFinder {...loaderData.finder} />}
-      <Wishes wishes={loaderData.wishes} />
+      <Wishes wishes={loaderData.wishes} asked={loaderData.wishesAsked} />
       {loaderData.finder.found && <Baseline tries={loaderData.baseline} />}
     </>
   );

@@ -66,7 +66,9 @@ export async function action({ request, context }: Route.ActionArgs) {
 function otherProgram(version: FormDataEntryValue | null, bodies: readonly FormDataEntryValue[]): string | null {
   if (version === null) return null;
   for (const body of bodies) {
-    const kind = /^\{"kind":"([^"]+)"/.exec(String(body))?.[1] ?? "";
+    const kind = kindOf(String(body));
+    // What is no command at all is refused by its schema.
+    if (kind === null) continue;
     const own = isEntryKind(kind) ? versionOf(kind) : 0;
     if (own === Number(version)) continue;
     return own < Number(version)
@@ -74,6 +76,15 @@ function otherProgram(version: FormDataEntryValue | null, bodies: readonly FormD
       : `${kind}: this device has an older Iteron than the server. It is kept here; load the page again, then log it again.`;
   }
   return null;
+}
+
+function kindOf(body: string): string | null {
+  try {
+    const { kind } = JSON.parse(body) as { kind?: unknown };
+    return typeof kind === "string" ? kind : null;
+  } catch {
+    return null;
+  }
 }
 
 export function loader({ params }: Route.LoaderArgs) {

@@ -5,6 +5,7 @@ import { Diagnosis } from "~/app/components/prove/diagnosis";
 import { TestRow } from "~/app/components/prove/test-row";
 import { jobOf, standIn } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
+import type { Round as RoundId } from "~/core/prove/rounds";
 import { proveView } from "~/core/views/prove";
 import type { Route } from "./+types/prove";
 
@@ -16,14 +17,7 @@ export async function loader({ context }: Route.LoaderArgs) {
 }
 
 export default function Prove({ loaderData }: Route.ComponentProps) {
-  const { tests, repairs } = loaderData;
-  const { next } = loaderData;
-  const bench = tests.filter((t) => t.round === "bench");
-  const yard = tests.filter((t) => t.round === "yard");
-  // What was tried with the dash open counts as tried after closing only when it was tried again.
-  const again = tests
-    .filter((t) => t.again)
-    .map((t) => (t.again?.done ? t : { ...t, noted: null, waits: !t.again?.due }));
+  const { tests, repairs, next } = loaderData;
   // First when it is the next thing to do, else behind the tests.
   const codes = <CodesAfter {...loaderData.codes} standIn={loaderData.standIn} />;
   return (
@@ -35,34 +29,20 @@ export default function Prove({ loaderData }: Route.ComponentProps) {
           </p>
         )}
         {loaderData.codes.due && codes}
-        <Round
-          title="With the dash open"
-          id="tests"
-          say="In an order with few key, selector and phone changes."
-          tests={bench}
-          next={next?.round === "bench" ? next.id : null}
-          standIn={loaderData.standIn}
-        />
-        {again.length > 0 && (
-          <Round
-            title="After closing"
-            id="closed"
-            say="Once more, because a plug may have come off while the panels went back. These few would show any of them."
-            tests={again}
-            next={next?.round === "closed" ? next.id : null}
-            standIn={loaderData.standIn}
-          />
-        )}
-        {yard.length > 0 && (
-          <Round
-            title="On the closed yard"
-            id="yard"
-            say="No public road. One drives, one looks; the driver does not operate anything."
-            tests={yard}
-            next={next?.round === "yard" ? next.id : null}
-            standIn={loaderData.standIn}
-          />
-        )}
+        {ROUNDS.map((r) => {
+          const mine = inRound(tests, r.id);
+          return (
+            mine.length > 0 && (
+              <Round
+                key={r.id}
+                {...r}
+                tests={mine}
+                next={next?.round === r.id ? next.id : null}
+                standIn={loaderData.standIn}
+              />
+            )
+          );
+        })}
         {!loaderData.codes.due && codes}
       </div>
       <div className="order-1 xl:order-2">
@@ -89,19 +69,39 @@ export default function Prove({ loaderData }: Route.ComponentProps) {
   );
 }
 
+const ROUNDS: { id: RoundId; title: string; say: string }[] = [
+  { id: "bench", title: "With the dash open", say: "In an order with few key, selector and phone changes." },
+  {
+    id: "closed",
+    title: "After closing",
+    say: "Once more, because a plug may have come off while the panels went back. These few would show any of them.",
+  },
+  {
+    id: "yard",
+    title: "On the closed yard",
+    say: "No public road. One drives, one looks; the driver does not operate anything.",
+  },
+];
+
+/** What was tried with the dash open counts as tried after closing only when it was tried again. */
+function inRound(tests: readonly Shown[], round: RoundId): Shown[] {
+  if (round !== "closed") return tests.filter((t) => t.round === round);
+  return tests.flatMap((t) => (t.again ? [t.again.done ? t : { ...t, noted: null, waits: !t.again.due }] : []));
+}
+
 type Shown = Route.ComponentProps["loaderData"]["tests"][number] & { waits?: boolean };
 
 /** One round of tests; one that cannot be done yet says so instead of asking. */
 function Round({
-  title,
   id,
+  title,
   say,
   tests,
   next,
   standIn,
 }: {
+  id: RoundId;
   title: string;
-  id: string;
   say: string;
   tests: Shown[];
   next: string | null;
