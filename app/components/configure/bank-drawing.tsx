@@ -1,15 +1,13 @@
-/**
- * A bank of small switches as one sees it: the lever up is on, down is off, with the word under it. One whose position
- * is not known has no lever.
- */
-export function BankDrawing({ values, on, title }: { values: (string | null)[]; on: string; title: string }) {
+/** A bank of small switches as one sees it: the lever up is on, down is off, with the word under it. */
+export function BankDrawing({ values, on, title }: { values: string[]; on: string; title: string }) {
   const w = 44;
   return (
     <svg
       viewBox={`0 0 ${values.length * w + 16} 132`}
-      className="w-full max-w-md"
+      className="w-full"
+      style={{ maxWidth: `${values.length * 3.5}rem` }}
       role="img"
-      aria-label={`${title}: ${values.map((v, i) => `${i + 1} ${v ?? "not known"}`).join(", ")}`}
+      aria-label={`${title}: ${values.map((v, i) => `${i + 1} ${v}`).join(", ")}`}
     >
       <rect x="1" y="22" width={values.length * w + 14} height="82" rx="4" fill="var(--ink)" />
       {values.map((value, i) => {
@@ -30,7 +28,7 @@ export function BankDrawing({ values, on, title }: { values: (string | null)[]; 
               {i + 1}
             </text>
             <rect x={x + 9} y="32" width={w - 18} height="62" rx="2" fill="var(--paper)" />
-            {value !== null && <rect x={x + 12} y={up ? 35 : 63} width={w - 24} height="28" rx="2" fill="var(--ink)" />}
+            <rect x={x + 12} y={up ? 35 : 63} width={w - 24} height="28" rx="2" fill="var(--ink)" />
             <text
               x={x + w / 2}
               y="123"
@@ -40,7 +38,7 @@ export function BankDrawing({ values, on, title }: { values: (string | null)[]; 
               fontWeight={up ? 600 : 400}
               fontFamily="var(--font-mono)"
             >
-              {value === null ? "?" : up ? "ON" : "off"}
+              {up ? "ON" : "off"}
             </text>
           </g>
         );

@@ -36,12 +36,16 @@ type Bank = NonNullable<Route.ComponentProps["loaderData"]["bank"]>;
 function WaysOut({ ways }: { ways: Bank["solution"]["conflict"] }) {
   return (
     <div className="mb-4 border-l-4 border-watch bg-watch-ground p-3">
-      <p className="font-medium">Not everything can be had together. Ask the customer, then choose:</p>
+      <p className="font-medium">
+        {ways.length === 1
+          ? "One function cannot be had beside what this car must keep. Tell the customer, then say so here:"
+          : "Not everything can be had together. Ask the customer, then choose:"}
+      </p>
       <ul className="mt-2 space-y-2">
         {ways.map((way) => (
           <li key={way.givesUp.map((f) => f.id).join()}>
             <EntryButton body={{ kind: "configure.giveUp", data: { functions: way.givesUp.map((f) => f.id) } }}>
-              Do without {way.givesUp.map((f) => f.name).join(" and ")}
+              Do without: {way.givesUp.map((f) => f.name).join(" and ")}
             </EntryButton>
           </li>
         ))}
@@ -78,12 +82,17 @@ function SwitchBankPage({ bank, solution, givenUp, entered, differences, powerCy
         >
           {givenUp.length > 0 && <GivenUp functions={givenUp} />}
           {solution.conflict.length > 0 && <WaysOut ways={solution.conflict} />}
-          <BankDrawing
-            values={solution.switches.map((s) => s.value)}
-            on={bank.on}
-            title="Switch bank as it must stand"
-          />
-          <p className="mt-2 text-quiet">{bank.label}. Module unplugged while you set it.</p>
+          {solution.settings && (
+            <BankDrawing
+              values={solution.switches.flatMap((s) => s.value ?? [])}
+              on={bank.on}
+              title="Switch bank as it must stand"
+            />
+          )}
+          <p className="mt-2 text-quiet">
+            {bank.label}.{" "}
+            {solution.settings ? "Module unplugged while you set it." : "How it must stand is not known before."}
+          </p>
         </Section>
         <Section title="As it stands" id="stands" aside={entered ? "Entered" : "Not entered yet"}>
           <SwitchBankForm key={JSON.stringify(entered)} bank={bank} entered={entered} must={solution.settings} />
