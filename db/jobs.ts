@@ -208,16 +208,6 @@ export async function closedJobsOn(sql: Sql, shopId: string, carSlug: string, li
   return Promise.all(jobs.map((j) => entriesOf(sql, shopId, j.id)));
 }
 
-/** The versions of jobs. Only their identifiers are asked for: who may see a job is decided before. */
-export async function versionsOf(sql: Sql, ids: readonly string[]): Promise<{ id: string; version: number }[]> {
-  if (ids.length === 0) return [];
-  return sql.rows(
-    z.object({ id: z.string(), version: z.number() }),
-    `SELECT id, version FROM job WHERE id IN (${ids.map(() => "?").join(", ")})`,
-    [...ids],
-  );
-}
-
 /** How often each radio variant was met in the shop's jobs, by identifier. */
 export async function variantCounts(sql: Sql, shopId: string): Promise<Map<string, number>> {
   const rows = await sql.rows(

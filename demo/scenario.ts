@@ -262,8 +262,8 @@ function upToBench(diary: Diary, identification: string, plate: string, odometer
   }
   for (const c of plan.connections) diary.add({ kind: "connect.plug", data: { link: c.link, plugged: true } }, 2);
   diary.add({ kind: "configure.switches", data: { settings: { ...diary.plan.settings } } }, 2);
-  diary.add({ kind: "configure.powerCycle", data: {} }, 1);
   diary.add({ kind: "strip.step", data: { step: "battery-on", direction: "in", confirmed: [] } }, 3);
+  diary.add({ kind: "configure.powerCycle", data: {} }, 1);
 }
 
 interface DemoFile {

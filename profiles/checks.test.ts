@@ -55,6 +55,45 @@ describe("a document that its schema cannot refuse", () => {
       /R2-118 → R2-204 → R2-260 → R2-118/,
     ],
     [
+      "an outline that crosses itself",
+      changed(car, (c) => {
+        const [shape] = c.drawings?.dash?.shapes ?? [];
+        if (shape)
+          shape.outline = [
+            [0, 0],
+            [10, 10],
+            [10, 0],
+            [0, 10],
+          ];
+      }),
+      /shape “dash” of the dash.*sides 1 and 3 cross/,
+    ],
+    [
+      "an outline with two corners",
+      changed(car, (c) => {
+        const zone = c.drawings?.plan?.zones[0];
+        if (zone)
+          zone.outline = [
+            [0, 0],
+            [10, 10],
+          ];
+      }),
+      /at least three corners/,
+    ],
+    [
+      "a drawn panel that the strip plan does not have",
+      changed(car, (c) => {
+        const shape = c.drawings?.dash?.shapes.find((s) => s.panel);
+        if (shape) shape.panel = "hat rack";
+      }),
+      /no panel “hat rack”/,
+    ],
+    [
+      "a drawn socket that the part does not have",
+      changed(variant, (v) => v.parts[0]?.back?.sockets.push({ port: "tea", at: [1, 1] })),
+      /no plug “tea”/,
+    ],
+    [
       "strip steps in a circle",
       changed(car, (c) => c.stripPlan.steps[0]?.after.push("radio-out")),
       /wait for each other/,

@@ -1,3 +1,4 @@
+import { crossing, type Outline } from "../core/drawing/drawing";
 import { checkUpdates } from "../core/fit/firmware";
 import { compile } from "../core/model/compile";
 import { CoreError } from "../core/model/errors";
@@ -22,6 +23,7 @@ export function checkSense(profile: CarProfile | VariantProfile | KitProfile): v
     (id) => `part “${id}”`,
   );
   for (const part of profile.parts) checkPart(part);
+  checkDrawings(profile);
   // Parts must make sense on their own; what they are joined to is known only when a job composes the documents.
   compile({
     parts: profile.parts,
@@ -54,6 +56,48 @@ export function checkSense(profile: CarProfile | VariantProfile | KitProfile): v
     checkUpdates(profile.firmware?.updates ?? [], `${profile.title}, firmware`);
   }
   if (profile.document === "kit") checkKit(profile);
+}
+
+/** Outlines do not cross themselves, and drawings name only what the document has. */
+function checkDrawings(profile: CarProfile | VariantProfile | KitProfile): void {
+  const shapes =
+    profile.document === "car" ? profile.drawings?.dash?.shapes : profile.document === "variant" ? profile.dash : [];
+  unique(
+    (shapes ?? []).map((s) => s.id),
+    (id) => `shape “${id}” of the dash`,
+  );
+  for (const { id, outline } of shapes ?? []) checkOutline(`shape “${id}” of the dash`, outline);
+  for (const part of profile.parts) {
+    const stranger = part.back?.sockets.find((s) => !part.ports.some((p) => p.id === s.port));
+    if (stranger) throw new ProfileError(`${part.name}, sockets drawn`, `it has no plug “${stranger.port}”.`, REMEDY);
+  }
+  if (profile.document !== "car") return;
+  const panels = new Set(profile.stripPlan.steps.flatMap((s) => s.panel ?? []));
+  const unknown = profile.drawings?.dash?.shapes.find((s) => s.panel !== undefined && !panels.has(s.panel));
+  if (unknown)
+    throw new ProfileError(
+      `shape “${unknown.id}” of the dash`,
+      `the strip plan has no panel “${unknown.panel}”.`,
+      REMEDY,
+    );
+  const plan = profile.drawings?.plan;
+  if (!plan) return;
+  checkOutline("outline of the car from above", plan.body);
+  for (const zone of plan.zones) checkOutline(`zone “${zone.name}” of the car from above`, zone.outline);
+  unique(
+    plan.places.map((p) => p.name),
+    (name) => `place “${name}” of the car from above`,
+  );
+}
+
+function checkOutline(where: string, outline: Outline): void {
+  const sides = crossing(outline);
+  if (sides)
+    throw new ProfileError(
+      where,
+      `its sides ${sides[0] + 1} and ${sides[1] + 1} cross each other.`,
+      "Name its corners in order round it; nothing was stored.",
+    );
 }
 
 function checkPart(part: Part): void {

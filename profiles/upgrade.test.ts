@@ -6,7 +6,7 @@ import { upgradeDocument } from "./upgrade";
 /** A car as the release before wrote it: rituals as steps, one number of minutes, one group of fasteners. */
 function earlierCar() {
   const { car } = demoDocuments();
-  const { power: _, ...rest } = car;
+  const { power: _, drawings: __, ...rest } = car;
   const step = (id: string, after: string[], more: object = {}) => ({
     id,
     title: id,

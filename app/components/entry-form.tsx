@@ -42,6 +42,7 @@ export function EntryButton({
   disabled,
   pressed,
   label,
+  shortcut,
   className,
 }: {
   body: Command | readonly Command[];
@@ -50,6 +51,8 @@ export function EntryButton({
   disabled?: boolean;
   pressed?: boolean;
   label?: string;
+  /** Key that presses it on a bench, as KeyboardEvent names it; "Space" for the likely button of what is in hand. */
+  shortcut?: string;
   className?: string;
 }) {
   const fetcher = useFetcher<Appended>();
@@ -74,6 +77,7 @@ export function EntryButton({
         disabled={disabled || readOnly}
         aria-pressed={pressed}
         aria-label={label}
+        aria-keyshortcuts={shortcut}
         aria-busy={fetcher.state !== "idle"}
         className={className}
       >

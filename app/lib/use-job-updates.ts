@@ -1,17 +1,23 @@
-import { useEffect, useRef } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useRevalidator } from "react-router";
-import { watchVersion } from "./job-version";
+import { type Other, watchVersion } from "./job-version";
 
-/** Loads the page's data again when somebody else has added to the job. */
-export function useJobUpdates(jobId: string, version: number): void {
+/** Loads the page's data again when somebody else has added to the job. Returns who else has it open. */
+export function useJobUpdates(jobId: string, version: number, surface: string): readonly Other[] {
   const { revalidate } = useRevalidator();
+  const [others, setOthers] = useState<readonly Other[]>([]);
   const shown = useRef(version);
   shown.current = version;
   useEffect(
     () =>
-      watchVersion(jobId, (now) => {
-        if (now > shown.current) revalidate();
-      }),
-    [jobId, revalidate],
+      watchVersion(
+        jobId,
+        (now) => {
+          if (now > shown.current) revalidate();
+        },
+        { surface, others: setOthers },
+      ),
+    [jobId, revalidate, surface],
   );
+  return others;
 }

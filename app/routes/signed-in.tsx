@@ -1,7 +1,6 @@
-import { LogOut, SunMoon } from "lucide-react";
-import { Form, isRouteErrorResponse, NavLink, Outlet } from "react-router";
-import { Button } from "~/app/components/controls";
+import { isRouteErrorResponse, NavLink, Outlet, useMatches } from "react-router";
 import { ErrorPage } from "~/app/components/error-page";
+import { TopButtons } from "~/app/components/top";
 import { Wordmark } from "~/app/components/wordmark";
 import { person, signedIn } from "~/app/server/session.server";
 import type { Route } from "./+types/signed-in";
@@ -13,33 +12,38 @@ export function loader({ context }: Route.LoaderArgs) {
   return { name, role, shopName, currency };
 }
 
+/** What a route may say of itself: it brings its own header. */
+export interface Handle {
+  ownHeader?: boolean;
+}
+
 export default function SignedIn({ loaderData }: Route.ComponentProps) {
+  const ownHeader = useMatches().some((m) => (m.handle as Handle | undefined)?.ownHeader);
   return (
     <>
-      <a href="#content" className="sr-only focus:not-sr-only focus:absolute focus:z-10 focus:bg-raised focus:p-3">
+      <a
+        href="#content"
+        className="sr-only focus:not-sr-only focus:fixed focus:top-0 focus:z-30 focus:bg-raised focus:p-3"
+      >
         Skip to the content
       </a>
-      <header className="border-b border-rule">
-        <div className="mx-auto flex max-w-[88rem] items-center gap-x-2 px-4 sm:gap-x-6">
-          <Wordmark />
-          <nav aria-label="Main" className="flex">
-            <Tab to="/board">Board</Tab>
-            <Tab to="/library">Library</Tab>
-          </nav>
-          <div className="ml-auto flex items-center gap-1 text-sm">
-            <span className="hidden text-quiet md:inline">
-              {loaderData.name}, {loaderData.role}, {loaderData.shopName}
-            </span>
-            <LookSwitch />
-            <Form method="post" action="/sign-out">
-              <Button type="submit" look="quiet" aria-label="Sign out" className="px-2! sm:px-4!">
-                <LogOut size={20} aria-hidden="true" className="sm:hidden" />
-                <span className="hidden sm:inline">Sign out</span>
-              </Button>
-            </Form>
+      {!ownHeader && (
+        <header className="border-b border-rule">
+          <div className="mx-auto flex max-w-[88rem] items-center gap-x-2 px-4 sm:gap-x-6">
+            <Wordmark />
+            <nav aria-label="Main" className="flex">
+              <Tab to="/board">Board</Tab>
+              <Tab to="/library">Library</Tab>
+            </nav>
+            <div className="ml-auto flex items-center gap-1 text-sm">
+              <span className="mr-2 hidden text-quiet md:inline">
+                {loaderData.name}, {loaderData.role}, {loaderData.shopName}
+              </span>
+              <TopButtons />
+            </div>
           </div>
-        </div>
-      </header>
+        </header>
+      )}
       <Outlet />
     </>
   );
@@ -55,28 +59,6 @@ function Tab({ to, children }: { to: string; children: string }) {
     >
       {children}
     </NavLink>
-  );
-}
-
-/** Changes between bay light and cab dark and remembers it on this device. */
-function LookSwitch() {
-  return (
-    <Button
-      look="quiet"
-      aria-label="Change between bay light and cab dark"
-      className="px-2! no-underline sm:px-4!"
-      onClick={() => {
-        const root = document.documentElement;
-        const dark = root.dataset.look
-          ? root.dataset.look === "dark"
-          : window.matchMedia("(prefers-color-scheme: dark)").matches;
-        root.dataset.look = dark ? "light" : "dark";
-        // biome-ignore lint/suspicious/noDocumentCookie: the Cookie Store API is missing in part of the browsers
-        document.cookie = `iteron_look=${root.dataset.look}; path=/; max-age=31536000; samesite=lax`;
-      }}
-    >
-      <SunMoon size={22} aria-hidden="true" />
-    </Button>
   );
 }
 

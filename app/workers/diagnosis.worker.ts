@@ -13,6 +13,8 @@ export interface ShownCause {
   remedy: string;
   normal: boolean;
   probability: number;
+  /** Parts that it concerns. */
+  parts: string[];
 }
 export interface ShownCheck {
   id: string;
@@ -58,6 +60,7 @@ const worker = {
         remedy: fault.remedy,
         normal: fault.normal,
         probability,
+        parts: fault.parts,
       })),
       next: next
         .slice(0, SHOWN_CHECKS)

@@ -127,7 +127,7 @@ describe("what failed before the work", () => {
       offerOf(documents, { ...state, baseline }, {}, []).lines.find((l) => l.functionId === "hazard");
     expect(line(new Map())?.verdict).toBe("kept");
     expect(line(state.baseline)).toMatchObject({ verdict: "faulty", causes: ["It did not work before the work."] });
-    const shown = proveView(job(failed), NOW).tests.filter((t) => t.failedBefore);
+    const shown = proveView(job(failed), NOW).tests.filter((t) => t.round === "bench" && t.failedBefore);
     expect(shown.map((t) => t.id)).toEqual(["hazard/key-off"]);
   });
 });

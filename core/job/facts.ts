@@ -13,9 +13,12 @@ import { CoreError } from "../model/errors";
 import { singleFaults } from "../model/faults";
 import type { KitProfile } from "../model/profile";
 import { forbidden, rankFeeds } from "../power/feed";
+import { retriedAfter } from "../prove/retry";
 import type { Test } from "../prove/tests";
 import { isBlank } from "./blank";
+import { feedNeed } from "./feed-need";
 import type { Job } from "./job";
+import { noPower } from "./next";
 import { awaitsFeed, deliveredValue, isFailure } from "./plan";
 import { handoverReport } from "./report";
 import { stripFacts } from "./strip-facts";
@@ -48,12 +51,18 @@ export function factsOf(job: Job, at: string): JobFacts {
       [...plan.fitted.functions, ...plan.stock.functions].find((f) => f.id === id)?.name ?? outside.wish(id),
     file: outside.file,
 
+    noPower: () => noPower(job, at),
+
     baselineTry: (id) => test(plan.baseline, id),
     test: (id) => test(plan.tests, id),
     failing: () =>
       plan.tests
         .filter((t) => isFailure(state.results.get(t.id)?.value))
         .map((t) => ({ id: t.id, name: t.fn.name, law: t.fn.who === "law" })),
+    retriedAfter(id) {
+      const found = singleFaults(plan.fitted, plan.touched).find((f) => f.id === id);
+      return found ? retriedAfter(plan.fitted, plan.settings, plan.tests, found).map((t) => t.id) : [];
+    },
     look(id) {
       const found = checkList(plan.fitted, plan.touched).find((c) => c.id === id);
       return found ? { id, name: found.title, options: found.answers.map((a) => ({ id: a.id, name: a.label })) } : null;
@@ -80,6 +89,10 @@ export function factsOf(job: Job, at: string): JobFacts {
     places: () => [
       ...new Set([...(car.places ?? []).map((p) => p.name), ...(car.runs ?? []).flatMap((r) => [r.from, r.to])]),
     ],
+    noFeedNeeded() {
+      const need = feedNeed(job);
+      return need.kind === "none" ? need.say : null;
+    },
     position: (id) => positionFact(job, id),
 
     setting(ref) {

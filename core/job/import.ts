@@ -43,9 +43,12 @@ function check(job: Job, entry: JobEntry): Refusal | null {
   if (pinsOf([entry]).some(({ kind, pin }) => !job.outside.document(kind, pin))) return null;
   try {
     const facts = job.facts(entry.at);
-    // A step that was done cannot be warned of any more; it only has to be one of the plan.
+    // What was done cannot be warned of any more; a step only has to be one of the plan.
     const stepRefusal = (step: string) => (facts.step(step) === null ? unknown("step", step) : null);
-    return kindNamed(entry.kind).check({ ...facts, stepRefusal }, entry.data);
+    return kindNamed(entry.kind).check(
+      { ...facts, stepRefusal, noPower: () => null, noFeedNeeded: () => null },
+      entry.data,
+    );
   } catch (error) {
     if (error instanceof MissingDocument) return null;
     throw error;

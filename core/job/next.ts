@@ -1,11 +1,12 @@
 import { compareSwitches } from "../configure/switches";
+import type { Finding } from "../connect/rules";
 import type { JobState } from "../log/entry";
 import type { Stage } from "../log/stages";
 import { lowerFirst } from "../model/labels";
 import type { Round } from "../prove/rounds";
 import type { CarState } from "../strip/car-state";
 import type { Hazard } from "../strip/hazards";
-import { type StripView, stripView } from "../strip/view";
+import { backKey, type StripView, stripView } from "../strip/view";
 import { decodeIdentification } from "../vehicle/identification";
 import { isBlank } from "./blank";
 import type { Job } from "./job";
@@ -17,6 +18,10 @@ export interface NextAction {
   stage: Stage;
   action: string;
   why: string;
+  /** A page of the stage beside its main one. */
+  page?: "feed";
+  /** The thing on its surface that it is about, by its identifier there. */
+  at?: string;
   /** How far the job is, where that is not the stage of the action. */
   reached?: Stage;
 }
@@ -25,6 +30,8 @@ export interface NextAction {
 export interface JobCarState extends CarState {
   modulePower: "on" | "off";
   hazards: Hazard[];
+  /** What is connected so that the power must stay off; null when nothing is. */
+  wrong: { place: string; text: string; remedy: string } | null;
 }
 
 /** The strip view of a job, with what the shop's closed jobs measured when that is known. */
@@ -38,12 +45,28 @@ export function jobStripView(plan: JobPlan, state: JobState, now: string, measur
  * @param now ISO 8601, UTC
  */
 export function jobCarState(job: Job, now: string): JobCarState {
-  const { plan, state } = job;
   const view = job.strip(now);
+  return {
+    ...view.car,
+    modulePower: noPower(job, now) ? "off" : "on",
+    hazards: view.hazards,
+    wrong: doNotSwitchOn(job)[0] ?? null,
+  };
+}
+
+/**
+ * Why the module is without power; null when it has power.
+ *
+ * @param now ISO 8601, UTC
+ */
+export function noPower(job: Job, now: string): string | null {
+  const { plan, state } = job;
+  if (job.strip(now).car.battery === "isolated") return "The battery is off.";
   const open = openNow(plan, state).openLinks ?? {};
-  const kitOpen = plan.connections.some((c) => c.kind === "kit" && c.link in open);
-  const powered = view.car.battery === "connected" && !kitOpen && state.plugged.size > 0;
-  return { ...view.car, modulePower: powered ? "on" : "off", hazards: view.hazards };
+  const left = plan.connections.filter((c) => c.kind === "kit" && c.link in open);
+  if (left.length > 0)
+    return left.length === 1 ? "1 connection of the kit is open." : `${left.length} connections of the kit are open.`;
+  return state.plugged.size > 0 ? null : "Nothing of the kit is plugged.";
 }
 
 /**
@@ -57,6 +80,7 @@ export function nextAction(job: Job, now: string): NextAction {
   if (state.closed)
     return {
       stage: "handover",
+      at: "papers",
       action: "Nothing left, the job is closed",
       why: "Certificate and export stay available.",
     };
@@ -65,7 +89,7 @@ export function nextAction(job: Job, now: string): NextAction {
     choose(plan, state) ??
     stripIn(view) ??
     connect(plan, state) ??
-    configure(plan, state) ??
+    configure(plan, state, view) ??
     prove(plan, state, view) ??
     // With everything closed the last tests come before the key goes out again.
     (isOpen(view) || view.car.battery === "isolated" ? stripBack(view) : null) ??
@@ -73,16 +97,26 @@ export function nextAction(job: Job, now: string): NextAction {
     codes(state) ??
     stripBack(view) ?? {
       stage: "handover",
+      at: "close",
       action: "Show the customer, then close the job",
       why: "All tests passed and everything is back in place.",
     };
   return wrong ? { ...wrong, reached: usual.stage } : usual;
 }
 
+/** What is connected so wrongly that nobody may switch on. */
+export function doNotSwitchOn({ state, findings }: Job): Finding[] {
+  // While nothing of the kit is in the car there is nothing that could be connected wrongly.
+  const begun = state.plugged.size > 0 || state.tapLit !== null;
+  return begun ? findings.filter((f) => f.level === "stop") : [];
+}
+
 /** A wrong connection that stops the job comes before everything else: somebody may switch on. */
-function putRight({ state, findings }: Job): NextAction | null {
-  const [wrong] = state.plugged.size > 0 ? findings.filter((f) => f.level === "stop") : [];
-  return wrong ? { stage: "connect", action: `Put right: ${wrong.place}`, why: `${wrong.text} ${wrong.remedy}` } : null;
+function putRight(job: Job): NextAction | null {
+  const [wrong] = doNotSwitchOn(job);
+  return wrong
+    ? { stage: "connect", at: "wrong", action: `Put right: ${wrong.place}`, why: `${wrong.text} ${wrong.remedy}` }
+    : null;
 }
 
 function intake(plan: JobPlan, state: JobState, thisYear: number): NextAction | null {
@@ -90,12 +124,14 @@ function intake(plan: JobPlan, state: JobState, thisYear: number): NextAction | 
   if (!decoded.complete)
     return {
       stage: "intake",
+      at: "car",
       action: "Enter the identification number",
       why: "It decides the year and the gearbox, and with them the kit.",
     };
   if (isBlank(plan.documents.variant))
     return {
       stage: "intake",
+      at: "variant",
       action: "Find out which radio it is",
       why: "Baseline, kits and leads all depend on the radio variant.",
     };
@@ -104,6 +140,7 @@ function intake(plan: JobPlan, state: JobState, thisYear: number): NextAction | 
   if (first)
     return {
       stage: "intake",
+      at: first.id,
       action: `Baseline: try ${lowerFirst(first.fn.name)}, ${first.label}`,
       why: `${open.length} of ${plan.baseline.length} tries left. What is not written down before becomes the shop's fault after.`,
     };
@@ -114,6 +151,7 @@ function choose(plan: JobPlan, state: JobState): NextAction | null {
   if (isBlank(plan.documents.kit))
     return {
       stage: "fit",
+      at: "kits",
       action: "Choose the kit",
       why: "The kits of the library are ranked by what the customer wants.",
     };
@@ -121,6 +159,7 @@ function choose(plan: JobPlan, state: JobState): NextAction | null {
     ? null
     : {
         stage: "fit",
+        at: "ledger",
         action: "Read the ledger and confirm kit and choices",
         why: "Leads, tests and the customer's card follow from it.",
       };
@@ -129,7 +168,7 @@ function choose(plan: JobPlan, state: JobState): NextAction | null {
 /** The next step of the way in, until everything was reached once; later the way back counts. */
 function stripIn(view: StripView): NextAction | null {
   const task = view.left[0];
-  return task ? { stage: "strip", action: task.title, why: task.caution ?? task.detail } : null;
+  return task ? { stage: "strip", at: task.id, action: task.title, why: task.caution ?? task.detail } : null;
 }
 
 function connect(plan: JobPlan, state: JobState): NextAction | null {
@@ -137,6 +176,7 @@ function connect(plan: JobPlan, state: JobState): NextAction | null {
   if (move)
     return {
       stage: "connect",
+      at: move.setting,
       action: move.say,
       why: "Contacts are moved before their plug goes in; after it the plug comes out again.",
     };
@@ -146,23 +186,26 @@ function connect(plan: JobPlan, state: JobState): NextAction | null {
   if (first && awaitsFeed(plan, state, first))
     return {
       stage: "connect",
+      page: "feed",
       action: "Find a switched feed at the fuse panel",
       why: "The tester decides which position may be used; Connect, Feed asks the questions.",
     };
   return first
     ? {
         stage: "connect",
+        at: first.link,
         action: first.say,
         why: `${left.length} of ${plan.connections.length} connections left before the bench test.`,
       }
     : null;
 }
 
-function configure(plan: JobPlan, state: JobState): NextAction | null {
+function configure(plan: JobPlan, state: JobState, { car }: StripView): NextAction | null {
   const left = plan.sets.filter((s) => !state.made.has(s.setting));
   if (left[0])
     return {
       stage: "configure",
+      at: left[0].setting,
       action: left[0].say,
       why: `${left.length} of ${plan.sets.length} settings left. Without it the kit behaves as delivered.`,
     };
@@ -171,6 +214,7 @@ function configure(plan: JobPlan, state: JobState): NextAction | null {
   if (way)
     return {
       stage: "configure",
+      at: "conflict",
       action: "Choose what this car is to do without",
       why: "Not everything can be had together; how the switches must stand depends on it.",
     };
@@ -178,6 +222,7 @@ function configure(plan: JobPlan, state: JobState): NextAction | null {
   if (!state.switches)
     return {
       stage: "configure",
+      at: "bank",
       action: "Set the switch bank and enter how it stands",
       why: "The module reads it at power-up only; a wrong switch looks like a wrong lead.",
     };
@@ -185,12 +230,15 @@ function configure(plan: JobPlan, state: JobState): NextAction | null {
   if (wrong)
     return {
       stage: "configure",
+      at: "bank",
       action: `Set switch ${wrong.place} to ${wrong.should}`,
       why: wrong.breaks.length ? `As it stands it breaks: ${wrong.breaks.join(", ")}.` : "It should stay as delivered.",
     };
-  if (!state.powerCycled)
+  // With the battery off there is no power to take; it comes up when the battery is connected for the tests.
+  if (!state.powerCycled && car.battery === "connected")
     return {
       stage: "configure",
+      at: "power-cycle",
       action: "Take the power from the module once",
       why: "It reads the switches at power-up only.",
     };
@@ -202,6 +250,7 @@ function prove(plan: JobPlan, state: JobState, view: StripView): NextAction | nu
   if (before && !view.back[0]?.behindGate && view.gate === "open")
     return {
       stage: "strip",
+      at: backKey(before.task.id),
       action: before.task.prepStep?.sets.battery ? "Connect the battery for the bench test" : before.task.title,
       why:
         before.direction === "back"
@@ -212,10 +261,16 @@ function prove(plan: JobPlan, state: JobState, view: StripView): NextAction | nu
   if (failed[0])
     return {
       stage: "prove",
+      at: "cause",
       action: "Find the cause and note the repair",
       why: `${failed.length === 1 ? "One test fails" : `${failed.length} tests fail`}: ${lowerFirst(failed[0].fn.name)}. The likely causes are ranked in Prove.`,
     };
   return tryNext(openTests(plan, state, view), "bench");
+}
+
+/** A test as one thing to do: after closing it is another one than with the dash open. */
+export function testKey({ test, round }: Pick<OpenTest, "round"> & { test: { id: string } }): string {
+  return round === "closed" ? `again ${test.id}` : test.id;
 }
 
 const ROUND_WHY: Record<Round, string> = {
@@ -232,12 +287,11 @@ function tryNext(open: readonly OpenTest[], ...rounds: Round[]): NextAction | nu
   const again = next.round === "closed" ? " again" : "";
   return {
     stage: "prove",
+    at: testKey(next),
     action: `Try ${lowerFirst(fn.name)}${again}, ${label}`,
     why: `${left === 1 ? "1 test" : `${left} tests`} left ${ROUND_WHY[next.round]}.`,
   };
 }
-
-export const CODES_ACTION = "Read the fault codes again";
 
 /** The fault memory is read again when nothing is open any more, so that what it says is of the finished car. */
 function codes(state: JobState): NextAction | null {
@@ -245,7 +299,8 @@ function codes(state: JobState): NextAction | null {
     ? null
     : {
         stage: "prove",
-        action: CODES_ACTION,
+        at: "codes",
+        action: "Read the fault codes again",
         why: "What came during the work is put right before the car leaves; what was there before is not the shop's.",
       };
 }
@@ -254,6 +309,7 @@ function stripBack(view: StripView): NextAction | null {
   if (view.next && view.left.length === 0)
     return {
       stage: "strip",
+      at: backKey(view.next.task.id),
       action: view.next.task.title,
       why:
         view.gate === "passed"

@@ -61,7 +61,7 @@ describe("functions that cannot be had together", () => {
   const taken = { kind: "configure.giveUp", data: { functions: ways[0]?.givesUp ?? [] } } as unknown as Command;
 
   it("are named, nothing is drawn, and the next action asks", () => {
-    const { bank } = configureView(job());
+    const { bank } = configureView(job(), NOW);
     expect(ways.map((w) => w.givesUp.map((f) => f.id))).toEqual([["lamp"]]);
     expect(bank?.solution).toMatchObject({ settings: null, missing: [] });
     expect(bank?.solution.switches.map((s) => s.value)).toEqual(Array(8).fill(null));
@@ -79,7 +79,7 @@ describe("functions that cannot be had together", () => {
     const solved = job(taken);
     expect(solved.plan.switches).toMatchObject({ conflict: [], missing: [] });
     expect(solved.plan.settings["module.sw4"]).toBe("off");
-    expect(configureView(solved).bank?.givenUp).toEqual(["Lamp on the module"]);
+    expect(configureView(solved, NOW).bank?.givenUp).toEqual(["Lamp on the module"]);
     expect(solved.plan.tests.map((t) => t.fn.id)).not.toContain("lamp");
     const again = job(taken, { kind: "configure.giveUp", data: { functions: [] } });
     expect(again.plan.switches?.conflict).toHaveLength(1);

@@ -75,8 +75,13 @@ export interface JobFacts {
   /** A complete file of the job. */
   file(id: string): { name: string; what: "log" | "dbc" | "photo" } | null;
 
+  /** Why the module is without power; null when it has power. */
+  noPower(): string | null;
+
   baselineTry(id: string): string | null;
   test(id: string): string | null;
+  /** Tests that the repair of a fault can have disturbed. */
+  retriedAfter(fault: string): string[];
   /** Tests that fail now. */
   failing(): readonly (Named & { law: boolean })[];
   look(id: string): NamedChoice | null;
@@ -96,6 +101,8 @@ export interface JobFacts {
   /** A part of the kit that can lie elsewhere, with the place where it lies now. */
   movable(part: string): (Named & { place: string }) | null;
   places(): readonly string[];
+  /** Why the kit asks for no feed from the fuse panel; null when it does. */
+  noFeedNeeded(): string | null;
   position(id: string): PositionFact | null;
 
   setting(id: string): SettingFact | null;

@@ -1,4 +1,5 @@
 /** The documents a system is composed from. `profiles/` holds their Zod schemas and the shipped library. */
+import type { DashDrawing, DashShape, PlanDrawing } from "../drawing/drawing";
 import type {
   Action,
   AssumedState,
@@ -35,6 +36,8 @@ export interface FusePosition {
   used: boolean;
   /** Never to be touched, beside what its name says already. */
   critical?: boolean;
+  /** Column and row in the panel, from 1 at the upper left. */
+  at?: [number, number];
 }
 
 /** A piece of the way a lead can take between two places of the car. */
@@ -88,6 +91,8 @@ export interface CarProfile extends DocumentHead {
   /** Ways of leads, named by the same places as the strip plan. */
   runs?: RunSegment[];
   places?: CarPlace[];
+  /** The dash from the seats and the car from above. */
+  drawings?: { dash?: DashDrawing; plan?: PlanDrawing };
   stripPlan: StripPlan;
 }
 
@@ -125,6 +130,8 @@ export interface VariantProfile extends DocumentHead {
   firmware?: { updates: FirmwareUpdate[]; written?: string[] };
   /** How a person recognises it from the driver's seat. */
   identifyingFeatures: string[];
+  /** How it looks in the dash of its car; the same identifiers stand over the car's own shapes. */
+  dash?: DashShape[];
   parts: Part[];
   links: Link[];
   functions: FunctionSpec[];

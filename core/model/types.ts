@@ -2,6 +2,7 @@
  * The vocabulary of the behaviour model. Everything about a particular car or kit is data in these shapes;
  * `profiles/` checks documents against them before they reach `core/`.
  */
+import type { BackDrawing } from "../drawing/drawing";
 import type { SignalKind } from "./kinds";
 
 /** `part.port.contact`, for example `radio.main.9`. Identifiers hold letters, digits, `-`, `+` and `_`, no dots. */
@@ -174,6 +175,8 @@ export interface Part {
   draws?: { onA: number; peakA?: number; sleepMa?: number; duty?: number; minimumV?: number };
   /** Minutes to reach the part with the dash open; used to price checks. */
   reachMinutes?: number;
+  /** Where its sockets are. */
+  back?: BackDrawing;
 }
 
 /** Two mated ports. */

@@ -1,8 +1,11 @@
 /** What Configure shows of a job. */
 import { compareSwitches } from "../configure/switches";
 import type { Job } from "../job/job";
+import { noPower } from "../job/next";
 
-export function configureView({ state, plan }: Job) {
+/** @param now ISO 8601, UTC */
+export function configureView(job: Job, now: string) {
+  const { state, plan } = job;
   const bank = plan.documents.kit.switchBank;
   return {
     sets: plan.sets.map((s) => ({ ...s, done: state.made.has(s.setting) })),
@@ -15,6 +18,8 @@ export function configureView({ state, plan }: Job) {
             entered: state.switches,
             differences: state.switches ? compareSwitches(plan.switches, bank, state.switches) : [],
             powerCycled: state.powerCycled,
+            /** Why the module has no power that could be taken; null when it has. */
+            noPower: noPower(job, now),
           }
         : null,
   };

@@ -3,8 +3,10 @@ import { asPlugged, placesFor } from "../connect/as-plugged";
 import { type ConnectTask, connectionPlan, staysInBox } from "../connect/connection-plan";
 import { lane } from "../connect/lane";
 import { isReversible } from "../connect/rules/plugs";
+import { type Back, backOf } from "../drawing/back";
 import { checkPlan } from "../job/connect";
 import type { Job } from "../job/job";
+import { doNotSwitchOn } from "../job/next";
 import { type Connection, isFailure, isMade, openNow } from "../job/plan";
 import { lengthsOf } from "../lengths/job";
 import { findPort } from "../model/faults";
@@ -20,11 +22,14 @@ export type Asked = Partial<
 
 /**
  * @param kits of the shop's library, for the remedies of findings
+ * @param now ISO 8601, UTC
  * @param wanted test whose lane is drawn; the first that does not work when empty
  * @param asked situation in which it is drawn, where that is not the one of the test
  */
-export function connectView(job: Job, kits: readonly KitProfile[], wanted: string | null, asked: Asked) {
+export function connectView(job: Job, kits: readonly KitProfile[], now: string, wanted: string | null, asked: Asked) {
   const { state, plan } = job;
+  const { battery } = job.strip(now).car;
+  const stops = doNotSwitchOn(job);
   const open = openNow(plan, state);
   const { system, model } = job.once("as plugged", () => {
     const plugged = asPlugged(plan.fitted, state);
@@ -34,7 +39,8 @@ export function connectView(job: Job, kits: readonly KitProfile[], wanted: strin
     id: t.id,
     name: t.fn.name,
     label: t.label,
-    works: model.key(t.fn, t.situationId) === "ok",
+    // Nothing is lit, and nothing can be tried, with the battery off.
+    works: battery === "connected" && model.key(t.fn, t.situationId) === "ok",
   }));
   const failing = plan.tests.filter((t) => isFailure(state.results.get(t.id)?.value));
   const test =
@@ -53,12 +59,21 @@ export function connectView(job: Job, kits: readonly KitProfile[], wanted: strin
         tasks.find((t) => t.link === c.link),
       ),
     ),
+    /** The parts of each connection from the side of their sockets. */
+    backs: job.once("backs", () => backs()),
+    filled: filledPorts(),
     stays: staysInBox(plan.base),
     planFindings: job.once(`plan findings ${kits.map((k) => `${k.id}@${k.version}`).join()}`, () =>
       checkPlan(plan, state, kits),
     ),
     nowFindings: job.findings,
+    stops,
     works,
+    /** What comes before the key is turned at all. */
+    beforeSwitchingOn: [
+      ...stops.map((f) => `${f.place}: ${f.text} ${f.remedy}`),
+      ...(battery === "isolated" ? ["The battery is off. Connect it first, nobody near open airbag plugs."] : []),
+    ],
     lane:
       test && fn
         ? job.once(`lane ${test.id} ${JSON.stringify(asked)}`, () =>
@@ -70,6 +85,23 @@ export function connectView(job: Job, kits: readonly KitProfile[], wanted: strin
     short: shortLeads(),
     failing: failing.length,
   };
+
+  /** Devices that something is plugged into, by their identifier. */
+  function backs(): Back[] {
+    const parts = new Set(plan.connections.flatMap((c) => [c.a, c.b]).map((port) => port.split(".")[0] ?? ""));
+    const devices = plan.fitted.parts.filter((p) => p.type === "device" && parts.has(p.id));
+    return devices.flatMap((p) => backOf(plan.fitted, p.id) ?? []);
+  }
+
+  /** Ports in which a plug sits now, as it is marked. */
+  function filledPorts(): string[] {
+    const planned = new Set(plan.connections.map((c) => c.link));
+    const made = plan.connections.filter((c) => isMade(plan, state, c));
+    return [
+      ...made.flatMap((c) => [c.a, state.plugAt.get(c.link) ?? c.b]),
+      ...plan.fitted.links.filter((l) => !planned.has(l.id)).flatMap((l) => [l.a, l.b]),
+    ];
+  }
 
   function isDone(t: ConnectTask): boolean {
     if (t.setting) return state.made.has(t.setting);

@@ -1,6 +1,6 @@
 /** What the feed page of Connect shows of a job. */
+import { feedNeed } from "../job/feed-need";
 import type { Job } from "../job/job";
-import { awaitsFeed } from "../job/plan";
 import { rankFeeds } from "../power/feed";
 import { groundPoint } from "../power/ground";
 import { addedDraws, loadBySituation, wholeLoad } from "../power/job";
@@ -22,7 +22,7 @@ export function feedView(job: Job) {
     tapLit: state.tapLit,
     loads: job.once("loads", () => loadBySituation(plan.fitted, draws, plan.settings)),
     ground: groundPoint(car, "fuse panel"),
-    wanted: plan.connections.some((c) => awaitsFeed(plan, state, c)),
+    need: feedNeed(job),
     readings: state.readings.toReversed(),
     batteryAh: car.power?.batteryAh ?? USUAL_BATTERY_AH,
     car: car.id,

@@ -5,13 +5,23 @@ import { planInput } from "../job/connect";
 import type { Job } from "../job/job";
 import { lengthsOf } from "../lengths/job";
 import { movable, placement } from "../lengths/placement";
+import type { KitLead, RunSegment } from "../model/profile";
 
 export function lengthsView(job: Job) {
   const { plan, state } = job;
   const { car, kit } = plan.documents;
   const placing = placement(kit, plan.applies, state.placed);
+  const lengths = job.once("lengths", () => lengthsOf(car, kit, plan.fitted, plan.applies, state.placed));
   return {
-    ...job.once("lengths", () => lengthsOf(car, kit, plan.fitted, plan.applies, state.placed)),
+    ...lengths,
+    /** Places that each lead passes, in order. */
+    ways: lengths.leads.map(({ lead, name, check }) => ({
+      id: leadId(lead),
+      name,
+      way: wayOf(lead.from, check?.run.segments ?? [], lead.to),
+      short: check?.verdict === "short",
+    })),
+    plan: car.drawings?.plan ?? null,
     box: kit.box,
     car: car.id,
     places: [
@@ -26,4 +36,16 @@ export function lengthsView(job: Job) {
       .once("planned findings", () => checkConnections(planInput(plan, state)))
       .filter((f) => PLACE_RULES.has(f.rule)),
   };
+}
+
+/** A part may be a lead with several ends; each of its ways is one of its own. */
+export function leadId(lead: Pick<KitLead, "part" | "to">): string {
+  return `${lead.part} ${lead.to}`;
+}
+
+/** The places along segments, each of which may be named in either direction. */
+function wayOf(from: string, segments: readonly RunSegment[], to: string): string[] {
+  const way = [from];
+  for (const s of segments) way.push(way.at(-1) === s.from ? s.to : s.from);
+  return way.at(-1) === to ? way : [from, to];
 }

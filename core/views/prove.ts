@@ -1,47 +1,73 @@
 /** What Prove shows of a job. */
+import { dashOf } from "../drawing/dash";
 import type { Job } from "../job/job";
-import { CODES_ACTION } from "../job/next";
+import { testKey } from "../job/next";
 import { isFailure, openNow, planKey, planState } from "../job/plan";
-import { closedAt, openTests, repeatedTests } from "../job/rounds";
+import { closedAt, repeatedTests } from "../job/rounds";
 import { compareCodes } from "../prove/codes";
-import { roundOf } from "../prove/rounds";
-import { testHead } from "../prove/tests";
+import { type Round, roundOf } from "../prove/rounds";
+import { stateSteps } from "../prove/state-steps";
+import { type Test, testHead } from "../prove/tests";
+import { whereOnDash } from "./where";
 
 /** @param now ISO 8601, UTC */
 export function proveView(job: Job, now: string) {
   const { state, plan } = job;
-  const view = job.strip(now);
-  const closed = closedAt(state, view);
-  const again = new Set(repeatedTests(plan).map((t) => t.id));
-  const open = openTests(plan, state, view);
-  const failing = plan.tests.filter((t) => isFailure(state.results.get(t.id)?.value)).length;
+  const closed = closedAt(state, job.strip(now));
+  const last = state.tries.at(-1)?.test;
+  const from = plan.tests.find((t) => t.id === last)?.situation ?? null;
+  const rounds = plan.tests.map((t) => inRound(t, roundOf(t)));
+  const again = repeatedTests(plan).map((t) => inRound(t, "closed"));
   return {
-    /** The test to try next, and in which round. */
-    next: failing === 0 && open[0] ? { id: open[0].test.id, round: open[0].round } : null,
-    tests: plan.tests.map((t) => ({
-      ...testHead(t),
-      minutes: t.minutes,
-      round: roundOf(t),
-      /** Tried once more when everything is closed; null where that is not needed. */
-      again: again.has(t.id)
-        ? { due: closed !== null, done: closed !== null && (state.results.get(t.id)?.at ?? "") >= closed }
-        : null,
-      noted: state.results.get(t.id) ?? null,
-      /** It did not work, or was not there, when the car came in. */
-      failedBefore: ["fail", "absent"].includes(state.baseline.get(t.id)?.value ?? ""),
-      situation: t.situation,
-    })),
+    /** Every test of every round, in the order of trying. */
+    tests: [...rounds.filter((t) => t.round === "bench"), ...again, ...rounds.filter((t) => t.round === "yard")],
+    dash: dashOf(plan.documents.car, plan.documents.variant),
+    panelsOff: job.strip(now).car.panelsOff,
+    /** Behind what each part sits. */
+    where: job.once("where", () => whereOnDash(plan, state.placed)),
+    results: [...state.results].map(([id, n]) => ({ id, answer: n.value })),
     plan: { key: planKey(plan.documents, state), state: planState(state) },
     checks: [...state.checks].map(([id, n]) => ({ id, answer: n.value })),
-    repairs: state.repairs,
+    repairs: state.repairs.toReversed(),
     codes: {
       before: state.car.faultCodes,
       after: state.codesAfter,
       compared: state.codesAfter ? compareCodes(state.car.faultCodes, state.codesAfter.value) : null,
       /** All tests are answered and the car is closed again. */
-      due: job.next(now).action === CODES_ACTION,
+      due: job.next(now).at === "codes",
     },
     openLeads: Object.keys(openNow(plan, state).openLinks ?? {}).length,
-    failing,
+    failing: plan.tests.filter((t) => isFailure(state.results.get(t.id)?.value)).length,
   };
+
+  function otherwise(test: string, noted: { value: string; by: string }) {
+    const since = state.repairs.at(-1)?.at ?? "";
+    return (
+      state.tries.findLast((t) => t.test === test && t.at > since && t.by !== noted.by && t.answer !== noted.value) ??
+      null
+    );
+  }
+
+  /** A test as one thing to try. What was tried with the dash open counts after closing only when tried again. */
+  function inRound(t: Test, round: Round) {
+    const noted = state.results.get(t.id) ?? null;
+    const counts = round !== "closed" || (closed !== null && (noted?.at ?? "") >= closed);
+    return {
+      ...testHead(t),
+      key: testKey({ test: t, round }),
+      round,
+      /** It cannot be tried before the car is closed. */
+      waits: round === "closed" && closed === null,
+      minutes: t.minutes,
+      /** Parts at which a person looks or listens. */
+      at: t.fn.observe.flatMap((o) => o.at.split(".")[0] ?? []),
+      noted: counts ? noted : null,
+      /** What somebody else has answered otherwise since the last repair. */
+      otherwise: counts && noted ? otherwise(t.id, noted) : null,
+      /** It did not work, or was not there, when the car came in. */
+      failedBefore: ["fail", "absent"].includes(state.baseline.get(t.id)?.value ?? ""),
+      /** What to set before it, against how the last test left car and phone. */
+      steps: stateSteps(t, plan.fitted, from),
+    };
+  }
 }

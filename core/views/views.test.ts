@@ -1,7 +1,7 @@
 /** What the surfaces show of a job, on the demonstration documents and on a job of which little is known. */
 import { describe, expect, it } from "vitest";
 import { demoDocuments, shippedLibrary } from "../../profiles/library";
-import { jobOf, logOf } from "../../tests/support/jobs";
+import { jobOf, logOf, refusalOf } from "../../tests/support/jobs";
 import { rankKits } from "../fit/rank";
 import type { Job } from "../job/job";
 import type { Command } from "../log/entry";
@@ -26,32 +26,46 @@ const links = job().plan.connections.map((c) => c.link);
 const plugAll = links.map((link): Command => ({ kind: "connect.plug", data: { link, plugged: true } }));
 
 describe("Connect", () => {
+  it("lights nothing with the battery off, and says what comes before the key is turned", () => {
+    const off: Command = { kind: "strip.step", data: { step: "battery-off", direction: "in", confirmed: [] } };
+    const on: Command = { kind: "strip.step", data: { step: "battery-on", direction: "in", confirmed: [] } };
+    const view = (...more: Command[]) => connectView(job(...plugAll, ...more), kits, NOW, null, {});
+    expect(view().works.some((w) => w.works)).toBe(true);
+    expect(view(off).works.filter((w) => w.works)).toEqual([]);
+    expect(view(off).beforeSwitchingOn.join()).toMatch(/battery is off/);
+    expect(view(off, on).beforeSwitchingOn).toEqual([]);
+    const cycle: Command = { kind: "configure.powerCycle", data: {} };
+    expect(refusalOf(job(...plugAll, off), cycle, NOW)).toMatch(/no power to take. The battery is off/);
+    expect(refusalOf(job(...plugAll.slice(1)), cycle, NOW)).toMatch(/1 connection of the kit is open/);
+    expect(refusalOf(job(...plugAll), cycle, NOW)).toBeNull();
+  });
+
   it("says of each connection whether it is made, and of each function whether it would work", () => {
     const [first = ""] = links;
-    const before = connectView(job(), kits, null, {});
-    const one = connectView(job({ kind: "connect.plug", data: { link: first, plugged: true } }), kits, null, {});
+    const before = connectView(job(), kits, NOW, null, {});
+    const one = connectView(job({ kind: "connect.plug", data: { link: first, plugged: true } }), kits, NOW, null, {});
     // A factory plug that has not been opened yet is made.
     expect(before.connections.filter((c) => c.plugged).every((c) => c.kind === "factory")).toBe(true);
     expect(one.connections.filter((c) => c.plugged && c.kind === "kit").map((c) => c.link)).toEqual([first]);
     const working = (v: typeof before) => v.works.filter((w) => w.works).length;
-    expect(working(connectView(job(...plugAll), kits, null, {}))).toBeGreaterThan(working(before));
+    expect(working(connectView(job(...plugAll), kits, NOW, null, {}))).toBeGreaterThan(working(before));
   });
 
   it("draws the lane of a failing test first, else of the first that does not work, else the one asked for", () => {
-    const shown = connectView(job(), kits, null, {});
+    const shown = connectView(job(), kits, NOW, null, {});
     expect(shown.works.find((w) => w.id === shown.chosen)?.works).toBe(false);
     const [asked] = shown.works.filter((w) => w.id !== shown.chosen);
-    expect(connectView(job(), kits, asked?.id ?? "", {}).chosen).toBe(asked?.id);
+    expect(connectView(job(), kits, NOW, asked?.id ?? "", {}).chosen).toBe(asked?.id);
     const failed = shown.works.at(-1)?.id ?? "";
     const failing = job({ kind: "prove.result", data: { test: failed, answer: "nothing", note: "" } });
-    expect(connectView(failing, kits, null, {})).toMatchObject({ chosen: failed, failing: 1 });
+    expect(connectView(failing, kits, NOW, null, {})).toMatchObject({ chosen: failed, failing: 1 });
   });
 
   it("tries the function in a situation of one's own", () => {
     const all = job(...plugAll);
     const test = all.plan.tests.find((t) => t.fn.id === "phonePicture")?.id ?? "";
-    const shown = connectView(all, kits, test, { key: "off" });
-    const on = connectView(all, kits, test, {});
+    const shown = connectView(all, kits, NOW, test, { key: "off" });
+    const on = connectView(all, kits, NOW, test, {});
     expect(shown.situation?.key).toBe("off");
     expect(on.situation?.key).not.toBe("off");
     expect(shown.lane).not.toEqual(on.lane);
@@ -59,7 +73,7 @@ describe("Connect", () => {
 
   it("takes a factory plug as off when its step is done or something else sits in its place", () => {
     const off = (...commands: Command[]) =>
-      connectView(job(...commands), kits, null, {}).before.filter((t) => t.kind === "unplug" && t.done).length;
+      connectView(job(...commands), kits, NOW, null, {}).before.filter((t) => t.kind === "unplug" && t.done).length;
     expect(off()).toBe(0);
     expect(off(...plugAll)).toBeGreaterThan(0);
   });
@@ -67,10 +81,10 @@ describe("Connect", () => {
 
 describe("Configure", () => {
   it("names the switches that differ only after positions were entered", () => {
-    expect(configureView(job()).bank).toMatchObject({ entered: null, differences: [], powerCycled: false });
-    const { solution } = configureView(job()).bank ?? {};
+    expect(configureView(job(), NOW).bank).toMatchObject({ entered: null, differences: [], powerCycled: false });
+    const { solution } = configureView(job(), NOW).bank ?? {};
     const turned = { ...solution?.settings, "module.sw1": solution?.settings?.["module.sw1"] === "on" ? "off" : "on" };
-    const entered = configureView(job({ kind: "configure.switches", data: { settings: turned } }));
+    const entered = configureView(job({ kind: "configure.switches", data: { settings: turned } }), NOW);
     expect(entered.bank?.differences.map((d) => d.place)).toEqual([1]);
   });
 });
@@ -95,7 +109,15 @@ describe("the feed and the lengths", () => {
     const view = feedView(job());
     expect(view.candidates.length).toBe(documents.car.fusePanel?.length);
     expect(view.load.steadyA).toBeGreaterThan(0);
-    expect(feedView(unknown)).toMatchObject({ wanted: false, taken: null });
+    expect(feedView(unknown)).toMatchObject({ need: { kind: "none" }, taken: null });
+    expect(refusalOf(job(), { kind: "connect.feed", data: { position: "F10" } }, NOW)).toMatch(/takes its power where/);
+    const kit = kits.find((k) => k.id === "brackwater-view") ?? null;
+    const fuse: Command = { kind: "fit.confirm", data: { choices: { feed: "fuse" } } };
+    const asked = jobOf({ ...documents, kit }, logOf(fuse));
+    expect(feedView(asked).need).toMatchObject({ kind: "byHand", link: null });
+    expect(refusalOf(asked, { kind: "connect.feed", data: { position: "F3" } }, NOW)).toMatch(
+      /Test it with the key on/,
+    );
   });
 
   it("follow a part that is put elsewhere", () => {
@@ -182,10 +204,10 @@ describe("Fit", () => {
 
 describe("without radio and kit", () => {
   it("nothing is claimed", () => {
-    const view = connectView(unknown, kits, null, {});
+    const view = connectView(unknown, kits, NOW, null, {});
     expect(view).toMatchObject({ connections: [], before: [], short: 0 });
     expect(proveView(unknown, NOW).tests.filter((t) => t.noted)).toEqual([]);
-    expect(configureView(unknown)).toMatchObject({ sets: [], bank: null });
+    expect(configureView(unknown, NOW)).toMatchObject({ sets: [], bank: null });
     expect(lengthsView(unknown).leads).toEqual([]);
     expect(handoverView(unknown, NOW).history).toEqual([]);
   });

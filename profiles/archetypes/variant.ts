@@ -3,6 +3,7 @@ import type { CarProfile, VariantProfile } from "../../core/model/profile";
 import { firmwareSchema } from "../schema";
 import { pinsOf } from "./car/pins";
 import { buildRadio } from "./radio";
+import { radioDash } from "./radio/dash";
 import { type RadioPlace, radioFeatures } from "./radio/features";
 import { phone } from "./radio/screen";
 
@@ -37,6 +38,7 @@ export function buildVariant(l: VariantLeaflet, car: CarProfile): VariantProfile
     share: l.share,
     firmware: l.firmware,
     identifyingFeatures: l.identifyingFeatures,
+    dash: radioDash(l.features),
     parts: [...built.parts, phone()],
     links: [
       ...built.links,

@@ -2,6 +2,7 @@
 import { z } from "zod";
 import type { CarProfile, VariantProfile } from "../../core/model/profile";
 import { FUSE_COLOURS, FUSE_FAMILIES } from "../../core/power/fuse";
+import { dashSchema, dashShapes, planSchema } from "./drawings";
 import { head, id, text, version } from "./labels";
 import { stripPlanSchema } from "./strip-plan";
 import { assumed, functionSpec, link, part, situationSchema, someSituation } from "./system";
@@ -69,6 +70,7 @@ export const carSchema = z.strictObject({
         live: z.array(situationSchema.shape.key),
         used: z.boolean(),
         critical: z.boolean().optional(),
+        at: z.tuple([z.int().min(1).max(60), z.int().min(1).max(60)]).optional(),
       }),
     )
     .max(200)
@@ -100,6 +102,7 @@ export const carSchema = z.strictObject({
     )
     .max(100)
     .optional(),
+  drawings: z.strictObject({ dash: dashSchema.optional(), plan: planSchema.optional() }).optional(),
   stripPlan: stripPlanSchema,
 }) satisfies z.ZodType<CarProfile>;
 
@@ -111,6 +114,7 @@ export const variantSchema = z.strictObject({
   share: z.number().positive().max(1_000_000).optional(),
   firmware: firmwareSchema.optional(),
   identifyingFeatures: z.array(text),
+  dash: dashShapes.optional(),
   parts: z.array(part).min(1),
   links: z.array(link),
   functions: z.array(functionSpec),

@@ -3,6 +3,7 @@ import { z } from "zod";
 import { SIGNAL_KINDS } from "../../core/model/kinds";
 import type { KitCondition } from "../../core/model/profile";
 import type { Condition, Situation } from "../../core/model/types";
+import { backSchema } from "./drawings";
 import { attributes, contactRef, id, place, portRef, text } from "./labels";
 
 export const situationSchema = z.strictObject({
@@ -144,6 +145,7 @@ export const partShape = {
     })
     .optional(),
   reachMinutes: z.number().min(0).max(600).optional(),
+  back: backSchema.optional(),
 };
 export const part = z.strictObject(partShape);
 export const linkShape = { id, a: portRef, b: portRef, reversed: z.boolean().optional(), air: z.boolean().optional() };

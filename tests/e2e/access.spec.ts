@@ -1,6 +1,6 @@
 import { expect, type Page, test } from "@playwright/test";
 import { SURFACES } from "../support/surfaces";
-import { hydrated, noViolations, openJob, signIn } from "./helpers";
+import { hydrated, noViolations, openJob, signIn, take } from "./helpers";
 
 for (const look of ["light", "dark"] as const) {
   test(`no accessibility violation and nothing wider than the screen, ${look}`, async ({ browser }) => {
@@ -64,7 +64,10 @@ test("works from the keyboard alone", async ({ page }) => {
   await page.keyboard.press("Tab");
   await expect(page.getByRole("link", { name: "Skip to the content" })).toBeFocused();
   await openJob(page, "car 2", "configure");
-  await page.getByRole("link", { name: "Prove" }).focus();
+  await page
+    .getByRole("navigation", { name: "Stages of the job", exact: true })
+    .getByRole("link", { name: "Prove" })
+    .focus();
   await page.keyboard.press("Enter");
   await expect(page).toHaveURL(/prove$/);
 });
@@ -85,6 +88,9 @@ test("two people on one job see each other's steps", async ({ browser }) => {
   await signIn(two, "lead@skerry.example");
   await openJob(one, "Harbour taxi 3", "handover");
   await openJob(two, "Harbour taxi 3", "handover");
+  await expect(one.getByRole("list", { name: "Also here" })).toContainText("is here, in Hand over", { timeout: 6000 });
+  await take(one, /^Open points/);
+  await take(two, /^Open points/);
   await one.getByLabel("New point").fill("Seen by both");
   await one.getByRole("button", { name: "Note", exact: true }).click();
   await expect(two.getByText("Noted Seen by both")).toBeVisible({ timeout: 6000 });

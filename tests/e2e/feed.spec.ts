@@ -1,25 +1,42 @@
 import { execFileSync } from "node:child_process";
 import { expect, type Page, test } from "@playwright/test";
-import { confirmOption, hydrated, newJob, openJob, signIn } from "./helpers";
+import { confirmOption, hydrated, inHand, newJob, openJob, rows, signIn, take } from "./helpers";
 
 test("a missing accessory feed is found at the fuse panel, fused, wired and measured", async ({ page }) => {
   await signIn(page);
+  // As delivered the kit needs no feed, and the page says so before anything else.
   await openJob(page, "Harbour taxi 3", "connect");
-  await page.getByRole("link", { name: "Feed, wire, battery, meter readings" }).click();
-  await hydrated(page);
-  const feeds = page.getByRole("region", { name: "Switched feed from the fuse panel" });
-  await expect(feeds).toContainText("Never touched: F1 Airbag unit");
-  await expect(feeds).toContainText("F9 Low beam left");
+  await page.getByRole("link", { name: "Feed and power" }).click();
+  await expect(inHand(page)).toContainText("No feed is needed");
 
+  const job = await newJobFromBoard(page);
+  await confirmOption(page, job, {
+    choice: "Accessory feed",
+    option: "From a switched position of the fuse panel",
+    brings: "fuse panel",
+  });
+  await page.goto(`${job}/connect/feed`);
+  await hydrated(page);
+  await take(page, "This job needs a switched feed");
+  await expect(inHand(page)).toContainText("names no lead for it");
+  await take(page, "Never touched");
+  await expect(inHand(page)).toContainText("F1 Airbag unit");
+  await expect(inHand(page)).toContainText("F9 Low beam left");
+
+  await take(page, /^F8/);
   await answer(page, "F8, Ignition on: Dark");
-  await expect(feeds.getByText("Dark with the ignition on.")).toBeVisible();
+  await expect(inHand(page).getByText("Dark with the ignition on.")).toBeVisible();
+  await take(page, /^F10/);
   await answer(page, "F10, Ignition on: Lit");
   await answer(page, "F10, Key off, car asleep: Dark");
   await answer(page, "F10, Key off again, driver's door opened: Dark");
-  await feeds.getByRole("button", { name: "Take F10" }).click();
-  await expect(feeds.getByText("Taken")).toBeVisible();
-  await expect(feeds).toContainText("Tap, mini: 10 A red stays, 2 A grey for the kit.");
+  await page.getByRole("button", { name: "Take F10" }).click();
+  await expect(rows(page)).toContainText("The feed is taken");
+  await take(page, /^F10/);
+  await expect(inHand(page).getByText("Taken", { exact: true })).toBeVisible();
+  await expect(inHand(page)).toContainText("Tap, mini: 10 A red stays, 2 A grey for the kit.");
 
+  await take(page, "Load, wire, battery");
   const budget = page.getByRole("region", { name: "Load, wire, battery" });
   await expect(budget).toContainText("0.35 mm²");
   await budget.getByLabel("Feed wire, m").fill("19");
@@ -27,6 +44,7 @@ test("a missing accessory feed is found at the fuse panel, fused, wired and meas
   await budget.getByLabel("Feed wire, m").fill("-2");
   await expect(budget.getByText("Above 0, up to 20.")).toBeVisible();
 
+  await take(page, "Meter readings");
   const readings = page.getByRole("region", { name: "Meter readings" });
   const value = readings.getByLabel(/^Reading/);
   await value.fill("twelve");
@@ -43,14 +61,14 @@ test("a missing accessory feed is found at the fuse panel, fused, wired and meas
 test("a lead that is too short is found at planning, with what its length is made of", async ({ page }) => {
   await signIn(page);
   await openJob(page, "Harbour taxi 3", "connect");
-  await page.getByRole("link", { name: /Places, lengths, small material.*1 lead too short/ }).click();
+  await page.getByRole("link", { name: /Places and lengths.*1 lead too short/ }).click();
   await hydrated(page);
-  await expect(page.getByText("Known before the dash is open: USB lead.")).toBeVisible();
-  const leads = page.getByRole("region", { name: "Leads on their way" });
-  const usb = leads.getByRole("listitem").filter({ hasText: "USB lead" }).first();
-  await expect(usb).toContainText("Too short by 30 cm");
-  await usb.getByText("How long it must be").click();
-  await expect(usb).toContainText("Service loop at console space");
+  // The short lead is in hand at once, drawn on its way through the car.
+  await expect(inHand(page).getByRole("heading", { name: "USB lead" })).toBeVisible();
+  await expect(inHand(page)).toContainText("Too short by 30 cm");
+  await expect(inHand(page)).toContainText("Service loop at console space");
+  await expect(page.getByRole("img", { name: /^The car from above.*USB lead: / })).toBeVisible();
+  await take(page, "Small material");
   await expect(page.getByRole("region", { name: "Small material" })).toContainText("Ties");
 });
 
@@ -59,13 +77,13 @@ test("a plug is shown from both sides, and the whole system is drawn, filtered a
 }, info) => {
   await signIn(page);
   await openJob(page, "Harbour taxi 3", "connect");
-  await page.getByRole("button", { name: "Show the plug: T-harness into the car's radio plug" }).click();
+  await take(page, /^T-harness into the car's radio plug/);
   const face = page.getByRole("img", { name: /Car loom, radio plug, mating side: .*B\+/ });
   await expect(face).toBeVisible();
   await page.getByRole("button", { name: /Turn to the wires/ }).click();
   await expect(page.getByRole("img", { name: /Car loom, radio plug, side of the wires/ })).toBeVisible();
 
-  await page.getByRole("link", { name: "Whole system drawn" }).click();
+  await page.getByRole("link", { name: "Whole system" }).click();
   const drawing = page.getByRole("img", { name: /\d+ parts, \d+ connections/ });
   await expect(drawing).toBeVisible();
   const whole = await drawing.getAttribute("aria-label");
@@ -86,9 +104,11 @@ test("a plug is shown from both sides, and the whole system is drawn, filtered a
 test("exchanged video leads are found before power is on, and exchanged in one press", async ({ page }) => {
   await signIn(page);
   await openJob(page, "Harbour taxi 3", "connect");
+  await take(page, /^Video lead IN into VIDEO IN/);
   await page.getByRole("button", { name: /^Into .*out.*: Video lead IN into VIDEO IN/i }).click();
   const wrong = page.getByRole("region", { name: "Do not switch on" });
   await expect(wrong).toContainText("Rule wrong-place");
+  await take(page, /^Video lead OUT into VIDEO OUT/);
   await page.getByRole("button", { name: /^Into .*in.*: Video lead OUT into VIDEO OUT/i }).click();
   await expect(wrong).toContainText("Rule exchanged-pair");
   await expect(wrong).toContainText("Power on now would damage");
@@ -110,38 +130,32 @@ test("an aftermarket radio without accessory is fed from the fuse panel, and onl
   await page.goto(`${job}/connect`);
   await hydrated(page);
   const plug = page.getByRole("button", { name: /^Plugged: Fuse tap into a switched/ });
+  await take(page, /^Fuse tap into a switched/);
   await plug.click();
   await expect(page.getByText(/take a fuse position first, in Connect under Feed/)).toBeVisible();
 
-  await page.getByRole("link", { name: "Feed, wire, battery, meter readings" }).click();
+  await page.getByRole("link", { name: "Feed and power" }).click();
   await hydrated(page);
-  await expect(page.getByText("This job needs a switched feed")).toBeVisible();
-  const feeds = page.getByRole("region", { name: "Switched feed from the fuse panel" });
+  await expect(rows(page)).toContainText("This job needs a switched feed");
   // Unused positions come first; they are dark. The first used one is what was looked for.
   for (let asked = 0; asked < 12; asked++) {
-    const first = feeds.getByRole("button", { name: /Ignition on: Lit$/ }).first();
+    const first = page.getByRole("button", { name: /Ignition on: Lit$/ });
     await expect(first).toBeVisible();
     const name = (await first.getAttribute("aria-label")) ?? "";
     const position = name.split(",")[0];
-    const used =
-      (await feeds
-        .getByRole("listitem")
-        .filter({ hasText: position ?? "" })
-        .first()
-        .textContent()) ?? "";
-    if (/Unused position/.test(used)) {
+    if (/Unused position/.test((await inHand(page).textContent()) ?? "")) {
       await answer(page, `${position}, Ignition on: Dark`);
       continue;
     }
     await answer(page, `${position}, Ignition on: Lit`);
     await answer(page, `${position}, Key off, car asleep: Dark`);
     await answer(page, `${position}, Key off again, driver's door opened: Dark`);
-    await feeds.getByRole("button", { name: `Take ${position}` }).click();
+    await page.getByRole("button", { name: `Take ${position}` }).click();
     break;
   }
-  await expect(feeds.getByText("Taken")).toBeVisible();
-  await feeds.getByRole("button", { name: "New branch with the original fuse out: Dark" }).click();
-  await expect(feeds.getByText("Turn the tap round")).toBeVisible();
+  await expect(rows(page)).toContainText("The feed is taken");
+  await page.getByRole("button", { name: "New branch with the original fuse out: Dark" }).click();
+  await expect(inHand(page).getByText("Turn the tap round")).toBeVisible();
 
   await page.goto(`${job}/connect`);
   await hydrated(page);
@@ -149,9 +163,20 @@ test("an aftermarket radio without accessory is fed from the fuse panel, and onl
   await expect(wrong).toContainText("Rule tap-turned");
   await wrong.getByRole("button", { name: /^It is turned and lit/ }).click();
   await expect(wrong).toHaveCount(0);
+  await take(page, /^Fuse tap into a switched/);
   await plug.click();
   await expect(plug).toHaveCount(0);
 });
+
+async function newJobFromBoard(page: Page): Promise<string> {
+  await page.goto("/board");
+  return newJob(page, {
+    title: "Nurse car 11: feed from the fuse panel",
+    car: "Velmora Corrie, 2018 to 2022, automatic",
+    variant: "Radio R2 with separate screen 1024x600",
+    kit: "Brackwater View camera interface",
+  });
+}
 
 async function answer(page: Page, name: string): Promise<void> {
   const button = page.getByRole("button", { name, exact: true });

@@ -1,5 +1,5 @@
 import { createRequire } from "node:module";
-import { expect, type Page } from "@playwright/test";
+import { expect, type Locator, type Page } from "@playwright/test";
 import { DEMO_PASSWORD } from "../../demo/people";
 
 const require = createRequire(import.meta.url);
@@ -27,6 +27,23 @@ export async function openJob(page: Page, title: string, surface?: string): Prom
   return href;
 }
 
+/** The list of a surface. */
+export function rows(page: Page): Locator {
+  return page.getByRole("main").getByRole("navigation");
+}
+
+/** Takes a thing of a surface in hand by its row. */
+export async function take(page: Page, name: string | RegExp): Promise<void> {
+  const row = rows(page).getByRole("link", { name }).first();
+  await row.click();
+  await expect(row).toHaveAttribute("aria-current", "true");
+}
+
+/** The thing in hand. */
+export function inHand(page: Page): Locator {
+  return page.getByRole("region", { name: "In hand" });
+}
+
 /** Opens a new job by its form; the page shows its intake. Returns the address of the job. */
 export async function newJob(
   page: Page,
@@ -51,6 +68,8 @@ export async function confirmOption(
   await page.goto(`${job}/fit`);
   await hydrated(page);
   const group = page.getByRole("group", { name: choice });
+  await expect(page.getByRole("region", { name: "Choices" })).toBeVisible();
+  if (!(await group.isVisible())) await page.getByText(/^Ways of working/).click();
   await group.getByLabel(option).check();
   await expect(group).toContainText(brings);
   const kept = page.waitForResponse((r) => r.request().method() === "POST");

@@ -1,7 +1,7 @@
 import { execFileSync } from "node:child_process";
 import { writeFileSync } from "node:fs";
 import { type BrowserContext, expect, type Page, test } from "@playwright/test";
-import { hydrated, newJob, openJob, signIn } from "./helpers";
+import { hydrated, newJob, openJob, rows, signIn, take } from "./helpers";
 
 const status = (page: Page) => page.getByRole("status");
 const title = (page: Page) => page.getByRole("heading", { level: 1 });
@@ -90,6 +90,7 @@ test("strip and refit: a preparation, an airbag step, no connection in the middl
   for (const wanted of ["Tray sheet", "4 × T20 screw, 16 mm", "keep apart", "vent panel 6 clips stay in the dash"])
     expect(sheet).toContain(wanted);
 
+  await take(page, /^Bench test/);
   await page.getByRole("button", { name: "Pass it over on purpose" }).click();
   await page.getByLabel("Why close without the test?").fill("Ferry leaves; test at the next visit.");
   await page.getByRole("button", { name: "Close without the test" }).click();
@@ -113,6 +114,7 @@ test("strip and refit: a preparation, an airbag step, no connection in the middl
   await hydrated(page);
   await expect(page.getByRole("region", { name: "Small parts to get" })).toContainText("T20 screw 16 mm");
   await expect(page.getByText("Missing by count")).toBeVisible();
+  await take(page, "Found one left over?");
   const search = page.getByRole("region", { name: "Found one left over?" });
   await search.getByLabel("Length, mm").fill("16,5");
   await expect(search.getByRole("listitem").first()).toContainText("4 came out, 3 went in");
@@ -165,9 +167,10 @@ test("a step is split, added, left out, noted with a photo, and the plan of the 
 
   await page.goto(`${job}/strip`);
   await hydrated(page);
-  const wayIn = page.getByRole("region", { name: "The way in" });
+  const wayIn = rows(page);
   for (const wanted of ["Ashtray out", "Gaiter off", "Console panel free", "Microphone stays in its box"])
     await expect(wayIn).toContainText(wanted);
+  await take(page, "What the plan can learn");
   await page.getByRole("link", { name: /can learn from this job/ }).click();
   await expect(page.getByText("New step before “Console panel out”: Ashtray out")).toBeVisible();
   await expect(page.getByText(/Glovebox out: 4 × 8 mm hexagon screw instead of 3/)).toBeVisible();
@@ -198,7 +201,7 @@ test("two people on one job see each other's ticks, and the same step ticked by 
   await expect(status(two)).toHaveText("Saved", { timeout: 15_000 });
   await expect(title(one)).toHaveText("Foot on the brake, selector to neutral", { timeout: 2500 });
   await openJob(one, "Nurse car 14", "handover");
-  await one.getByText("Show the log").click();
+  await take(one, "Log");
   const covers = one.getByRole("listitem").filter({ hasText: `${FIRST[1]}: done` });
   await expect(covers.first()).toBeVisible();
 });

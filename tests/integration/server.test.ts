@@ -264,14 +264,14 @@ describe("bad input", () => {
     expect((await say("strip.note", { step: "vents", note: "dry clips" }))[0]).toBe(200);
   });
 
-  it("never takes a safety circuit as feed, nor one that was not tested", async () => {
+  it("never takes a safety circuit as feed, nor any where the kit asks for none", async () => {
     const take = async (position: string) => {
       const answer = await append(waitingJob, technician, { kind: "connect.feed", data: { position } });
       return [answer.status, await answer.text()];
     };
     expect(await take("F1")).toEqual([422, expect.stringContaining("never used: airbag")]);
     expect(await take("F9")).toEqual([422, expect.stringContaining("never used: lighting")]);
-    expect(await take("F3")).toEqual([422, expect.stringContaining("Test it with the key on")]);
+    expect(await take("F3")).toEqual([422, expect.stringContaining("takes its power where it is plugged")]);
     expect(await take("F99")).toEqual([422, expect.stringContaining("no fuse position “F99”")]);
   });
 

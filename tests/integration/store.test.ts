@@ -102,6 +102,7 @@ describe("the migration that opened the library", () => {
       "002-library.sql",
       "003-stock.sql",
       "004-log.sql",
+      "005-presence.sql",
     ]);
     const old = new Database(options);
     expect(await jobById(old, shopId, job)).toMatchObject({ kitProfile: ids[2], kitTitle: "Old kit" });

@@ -4,7 +4,8 @@ import { crankDip, daysToDoubtfulStart, SUSPICIOUS_SLEEP_MA } from "~/core/power
 import type { Candidate } from "~/core/power/feed";
 import { fuseFor, openingTimeS } from "~/core/power/fuse";
 import { dropV, smallestWire } from "~/core/power/wire";
-import { Field, Section } from "../controls";
+import { Focus } from "../bench/focus";
+import { Field } from "../controls";
 import { Mark } from "../marks";
 
 /** Usual figures of a middling battery; common practice. */
@@ -45,7 +46,7 @@ export function Budget({
   const wrong = (id: FieldId, most: number) => !(value(id) > 0 && value(id) <= most);
   const ok = FIELDS.every((f) => !wrong(f.id, f.most)) && load.steadyA > 0;
   return (
-    <Section title="Load, wire, battery" id="budget" aside={`${load.sleepMa} mA asleep`}>
+    <Focus kicker={`${load.sleepMa} mA asleep`} title="Load, wire, battery">
       {draws.length === 0 ? (
         <p className="text-quiet">The kit's profile does not say what its parts draw.</p>
       ) : (
@@ -76,7 +77,7 @@ export function Budget({
         ))}
       </div>
       {ok && <Results draws={draws} load={load} value={value} taken={taken} ground={ground} />}
-    </Section>
+    </Focus>
   );
 }
 

@@ -1,11 +1,11 @@
 import { type Draw, loadOf } from "~/core/power/budget";
 import type { SituationLoad } from "~/core/power/job";
-import { Section } from "../controls";
+import { Focus } from "../bench/focus";
 
 /** What the kit draws in each situation, as the behaviour model says who is on. */
 export function Loads({ loads, draws }: { loads: SituationLoad[]; draws: Draw[] }) {
   return (
-    <Section title="Load by situation" id="loads">
+    <Focus kicker="As the behaviour model says who is on" title="Load by situation">
       <table className="w-full">
         <thead>
           <tr className="text-left text-sm text-quiet">
@@ -31,6 +31,6 @@ export function Loads({ loads, draws }: { loads: SituationLoad[]; draws: Draw[] 
         Over time, with each part on for its share: <span className="num">{loadOf(draws).steadyA.toFixed(2)} A</span>.
         Fuse and wire carry everything at once.
       </p>
-    </Section>
+    </Focus>
   );
 }

@@ -3,7 +3,8 @@ import { useState } from "react";
 import type { JobState } from "~/core/log/entry";
 import type { ReadingKind } from "~/core/log/kinds/connect/reading";
 import { interpret, READINGS, readNumber } from "~/core/power/readings";
-import { Button, Field, Section } from "../controls";
+import { Focus } from "../bench/focus";
+import { Button, Field } from "../controls";
 import { useAppend, useJob } from "../entry-form";
 import { Mark } from "../marks";
 
@@ -19,7 +20,7 @@ export function Readings({ readings }: { readings: JobState["readings"] }) {
   if (!spec) return null;
   const read = text.trim() === "" ? null : readNumber(text, spec);
   return (
-    <Section title="Meter readings" id="readings" aside={readings.length > 0 ? `${readings.length} kept` : undefined}>
+    <Focus kicker={readings.length > 0 ? `${readings.length} kept` : "None kept yet"} title="Meter readings">
       <form
         className="grid items-start gap-3 sm:grid-cols-[minmax(0,1fr)_9rem_auto]"
         onSubmit={(e) => {
@@ -77,7 +78,7 @@ export function Readings({ readings }: { readings: JobState["readings"] }) {
           </li>
         ))}
       </ul>
-    </Section>
+    </Focus>
   );
 }
 

@@ -1,4 +1,5 @@
 import { tapOrientation } from "~/core/power/fuse";
+import { Focus } from "../bench/focus";
 import { EntryButton } from "../entry-form";
 import { Notice } from "../marks";
 
@@ -6,8 +7,7 @@ import { Notice } from "../marks";
 export function TapTest({ lit }: { lit: boolean | null }) {
   const verdict = lit === null ? null : tapOrientation(lit);
   return (
-    <div className="mt-3">
-      <p className="font-medium">Is the tap the right way round?</p>
+    <Focus kicker="Tap in the fuse panel" title="Is the tap the right way round?">
       <p className="text-quiet">Tap in, key on, original fuse out, added fuse in: the tester on the new branch is</p>
       <p className="mt-1 flex gap-2">
         {([true, false] as const).map((answer) => (
@@ -31,6 +31,6 @@ export function TapTest({ lit }: { lit: boolean | null }) {
           </Notice>
         </div>
       )}
-    </div>
+    </Focus>
   );
 }

@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import type { LedgerLine, LedgerVerdict } from "~/core/fit/ledger";
-import { Section } from "../controls";
+import { Focus } from "../bench/focus";
 import { Mark, VerdictMark } from "../marks";
 
 const ORDER: LedgerVerdict[] = ["lost", "never", "faulty", "gained", "changed", "kept"];
@@ -10,10 +10,9 @@ export function Ledger({ lines, why }: { lines: LedgerLine[]; why: (line: Ledger
   const sorted = [...lines].sort((a, b) => ORDER.indexOf(a.verdict) - ORDER.indexOf(b.verdict));
   const count = (v: LedgerVerdict) => lines.filter((l) => l.verdict === v).length;
   return (
-    <Section
-      title="Ledger"
-      id="ledger"
-      aside={`${count("gained")} gained, ${count("kept")} kept, ${count("changed")} changed, ${count("lost")} lost${count("faulty") > 0 ? `, ${count("faulty")} failed before` : ""}`}
+    <Focus
+      title="Gained, kept, lost"
+      kicker={`${count("gained")} gained, ${count("kept")} kept, ${count("changed")} changed, ${count("lost")} lost${count("faulty") > 0 ? `, ${count("faulty")} failed before` : ""}`}
     >
       <p className="mb-2 max-w-prose text-quiet">
         Computed by trying every function on the car as built and on the car with the kit.
@@ -57,6 +56,6 @@ export function Ledger({ lines, why }: { lines: LedgerLine[]; why: (line: Ledger
           ))}
         </tbody>
       </table>
-    </Section>
+    </Focus>
   );
 }

@@ -1,7 +1,7 @@
 import { useMoney } from "~/app/lib/money";
 import type { NeedLine, Needs } from "~/core/fit/needs";
 import { type FitTime, hoursRange } from "~/core/fit/time";
-import { Section } from "../controls";
+import { Focus } from "../bench/focus";
 import { Mark } from "../marks";
 
 const GROUPS: { title: string; kinds: NeedLine["kind"][] }[] = [
@@ -27,16 +27,15 @@ const KIND_WORDS: Record<NeedLine["kind"], string> = {
 export function NeedsList({ needs, time, box }: { needs: Needs; time: FitTime; box: string[] }) {
   const price = useMoney();
   return (
-    <Section
+    <Focus
       title="What it takes"
-      id="needs"
-      aside={
+      kicker={
         <span className="num">
           {hoursRange(time.whole)}, of it {hoursRange(time.way)} to open and close · {price(needs.price)}
         </span>
       }
     >
-      <div className="grid gap-x-8 gap-y-5 md:grid-cols-3">
+      <div className="grid gap-x-8 gap-y-5 md:grid-cols-2">
         {GROUPS.map((g) => {
           const lines = needs.lines.filter((l) => g.kinds.includes(l.kind));
           return (
@@ -66,6 +65,6 @@ export function NeedsList({ needs, time, box }: { needs: Needs; time: FitTime; b
           <span className="font-medium text-ink">In the box:</span> {box.join(", ")}.
         </p>
       )}
-    </Section>
+    </Focus>
   );
 }

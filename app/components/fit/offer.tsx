@@ -6,19 +6,17 @@ import type { Offer } from "~/core/fit/offer";
 import type { ColourMeaning } from "~/core/library/colours";
 import type { JobState } from "~/core/log/entry";
 import type { Choice } from "~/core/model/profile";
+import { Focus } from "../bench/focus";
 import { LaneDrawing } from "../connect/lane-drawing";
 import { Button, buttonLook, Section } from "../controls";
 import { EntryButton, useJob } from "../entry-form";
 import { Notice } from "../marks";
 import { LEVEL_TONES } from "./candidates";
-import { Ledger } from "./ledger";
-import { NeedsList } from "./needs";
-import { SignOffer } from "./sign-offer";
 
 type Option = Choice["options"][number] & { follows: string[] };
 type OpenChoice = Omit<Choice, "options"> & { chosen: string; options: Option[] };
 
-interface Props {
+export interface Props {
   offer: Offer;
   colours: ColourMeaning[];
   choices: OpenChoice[];
@@ -37,44 +35,19 @@ function conflictWords(ways: Offer["conflict"]): string {
     : `Not everything can be had together. Configure asks what the customer does without: ${names.join(", or ")}.`;
 }
 
-/** One kit with its choices on this car: verdict, ledger, needs, signature. */
-export function OfferView(props: Props) {
-  const { offer, colours, choices, mayMakeUsual, isCurrent, confirmed, signed, why, newer } = props;
+/** One kit on this car: its verdict, the button that takes it, and its choices. */
+export function OfferFocus(props: Props) {
+  const { offer, colours, choices, mayMakeUsual, isCurrent, confirmed, newer } = props;
   const { job } = useParams();
-  const address = new URLSearchParams({ kit: offer.pin.slug, ...offer.choices });
   const { next } = useJob();
   const impossible = offer.verdict.level === "impossible";
   return (
-    <>
-      <div id="offer" className="mt-2 border-t-4 border-ink pt-4">
-        <h2 className="text-2xl">{offer.title}</h2>
-        <p className="mb-3 text-quiet">
-          {offer.work} · {offer.maker}
-        </p>
-        <Notice tone={LEVEL_TONES[offer.verdict.level]} title={offer.verdict.text}>
-          {offer.missing.length > 0 && <p>No position of the switch bank gives: {offer.missing.join(", ")}.</p>}
-          {offer.conflict.length > 0 && <p>{conflictWords(offer.conflict)}</p>}
-        </Notice>
-        {newer && (
-          <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-2">
-            <p className="text-quiet">
-              This job keeps version {offer.pin.version}; the library has version {newer} of this kit.{" "}
-              <Link to={`/library/kit/${offer.pin.slug}?version=${newer}`} className="underline">
-                What it changed
-              </Link>
-            </p>
-            <EntryButton
-              body={{
-                kind: "fit.kit",
-                data: { kit: { slug: offer.pin.slug, version: newer }, choices: { ...offer.choices } },
-              }}
-            >
-              Move this job to version {newer}
-            </EntryButton>
-          </div>
-        )}
-        {!impossible && (
-          <div className="mt-4 flex flex-wrap gap-2">
+    <Focus
+      kicker={`${offer.work} · ${offer.maker}`}
+      title={offer.title}
+      actions={
+        !impossible && (
+          <>
             <EntryButton
               look={confirmed || next.stage !== "fit" ? "plain" : "next"}
               body={
@@ -83,39 +56,65 @@ export function OfferView(props: Props) {
                   : { kind: "fit.kit", data: { kit: offer.pin, choices: { ...offer.choices } } }
               }
               disabled={confirmed}
+              shortcut="Space"
             >
               {confirmed ? "Kit and choices are confirmed" : isCurrent ? "Confirm kit and choices" : "Choose this kit"}
             </EntryButton>
             <a
-              href={`/jobs/${job}/offer.pdf?${address}`}
+              href={`/jobs/${job}/offer.pdf?${offerAddress(offer)}`}
               className={buttonLook("plain")}
               target="_blank"
               rel="noreferrer"
             >
               <FileText size={18} aria-hidden="true" /> Offer as PDF
             </a>
-          </div>
-        )}
-      </div>
-      {!impossible && (
-        <>
-          <div className="mt-6" />
+          </>
+        )
+      }
+      picture={
+        !impossible && (
           <Choices choices={choices} kit={offer.pin.slug} confirmed={confirmed} mayMakeUsual={mayMakeUsual} />
-          {why && (
-            <Section title={`Why not: ${why.name}`} id="why">
-              <LaneDrawing lane={why.lane} />
-            </Section>
-          )}
-          <Ledger
-            lines={offer.lines}
-            why={(line) => `?${address}&why=${line.functionId}/${line.situationId}#why-part`}
-          />
-          <NeedsList needs={offer.needs} time={offer.time} box={offer.box} />
-          <Colours colours={colours} kit={offer.pin.slug} />
-          {isCurrent && <SignOffer offer={offer} signed={signed} confirmed={confirmed} />}
-        </>
+        )
+      }
+    >
+      <Notice tone={LEVEL_TONES[offer.verdict.level]} title={offer.verdict.text}>
+        {offer.missing.length > 0 && <p>No position of the switch bank gives: {offer.missing.join(", ")}.</p>}
+        {offer.conflict.length > 0 && <p>{conflictWords(offer.conflict)}</p>}
+      </Notice>
+      {newer && (
+        <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
+          <p className="text-quiet">
+            This job keeps version {offer.pin.version}; the library has version {newer} of this kit.{" "}
+            <Link to={`/library/kit/${offer.pin.slug}?version=${newer}`} className="underline">
+              What it changed
+            </Link>
+          </p>
+          <EntryButton
+            body={{
+              kind: "fit.kit",
+              data: { kit: { slug: offer.pin.slug, version: newer }, choices: { ...offer.choices } },
+            }}
+          >
+            Move this job to version {newer}
+          </EntryButton>
+        </div>
       )}
-    </>
+      {!impossible && <Colours colours={colours} kit={offer.pin.slug} />}
+    </Focus>
+  );
+}
+
+/** The offer with its choices as a query of an address. */
+export function offerAddress(offer: Offer): URLSearchParams {
+  return new URLSearchParams({ kit: offer.pin.slug, ...offer.choices });
+}
+
+/** Why a function does not come with this kit: its lane with the first hop that fails. */
+export function WhyNot({ why }: { why: NonNullable<Props["why"]> }) {
+  return (
+    <Focus kicker="Where the signal stops" title={`Why not: ${why.name}`}>
+      <LaneDrawing lane={why.lane} />
+    </Focus>
   );
 }
 
@@ -142,7 +141,7 @@ function Choices({
         className="space-y-5"
       >
         <input type="hidden" name="kit" value={kit} />
-        <div className="grid gap-x-8 gap-y-4 md:grid-cols-2">
+        <div className="grid gap-x-8 gap-y-4 2xl:grid-cols-2">
           {group("offer").map((c) => (
             <ChoiceField key={c.id} choice={c} />
           ))}
@@ -155,7 +154,7 @@ function Choices({
                 .map((c) => c.options.find((o) => o.id === c.chosen)?.label)
                 .join(", ")}
             </summary>
-            <div className="grid gap-x-8 gap-y-4 pt-2 md:grid-cols-2">
+            <div className="grid gap-x-8 gap-y-4 pt-2 2xl:grid-cols-2">
               {group("method").map((c) => (
                 <ChoiceField key={c.id} choice={c} usualButton={mayMakeUsual && c.chosen !== c.default} />
               ))}

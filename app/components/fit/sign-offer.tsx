@@ -3,7 +3,8 @@ import { useState } from "react";
 import { useMoney } from "~/app/lib/money";
 import type { Offer } from "~/core/fit/offer";
 import type { JobState } from "~/core/log/entry";
-import { Button, Field, Section } from "../controls";
+import { Focus } from "../bench/focus";
+import { Button, Field } from "../controls";
 import { useAppend, useJob } from "../entry-form";
 import { Mark, Notice } from "../marks";
 
@@ -26,7 +27,7 @@ export function SignOffer({
     signed.value.kit.slug === offer.pin.slug &&
     Object.entries(offer.choices).every(([k, v]) => (signed.value.choices[k] ?? v) === v);
   return (
-    <Section title="The customer's word" id="signature">
+    <Focus kicker={`${offer.title}, ${price(offer.needs.price)}`} title="The customer's word">
       {signed && (
         <p className="mb-3 flex flex-wrap items-center gap-2">
           <Mark tone={same ? "good" : "watch"}>{same ? "Signed" : "Signed for other choices"}</Mark>
@@ -67,6 +68,6 @@ export function SignOffer({
           </Button>
         </form>
       )}
-    </Section>
+    </Focus>
   );
 }

@@ -1,11 +1,12 @@
 import type { ReportLine } from "~/core/job/report";
-import { ScrollX, Section } from "../controls";
+import { Focus } from "../bench/focus";
+import { ScrollX } from "../controls";
 import { Mark, ResultMark } from "../marks";
 
 /** What worked before and what works now, function by function. */
 export function BeforeAfter({ lines }: { lines: ReportLine[] }) {
   return (
-    <Section title="Before and after" id="before-after" aside="Baseline against the last tests">
+    <Focus kicker="Baseline against the last tests" title="Before and after">
       <ScrollX label="Before and after">
         <table className="w-full min-w-[30rem]">
           <thead>
@@ -42,6 +43,6 @@ export function BeforeAfter({ lines }: { lines: ReportLine[] }) {
           </tbody>
         </table>
       </ScrollX>
-    </Section>
+    </Focus>
   );
 }

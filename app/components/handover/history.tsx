@@ -1,6 +1,6 @@
 import { format } from "date-fns";
 import { Undo2 } from "lucide-react";
-import { Section } from "../controls";
+import { Focus } from "../bench/focus";
 import { EntryButton } from "../entry-form";
 
 interface Entry {
@@ -15,31 +15,28 @@ interface Entry {
 /** The log of the job, newest first. Taking an entry back is an entry, too. */
 export function History({ entries, closed }: { entries: Entry[]; closed: boolean }) {
   return (
-    <Section title="Log" id="log" aside="Last 40 entries; nothing is ever deleted">
-      <details>
-        <summary className="min-h-11 cursor-pointer py-2">Show the log</summary>
-        <ol>
-          {entries.map((e) => (
-            <li
-              key={e.id}
-              className={`flex flex-wrap items-center gap-x-4 border-b border-rule py-1 ${e.undone ? "line-through" : ""}`}
-            >
-              <span className="num text-sm text-quiet">{format(new Date(e.at), "d MMM HH:mm")}</span>
-              <span className="min-w-0 flex-1">{e.words}</span>
-              <span className="text-sm text-quiet">{e.by}</span>
-              {!closed && !e.undone && e.canUndo && (
-                <EntryButton
-                  look="quiet"
-                  body={{ kind: "undo", data: { entry: e.id } }}
-                  label={`Take back: ${e.words}, ${format(new Date(e.at), "HH:mm")}`}
-                >
-                  <Undo2 size={16} aria-hidden="true" /> Take back
-                </EntryButton>
-              )}
-            </li>
-          ))}
-        </ol>
-      </details>
-    </Section>
+    <Focus kicker="Last 40 entries; nothing is ever deleted" title="Log">
+      <ol>
+        {entries.map((e) => (
+          <li
+            key={e.id}
+            className={`flex flex-wrap items-center gap-x-4 border-b border-rule py-1 ${e.undone ? "line-through" : ""}`}
+          >
+            <span className="num text-sm text-quiet">{format(new Date(e.at), "d MMM HH:mm")}</span>
+            <span className="min-w-0 flex-1">{e.words}</span>
+            <span className="text-sm text-quiet">{e.by}</span>
+            {!closed && !e.undone && e.canUndo && (
+              <EntryButton
+                look="quiet"
+                body={{ kind: "undo", data: { entry: e.id } }}
+                label={`Take back: ${e.words}, ${format(new Date(e.at), "HH:mm")}`}
+              >
+                <Undo2 size={16} aria-hidden="true" /> Take back
+              </EntryButton>
+            )}
+          </li>
+        ))}
+      </ol>
+    </Focus>
   );
 }

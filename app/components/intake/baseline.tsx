@@ -5,19 +5,12 @@ import { toast } from "sonner";
 import { v7 as uuid } from "uuid";
 import { smallPhoto } from "~/app/lib/small-photo";
 import type { Command } from "~/core/log/entry";
-import { Button, Section } from "../controls";
+import type { intakeView } from "~/core/views/intake";
+import { Focus } from "../bench/focus";
 import { EntryButton, useAppend, useJob } from "../entry-form";
 import { Mark, ResultMark } from "../marks";
 
-interface Try {
-  id: string;
-  name: string;
-  label: string;
-  say: string;
-  caution?: string;
-  law: boolean;
-  noted: { value: "pass" | "fail" | "absent"; by: string; note: string; photo?: string } | null;
-}
+export type BaselineTry = ReturnType<typeof intakeView>["baseline"][number];
 
 const ANSWERS = [
   ["pass", "Works"],
@@ -25,92 +18,70 @@ const ANSWERS = [
   ["absent", "Not present"],
 ] as const;
 
-/** What worked before anything was touched: one try after the other, three large answers each. */
-export function Baseline({ tries }: { tries: Try[] }) {
-  const done = tries.filter((t) => t.noted).length;
-  const [picked, setPicked] = useState<string | null>(null);
-  const current = tries.find((t) => t.id === picked) ?? tries.find((t) => !t.noted);
-  return (
-    <Section title="Baseline" id="baseline" aside={`${done} of ${tries.length} tried`}>
-      <p className="mb-3 max-w-prose text-quiet">Try everything that works today. “Kept” is judged against this.</p>
-      {current && <OneTry key={current.id} now={current} onAnswer={() => setPicked(null)} />}
-      <ul className="mt-4">
-        {tries.map((t) => (
-          <li
-            key={t.id}
-            className="grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-4 gap-y-1 border-b border-rule py-1.5 first:border-t sm:grid-cols-[8rem_minmax(0,1fr)_auto]"
-          >
-            <span className="row-start-2 sm:row-start-1">
-              <ResultMark result={t.noted?.value} />
-            </span>
-            <span className="min-w-0">
-              <span className="font-medium">{t.name}</span> <span className="text-quiet">{t.label}</span>
-              {t.noted?.note && <span className="block text-sm">{t.noted.note}</span>}
-              {t.noted?.photo && <Photo id={t.noted.photo} of={t.name} />}
-            </span>
-            <Button look="quiet" className="px-2!" aria-pressed={current?.id === t.id} onClick={() => setPicked(t.id)}>
-              {current?.id === t.id ? "Shown above" : t.noted ? "Change" : "Try now"}
-              <span className="sr-only">
-                : {t.name}, {t.label}
-              </span>
-            </Button>
-          </li>
-        ))}
-      </ul>
-    </Section>
-  );
-}
-
-/** The try at hand, readable at arm's length. */
-function OneTry({ now: t, onAnswer }: { now: Try; onAnswer: () => void }) {
+/** One try of what works before anything is touched: three large answers, a note, a photo. */
+export function BaselineFocus({ now: t, after }: { now: BaselineTry; after: string | undefined }) {
   const [note, setNote] = useState(t.noted?.note ?? "");
   const body = (result: (typeof ANSWERS)[number][0]): Command => ({
     kind: "intake.baseline",
     data: { test: t.id, result, note: note.trim(), ...(t.noted?.photo ? { photo: t.noted.photo } : {}) },
   });
   return (
-    <div className="border-l-4 border-ink bg-raised px-4 py-4">
-      <p className="flex flex-wrap items-center gap-x-3 gap-y-1">
-        <span className="text-xl font-semibold">{t.name}</span>
-        <span className="text-quiet">{t.label}</span>
-        {t.law && <Mark tone="none">Required by law</Mark>}
-      </p>
-      <p className="mt-1 max-w-prose text-lg">{t.say}</p>
-      {t.caution && <p className="mt-1 text-watch">{t.caution}</p>}
-      {/* biome-ignore lint/a11y/useKeyWithClickEvents: a button pressed by key sends a click as well */}
-      <fieldset className="mt-4 grid grid-cols-3 gap-2 sm:max-w-xl" onClick={() => setTimeout(onAnswer, 0)}>
-        <legend className="sr-only">{t.name}</legend>
-        {ANSWERS.map(([result, word]) => (
-          <EntryButton
-            key={result}
-            body={body(result)}
-            pressed={t.noted?.value === result}
-            label={`${t.name}, ${t.label}: ${word}`}
-            className={`min-h-16! text-lg ${t.noted?.value === result ? "border-2! border-ink! font-semibold" : ""}`}
-          >
-            {word}
-          </EntryButton>
-        ))}
-      </fieldset>
-      <div className="mt-3 flex flex-wrap items-end gap-3">
-        <label className="block min-w-48 flex-1 sm:max-w-md">
-          <span className="text-sm">Note, stored with the answer</span>
-          <input
-            className="field mt-1"
-            value={note}
-            maxLength={1000}
-            onChange={(e) => setNote(e.currentTarget.value)}
-          />
-        </label>
-        <TakePhoto test={t} note={note.trim()} />
-      </div>
-      {t.noted?.photo && <Photo id={t.noted.photo} of={t.name} />}
-    </div>
+    <Focus
+      kicker="Baseline: what works today"
+      marks={
+        <>
+          <ResultMark result={t.noted?.value} />
+          {t.law && <Mark tone="none">Required by law</Mark>}
+        </>
+      }
+      title={
+        <>
+          {t.name} <span className="font-normal text-quiet">{t.label}</span>
+        </>
+      }
+      after={after}
+      actions={
+        <fieldset className="grid w-full grid-cols-3 gap-2 sm:max-w-xl">
+          <legend className="sr-only">{t.name}</legend>
+          {ANSWERS.map(([result, word], i) => (
+            <EntryButton
+              key={result}
+              body={body(result)}
+              pressed={t.noted?.value === result}
+              look={result === "pass" && !t.noted ? "next" : "plain"}
+              label={`${t.name}, ${t.label}: ${word}`}
+              shortcut={result === "pass" ? "Space" : String(i + 1)}
+              className={`min-h-16! text-lg ${t.noted?.value === result ? "border-2! border-ink! font-semibold" : ""}`}
+            >
+              {word}
+            </EntryButton>
+          ))}
+        </fieldset>
+      }
+      picture={
+        <div className="flex flex-wrap items-end gap-3">
+          <label className="block min-w-48 flex-1 sm:max-w-md">
+            <span className="text-sm">Note, stored with the answer</span>
+            <input
+              className="field mt-1"
+              value={note}
+              maxLength={1000}
+              onChange={(e) => setNote(e.currentTarget.value)}
+            />
+          </label>
+          <TakePhoto test={t} note={note.trim()} />
+          {t.noted?.photo && <Photo id={t.noted.photo} of={t.name} />}
+        </div>
+      }
+    >
+      <p className="text-lg">{t.say}</p>
+      {t.caution && <p className="text-watch">{t.caution}</p>}
+    </Focus>
   );
 }
 
 /** A photo of what was seen; it goes with the answer, “fails” when there is none yet. */
-function TakePhoto({ test, note }: { test: Try; note: string }) {
+function TakePhoto({ test, note }: { test: BaselineTry; note: string }) {
   const { job } = useParams();
   const { readOnly } = useJob();
   const { append, busy } = useAppend();

@@ -4,7 +4,8 @@ import { useEffect, useRef, useState } from "react";
 import { Form, useNavigation } from "react-router";
 import { entryId } from "~/core/job/entry-id";
 import { CAR_LABELS, type CarField, type CarSheet } from "~/core/log/kinds/intake/car";
-import { Button, Field, Section } from "../controls";
+import { Focus } from "../bench/focus";
+import { Button, Field } from "../controls";
 import { useJob } from "../entry-form";
 import { Notice } from "../marks";
 import { FaultList, FirmwareRead, ReadStandIn } from "./car-readings";
@@ -78,7 +79,7 @@ function SheetForm(props: Props & { onTouch(touched: boolean): void }) {
   });
   const seen = JSON.stringify(opened);
   return (
-    <Section title="The car" id="car" aside={props.begun ? "Saved" : "Not saved yet"}>
+    <Focus kicker={props.begun ? "Saved" : "Not saved yet"} title="The car">
       <Form
         method="post"
         {...getFormProps(form)}
@@ -187,7 +188,7 @@ function SheetForm(props: Props & { onTouch(touched: boolean): void }) {
           </Button>
         </div>
       </Form>
-    </Section>
+    </Focus>
   );
 }
 

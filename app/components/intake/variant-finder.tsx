@@ -1,7 +1,8 @@
 import { ArrowLeft, Eye, RadioReceiver } from "lucide-react";
 import { Link } from "react-router";
 import type { FinderView } from "~/core/views/finder";
-import { buttonLook, Section } from "../controls";
+import { Focus } from "../bench/focus";
+import { buttonLook } from "../controls";
 import { EntryButton } from "../entry-form";
 import { Mark, Notice } from "../marks";
 
@@ -10,28 +11,26 @@ export function VariantFinder(view: FinderView) {
   const { found, again, state } = view;
   if (found && !again)
     return (
-      <Section title="Radio" id="radio" aside="Found">
-        <p className="font-medium">{found.title}</p>
+      <Focus kicker="Radio: found" title={found.title}>
         <ul className="mt-1 list-disc pl-5 text-quiet">
           {found.identifyingFeatures.map((t) => (
             <li key={t}>{t}</li>
           ))}
         </ul>
         <p className="mt-3">
-          <Link to="?again=1" preventScrollReset className={buttonLook("plain")}>
+          <Link to="?at=variant&again=1" preventScrollReset className={buttonLook("plain")}>
             Find it again
           </Link>
         </p>
-      </Section>
+      </Focus>
     );
   const left = state.remaining.length;
   return (
-    <Section
+    <Focus
       title="Which radio is it?"
-      id="radio"
-      aside={left === 1 ? "One remains" : `${left} of ${Object.keys(view.versions).length} remain`}
+      kicker={left === 1 ? "One remains" : `${left} of ${Object.keys(view.versions).length} remain`}
     >
-      <div className="grid gap-x-8 gap-y-5 md:grid-cols-[minmax(0,1fr)_20rem]">
+      <div className="grid gap-x-8 gap-y-5 2xl:grid-cols-[minmax(0,1fr)_20rem]">
         <div>
           {state.contradiction && (
             <Notice tone="stop" title="No radio of the library gives these answers together" live>
@@ -45,12 +44,12 @@ export function VariantFinder(view: FinderView) {
         </div>
         <Remaining view={view} />
       </div>
-    </Section>
+    </Focus>
   );
 }
 
 function address(view: FinderView, answers: FinderView["answers"]): string {
-  const params = new URLSearchParams(view.again ? { again: "1" } : {});
+  const params = new URLSearchParams({ at: "variant", ...(view.again ? { again: "1" } : {}) });
   for (const [question, answer] of Object.entries(answers)) params.append("a", `${question}:${answer ?? ""}`);
   return `?${params}`;
 }

@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { Section } from "../controls";
+import { Focus } from "../bench/focus";
 import { useAppend, useJob } from "../entry-form";
 
 /** What the customer wants, as functions and not as products. */
@@ -20,14 +20,13 @@ export function Wishes({
   // biome-ignore lint/correctness/useExhaustiveDependencies: another stored list replaces what was ticked
   useEffect(() => setTicked(null), [known]);
   const shown = ticked ?? stored;
-  if (wishes.length === 0) return null;
   return (
-    <Section
+    <Focus
       title="What the customer wants"
-      id="wishes"
-      aside={busy ? "Saving ..." : asked ? `${shown.length} of ${wishes.length}` : "Not asked yet"}
+      kicker={busy ? "Saving ..." : asked ? `${shown.length} of ${wishes.length}` : "Not asked yet"}
     >
-      <div className="grid gap-x-6 sm:grid-cols-2 lg:grid-cols-3">
+      <p className="text-quiet">Wishes rank the kits; nothing that a kit gives is left out for want of one.</p>
+      <div className="grid gap-x-6 sm:grid-cols-2">
         {wishes.map((w) => (
           <label key={w.id} className="flex min-h-11 items-center gap-3">
             <input
@@ -45,6 +44,6 @@ export function Wishes({
           </label>
         ))}
       </div>
-    </Section>
+    </Focus>
   );
 }

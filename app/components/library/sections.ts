@@ -14,7 +14,7 @@ const SECTIONS: Record<ProfileKind, { title: string; keys: string[] }[]> = {
   ],
   variant: [
     { title: "Basics", keys: ["id", "title", "car", "share", "sourceNote"] },
-    { title: "How it is recognised", keys: ["identifyingFeatures", "answers"] },
+    { title: "How it is recognised", keys: ["identifyingFeatures", "answers", "dash"] },
     { title: "Parts and contacts", keys: ["parts"] },
     { title: "Connections", keys: ["links"] },
     { title: "Firmware", keys: ["firmware"] },
@@ -30,6 +30,7 @@ const SECTIONS: Record<ProfileKind, { title: string; keys: string[] }[]> = {
     { title: "Connections", keys: ["links"] },
     { title: "Functions", keys: ["functions", "assumed", "defaultSituation"] },
     { title: "Strip plan", keys: ["stripPlan"] },
+    { title: "Drawings", keys: ["drawings"] },
     { title: "Power, places and ways of leads", keys: ["power", "fusePanel", "places", "runs"] },
   ],
 };

@@ -1,7 +1,8 @@
 import { useState } from "react";
 import type { FaultCode } from "~/core/intake/fault-codes";
 import { type CodesCompared, codeWords } from "~/core/prove/codes";
-import { Button, Section } from "../controls";
+import { Focus } from "../bench/focus";
+import { Button } from "../controls";
 import { EntryButton, useAppend, useJob } from "../entry-form";
 import { FaultList, ReadStandIn } from "../intake/car-readings";
 import { Mark } from "../marks";
@@ -23,7 +24,7 @@ export function CodesAfter({
 }) {
   const [again, setAgain] = useState(false);
   return (
-    <Section title="Fault codes after the work" id="codes" aside={after ? `Read, ${after.by}` : "Not read yet"}>
+    <Focus kicker={after ? `Read, ${after.by}` : "Not read yet"} title="Fault codes after the work">
       {compared && !again ? (
         <>
           <Compared {...compared} />
@@ -34,7 +35,7 @@ export function CodesAfter({
       ) : (
         <Entry before={before} due={due} standIn={standIn} onDone={() => setAgain(false)} />
       )}
-    </Section>
+    </Focus>
   );
 }
 

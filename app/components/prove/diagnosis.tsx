@@ -1,10 +1,14 @@
 import { CarFront, Wrench } from "lucide-react";
+import type { ReactNode } from "react";
 import { useFetcher, useParams } from "react-router";
 import { useDiagnosis } from "~/app/lib/use-diagnosis";
 import type { ShownCause, ShownCheck } from "~/app/workers/diagnosis.worker";
+import type { DashDrawing } from "~/core/drawing/drawing";
 import { entryId } from "~/core/job/entry-id";
 import type { PlanState } from "~/core/job/plan";
+import { Focus } from "../bench/focus";
 import { Button, Section } from "../controls";
+import { DashView } from "../drawings/dash-view";
 import { EntryButton, useJob } from "../entry-form";
 import { Mark, Notice } from "../marks";
 
@@ -14,45 +18,52 @@ interface Props {
   checks: { id: string; answer: string }[];
   failing: number;
   standIn: boolean;
+  dash: DashDrawing | null;
+  panelsOff: readonly string[];
+  /** Behind what each part sits. */
+  where: Readonly<Record<string, readonly string[]>>;
 }
 
 /** Causes ranked by the results so far, and the next check with most information per minute. */
-export function Diagnosis({ plan, results, checks, failing, standIn }: Props) {
+export function Diagnosis({ plan, results, checks, failing, standIn, dash, panelsOff, where }: Props) {
   const { job } = useJob();
   const answers = [...results, ...checks].map((r): [string, string] => [r.id, r.answer]);
   const state = useDiagnosis(job.id, plan, answers, failing > 0);
-  if (failing === 0) {
-    return (
-      <Section title="Causes" id="causes">
-        <p className="text-quiet">
-          No test fails. When one does, the likely causes and the best next check appear here.
-        </p>
-      </Section>
-    );
-  }
   if (state.kind === "failed") return <Notice tone="stop" title={state.message} />;
   if (state.kind !== "ready") {
     return (
-      <Section title="Causes" id="causes">
-        <p aria-live="polite">Simulating every single fault ...</p>
+      <Focus kicker="Every single fault is simulated" title="Find the cause">
+        <p aria-live="polite">Simulating ...</p>
         <progress className="mt-2 w-full" value={state.kind === "working" ? state.share : 0} max={1} />
-      </Section>
+      </Focus>
     );
   }
   const { diagnosis } = state;
   return (
     <>
-      <Section title="Next check" id="next-check" aside="Most information per minute">
-        {diagnosis.next.length === 0 ? (
-          <p className="text-quiet">No further check would change the ranking. Repair the first cause.</p>
-        ) : (
-          <NextChecks checks={diagnosis.next} standIn={standIn} />
-        )}
-      </Section>
+      <Focus
+        kicker={
+          diagnosis.next.length === 0
+            ? "No further check would change the ranking"
+            : "Find the cause: the check that tells most in a minute"
+        }
+        title={diagnosis.next[0]?.title ?? "Repair the first cause"}
+      >
+        {diagnosis.next.length > 0 && <NextChecks checks={diagnosis.next} standIn={standIn} />}
+      </Focus>
       <Section title="Causes" id="causes" aside={`${diagnosis.faults} single faults simulated`}>
         <ol>
           {diagnosis.causes.map((c, i) => (
-            <Cause key={c.id} cause={c} first={i === 0} />
+            <Cause key={c.id} cause={c} first={i === 0}>
+              {i === 0 && dash && (
+                <DashView
+                  dash={dash}
+                  off={panelsOff}
+                  at={c.parts.flatMap((p) => where[p] ?? [])}
+                  title="Where it sits, seen from the seats"
+                />
+              )}
+            </Cause>
           ))}
         </ol>
       </Section>
@@ -79,9 +90,9 @@ function NextChecks({ checks, standIn }: { checks: ShownCheck[]; standIn: boolea
 
 function CheckCard({ check, standIn, first = false }: { check: ShownCheck; standIn: boolean; first?: boolean }) {
   return (
-    <div className="border-b border-rule py-2">
-      <p className="font-medium">{check.title}</p>
-      <p className="text-quiet">{check.how}</p>
+    <div className={first ? "" : "border-b border-rule py-2"}>
+      {!first && <p className="font-medium">{check.title}</p>}
+      <p className={first ? "text-lg" : "text-quiet"}>{check.how}</p>
       <p className="num text-sm text-quiet">
         {check.minutes.toFixed(1)} min · {check.gainBits.toFixed(2)} bit expected
       </p>
@@ -127,7 +138,7 @@ function StandInCheck({ check, first }: { check: ShownCheck; first: boolean }) {
   );
 }
 
-function Cause({ cause, first }: { cause: ShownCause; first: boolean }) {
+function Cause({ cause, first, children }: { cause: ShownCause; first: boolean; children?: ReactNode }) {
   const percent = Math.round(100 * cause.probability);
   return (
     <li className="border-b border-rule py-2.5">
@@ -150,6 +161,7 @@ function Cause({ cause, first }: { cause: ShownCause; first: boolean }) {
               >
                 <Wrench size={18} aria-hidden="true" /> Repaired, test again
               </EntryButton>
+              {children && <div className="mt-3 max-w-md">{children}</div>}
             </div>
           )}
         </div>

@@ -1,5 +1,6 @@
 import { type FormEvent, useState } from "react";
 import type { Bench, StripView } from "~/core/strip/view";
+import { Focus } from "../bench/focus";
 import { Button, Field } from "../controls";
 import { useAppend, useJob } from "../entry-form";
 import { Mark } from "../marks";
@@ -15,16 +16,17 @@ export function Gate({ gate, bench, reason }: { gate: StripView["gate"]; bench: 
     setAsked(false);
   };
   return (
-    <li className="border-b border-rule py-3">
-      <p className="flex flex-wrap items-center gap-x-3 gap-y-1">
-        <span className="font-medium">Bench test</span>
-        {gate === "passed" && <Mark tone="good">Passed</Mark>}
-        {gate === "passedOver" && <Mark tone="watch">Passed over on purpose</Mark>}
-        {gate === "open" && <Mark tone={bench.failing > 0 ? "stop" : "none"}>Comes first</Mark>}
-        <span className="num text-sm text-quiet">
-          {bench.passed} of {bench.tests} tests passed
-        </span>
-      </p>
+    <Focus
+      kicker={`${bench.passed} of ${bench.tests} tests passed`}
+      marks={
+        <>
+          {gate === "passed" && <Mark tone="good">Passed</Mark>}
+          {gate === "passedOver" && <Mark tone="watch">Passed over on purpose</Mark>}
+          {gate === "open" && <Mark tone={bench.failing > 0 ? "stop" : "none"}>Comes first</Mark>}
+        </>
+      }
+      title="Bench test"
+    >
       {gate === "passedOver" && <p className="text-quiet">{reason}</p>}
       {gate === "open" && !asked && (
         <p className="text-quiet">
@@ -54,6 +56,6 @@ export function Gate({ gate, bench, reason }: { gate: StripView["gate"]; bench: 
           </Button>
         </form>
       )}
-    </li>
+    </Focus>
   );
 }

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { Belonging } from "~/core/strip/fasteners";
-import { Field, Section } from "../controls";
+import { Focus } from "../bench/focus";
+import { Field } from "../controls";
 
 /** “Found one left over”: kind and length in, places where it could belong out. */
 export function LeftOver({
@@ -17,7 +18,7 @@ export function LeftOver({
   if (kinds.length === 0) return null;
   const found = wrong ? [] : search({ kind, lengthMm: length === "" ? null : lengthMm });
   return (
-    <Section title="Found one left over?" id="left-over">
+    <Focus kicker="A screw or clip in the hand" title="Found one left over?">
       <div className="grid grid-cols-[minmax(0,1fr)_7rem] items-start gap-3">
         <Field label="Kind">
           {(ids) => (
@@ -60,6 +61,6 @@ export function LeftOver({
           )}
         </ol>
       )}
-    </Section>
+    </Focus>
   );
 }

@@ -12,8 +12,8 @@ import { Count } from "./count";
 import { DiffersDialog, type Send } from "./differs";
 import { PanelDrawing } from "./panel-drawing";
 import { StepFacts } from "./step-facts";
+import { ConfirmHazards, HazardList } from "./step-focus";
 import { StepNotes } from "./step-notes";
-import { ConfirmHazards, HazardList } from "./step-row";
 
 /** A step as it stands in the order of the moment. */
 export interface Shown {

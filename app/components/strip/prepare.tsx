@@ -1,6 +1,6 @@
 import type { Minutes } from "~/core/model/profile";
 import type { Goal } from "~/core/strip/goals";
-import { Section } from "../controls";
+import { Focus } from "../bench/focus";
 import { Notice } from "../marks";
 
 /** “45 to 54 min”. */
@@ -22,7 +22,7 @@ export function Prepare({
 }) {
   if (tools.length === 0) return null;
   return (
-    <Section title="For the cart" id="cart">
+    <Focus kicker={`${range(time.one)} alone`} title="For the cart">
       <ol className="flex flex-wrap gap-x-5 gap-y-1">
         {tools.map((t, i) => (
           <li key={t}>
@@ -47,7 +47,7 @@ export function Prepare({
           </p>
         </details>
       )}
-    </Section>
+    </Focus>
   );
 }
 

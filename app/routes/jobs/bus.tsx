@@ -1,5 +1,6 @@
 import { format } from "date-fns";
 import { useState } from "react";
+import { Page } from "~/app/components/bench/page";
 import { BusUpload } from "~/app/components/bus/bus-upload";
 import { LogView } from "~/app/components/bus/log-view";
 import { Button, Section } from "~/app/components/controls";
@@ -18,7 +19,7 @@ export default function Bus({ loaderData }: Route.ComponentProps) {
   const log = logs.find((f) => f.file === chosen) ?? logs.at(-1);
   const dbc = descriptions.at(-1);
   return (
-    <>
+    <Page>
       <Section title="Files" id="files" aside={`Logs: ${logs.length}, descriptions: ${descriptions.length}`}>
         {loaderData.files.length === 0 && (
           <p className="mb-3 max-w-prose">
@@ -50,6 +51,6 @@ export default function Bus({ loaderData }: Route.ComponentProps) {
         <BusUpload />
       </Section>
       {log && <LogView key={`${log.file}-${dbc?.file}`} log={log} dbc={dbc ?? null} />}
-    </>
+    </Page>
   );
 }

@@ -1,27 +1,50 @@
+import { database } from "~/app/server/db.server";
 import { jobOf } from "~/app/server/jobs.server";
+import { log } from "~/app/server/log.server";
+import { person } from "~/app/server/session.server";
 import { jobWatch } from "~/app/server/watch.server";
+import { isSurface } from "~/core/log/stages";
+import { newId } from "~/db/ids";
+import { endPresence, type Here, RENEW_MS, renewPresence } from "~/db/presence";
 import type { Route } from "./+types/events";
 
-/** Proxies end a connection that says nothing. */
-const HEARTBEAT_MS = 15_000;
 /** After this the browser connects anew, and the session is looked at again. */
 const LONGEST_MS = 10 * 60_000;
 
-/** The version of a job as server-sent events: now, and whenever it changes. */
+/**
+ * The version of a job as server-sent events, now and whenever it changes; and, as events named “here”, who else has it
+ * open and on which surface.
+ */
 export async function loader({ request, context }: Route.LoaderArgs) {
+  const account = person(context);
   const row = await jobOf(context).row();
+  const surface = new URL(request.url).searchParams.get("at") ?? "";
+  const page = { id: newId(), jobId: row.id, accountId: account.id, surface };
   const text = new TextEncoder();
   let stop = () => {};
   const stream = new ReadableStream<Uint8Array>({
     start(controller) {
       let told = -1;
-      const tell = (version: number) => {
-        if (version === told) return;
+      let toldHere = "[]";
+      const tell = (version: number, here: readonly Here[]) => {
+        const others = JSON.stringify(
+          here.filter((h) => h.account !== account.id).map(({ name, surface }) => ({ name, surface })),
+        );
+        if (version !== told) controller.enqueue(text.encode(`data: ${version}\n\n`));
+        if (others !== toldHere) controller.enqueue(text.encode(`event: here\ndata: ${others}\n\n`));
         told = version;
-        controller.enqueue(text.encode(`data: ${version}\n\n`));
+        toldHere = others;
       };
+      const renew = () => {
+        if (isSurface(surface)) renewPresence(database(), page).catch((error) => log.warn(error, "presence"));
+      };
+      renew();
       const unwatch = jobWatch.watch(row.id, tell);
-      const heartbeat = setInterval(() => controller.enqueue(text.encode(":\n\n")), HEARTBEAT_MS);
+      // Proxies end a connection that says nothing.
+      const heartbeat = setInterval(() => {
+        controller.enqueue(text.encode(":\n\n"));
+        renew();
+      }, RENEW_MS);
       const end = setTimeout(() => {
         stop();
         controller.close();
@@ -31,8 +54,9 @@ export async function loader({ request, context }: Route.LoaderArgs) {
         unwatch();
         clearInterval(heartbeat);
         clearTimeout(end);
+        endPresence(database(), page.id).catch((error) => log.warn(error, "presence"));
       };
-      tell(row.version);
+      tell(row.version, []);
     },
     cancel() {
       stop();

@@ -1,11 +1,20 @@
 import { data } from "react-router";
-import { Candidates } from "~/app/components/fit/candidates";
-import { OfferView } from "~/app/components/fit/offer";
+import { Bench, type BenchItem } from "~/app/components/bench/bench";
+import { Focus } from "~/app/components/bench/focus";
+import { Page } from "~/app/components/bench/page";
+import { Balance } from "~/app/components/fit/balance";
+import { Compare, kitItems } from "~/app/components/fit/candidates";
+import { Ledger } from "~/app/components/fit/ledger";
+import { NeedsList } from "~/app/components/fit/needs";
+import { OfferFocus, offerAddress, WhyNot } from "~/app/components/fit/offer";
+import { SignOffer } from "~/app/components/fit/sign-offer";
 import { Notice } from "~/app/components/marks";
+import { useMoney } from "~/app/lib/money";
 import { database } from "~/app/server/db.server";
 import { colourWarnings, kitNamed, libraryKits, ranked } from "~/app/server/fit.server";
 import { jobOf } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
+import type { Candidate } from "~/core/fit/rank";
 import { namedWishes } from "~/core/fit/wishes";
 import { isBlank } from "~/core/job/blank";
 import { offeredChoices, offerView, shownKit } from "~/core/views/fit";
@@ -21,12 +30,14 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const kits = await libraryKits(account);
   const list = await ranked(account, job, kits);
   const slug = shownKit(job, search.get("kit"), list);
-  if (slug === null) return { ready: true as const, list, selected: null };
+  const chosen = isBlank(current) ? null : current.id;
+  if (slug === null) return { ready: true as const, list, chosen, selected: null };
   const kit = current.id === slug ? current : await kitNamed(account, slug);
   const usual = offeredChoices(kit, Object.entries(await usualOptions(database(), account.shopId)));
   return {
     ready: true as const,
     list,
+    chosen,
     selected: {
       ...offerView(job, kit, list, kits, usual, search),
       colours: colourWarnings(account, kit, kits),
@@ -41,23 +52,93 @@ export function action() {
 }
 
 export default function Fit({ loaderData }: Route.ComponentProps) {
+  const price = useMoney();
   if (!loaderData.ready)
     return (
-      <Notice tone="watch" title="Which radio the car has is not known yet">
-        <p>Answer the questions in Intake first; every kit depends on it.</p>
-      </Notice>
-    );
-  const { list, selected } = loaderData;
-  return (
-    <>
-      <Candidates list={list} selected={selected?.offer.pin.slug ?? null} wishes={loaderData.wishes ?? []} />
-      {selected ? (
-        <OfferView {...selected} />
-      ) : (
-        <Notice tone="stop" title="No kit of the library fits this radio">
-          <p>The reasons stand behind each kit above. Enter another kit in the library, or choose other work.</p>
+      <Page>
+        <Notice tone="watch" title="Which radio the car has is not known yet">
+          <p>Answer the questions in Intake first; every kit depends on it.</p>
         </Notice>
-      )}
-    </>
+      </Page>
+    );
+  const { list, selected, wishes = [] } = loaderData;
+  const offer = selected?.offer;
+  return (
+    <Bench
+      label="Kits for this radio"
+      items={[...offerItems(selected), ...kitItems(list, wishes, loaderData.chosen, price)]}
+      next={offer?.pin.slug}
+      above={
+        !selected ? (
+          <Notice tone="stop" title="No kit of the library fits this radio">
+            <p>The reasons stand behind each kit. Enter another kit in the library, or choose other work.</p>
+          </Notice>
+        ) : (
+          wishes.length > 0 &&
+          list.every((c) => c.verdict.level === "impossible" || c.met.length === 0) && (
+            <p className="mb-3 pr-14 text-watch">No kit gives what the customer wants on this radio.</p>
+          )
+        )
+      }
+      car={offer && offer.verdict.level !== "impossible" && <Balance lines={offer.lines} />}
+      empty={<p>The library has no kits yet.</p>}
+    >
+      {(item) => <InHand id={item.id} list={list} selected={selected} />}
+    </Bench>
   );
+}
+
+type Selected = Extract<Route.ComponentProps["loaderData"], { ready: true }>["selected"];
+
+/** What can be looked up of the offer that is shown. */
+function offerItems(selected: Selected): BenchItem[] {
+  if (!selected) return [];
+  const { offer, why, signed, isCurrent } = selected;
+  const group = "This offer";
+  const look = { group, state: "look" as const, word: "" };
+  const address = offerAddress(offer);
+  if (offer.verdict.level === "impossible") return [];
+  return [
+    { ...look, id: "ledger", title: "Gained, kept, lost", to: `?${address}&at=ledger` },
+    ...(why ? [{ ...look, id: "why", title: `Why not: ${why.name}` }] : []),
+    { ...look, id: "needs", title: "What it takes", to: `?${address}&at=needs` },
+    ...(isCurrent
+      ? [
+          {
+            id: "sign",
+            title: "The customer's word",
+            group,
+            state: signed ? ("done" as const) : ("open" as const),
+            word: signed ? "signed" : "not signed",
+          },
+        ]
+      : []),
+    { ...look, id: "compare", title: "Compare kits" },
+  ];
+}
+
+function InHand({ id, list, selected }: { id: string; list: Candidate[]; selected: Selected }) {
+  if (id === "compare") return <Compare list={list} />;
+  if (!selected) return <WhyNotFit list={list} id={id} />;
+  const { offer, why, signed, confirmed } = selected;
+  if (id === "ledger")
+    return (
+      <Ledger
+        lines={offer.lines}
+        why={(line) => `?${offerAddress(offer)}&at=why&why=${line.functionId}/${line.situationId}`}
+      />
+    );
+  if (id === "why" && why) return <WhyNot why={why} />;
+  if (id === "needs") return <NeedsList needs={offer.needs} time={offer.time} box={offer.box} />;
+  if (id === "sign") return <SignOffer offer={offer} signed={signed} confirmed={confirmed} />;
+  return <OfferFocus {...selected} />;
+}
+
+function WhyNotFit({ list, id }: { list: Candidate[]; id: string }) {
+  const kit = list.find((c) => c.kit === id);
+  return kit ? (
+    <Focus kicker="Does not fit" title={kit.title}>
+      <p>{kit.verdict.text}</p>
+    </Focus>
+  ) : null;
 }

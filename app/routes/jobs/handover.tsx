@@ -1,7 +1,9 @@
 import { format } from "date-fns";
 import { Download, FileText, Lock, LockOpen } from "lucide-react";
 import { useState } from "react";
-import { Button, buttonLook, Section } from "~/app/components/controls";
+import { Bench, type BenchItem } from "~/app/components/bench/bench";
+import { Focus } from "~/app/components/bench/focus";
+import { Button, buttonLook } from "~/app/components/controls";
 import { EntryButton, useAppend, useJob } from "~/app/components/entry-form";
 import { BeforeAfter } from "~/app/components/handover/before-after";
 import { History } from "~/app/components/handover/history";
@@ -17,93 +19,185 @@ export async function loader({ context }: Route.LoaderArgs) {
   return handoverView(job, source.now);
 }
 
-export default function Handover({ loaderData }: Route.ComponentProps) {
-  const { report, closed, card } = loaderData;
-  const { job, readOnly } = useJob();
-  const { openPoints } = report;
-  const ready = openPoints.every((p) => p.entry !== null);
+type View = Route.ComponentProps["loaderData"];
+
+export default function Handover({ loaderData: view }: Route.ComponentProps) {
+  const { next } = useJob();
   return (
-    <>
-      <div className="mb-5 flex flex-wrap gap-2">
-        <a
-          className={buttonLook(closed ? "next" : "plain")}
-          href={`/jobs/${job.id}/certificate.pdf`}
-          target="_blank"
-          rel="noreferrer"
-        >
-          <FileText size={18} aria-hidden="true" /> Certificate (PDF)
-        </a>
-        <a className={buttonLook("plain")} href={`/jobs/${job.id}/export.json`} download>
-          <Download size={18} aria-hidden="true" /> Export the job (JSON)
-        </a>
-      </div>
-      {closed && (
-        <Notice tone="good" title={`Closed on ${format(new Date(closed.at), "d MMM yyyy, HH:mm")} by ${closed.by}`}>
-          <p>Nothing can be changed any more. Reopening is written to the log.</p>
-        </Notice>
-      )}
-      <div className="mt-4 grid grid-cols-[minmax(0,1fr)] gap-x-10 xl:grid-cols-[minmax(0,1fr)_24rem]">
-        <div>
-          <BeforeAfter lines={report.lines} />
-        </div>
-        <div>
-          <Section
-            title="Open points"
-            id="open-points"
-            aside={openPoints.length === 0 ? "None" : String(openPoints.length)}
+    <Bench
+      label="Hand over"
+      items={itemsOf(view)}
+      next={next.stage === "handover" ? next.at : undefined}
+      above={
+        view.closed && (
+          <div className="mb-4 pr-14">
+            <Notice
+              tone="good"
+              title={`Closed on ${format(new Date(view.closed.at), "d MMM yyyy, HH:mm")} by ${view.closed.by}`}
+            >
+              <p>Nothing can be changed any more. Reopening is written to the log.</p>
+            </Notice>
+          </div>
+        )
+      }
+      car={null}
+      empty={null}
+    >
+      {(item) => <InHand id={item.id} view={view} />}
+    </Bench>
+  );
+}
+
+function itemsOf({ report, closed }: View): BenchItem[] {
+  const { openPoints, lines } = report;
+  const computed = openPoints.filter((p) => p.entry === null).length;
+  const look = { group: "Look up", state: "look" as const, word: "" };
+  return [
+    {
+      id: "before-after",
+      title: "Before and after",
+      aside: `${lines.length} functions tried`,
+      group: "Show the customer",
+      state: "look",
+      word: "",
+    },
+    { id: "card", title: "Customer card", group: "Show the customer", state: "look", word: "" },
+    {
+      id: "points",
+      title: "Open points",
+      aside: openPoints.length === 0 ? "None" : String(openPoints.length),
+      group: "Close",
+      state: computed > 0 ? "watch" : "done",
+      word: computed > 0 ? "open" : "none open",
+    },
+    {
+      id: "close",
+      title: closed ? "Reopen the job" : "Close the job",
+      group: "Close",
+      state: closed ? "done" : "open",
+      word: closed ? "closed" : "to do",
+    },
+    { ...look, id: "papers", title: "Certificate and export" },
+    { ...look, id: "log", title: "Log" },
+  ];
+}
+
+function InHand({ id, view }: { id: string; view: View }) {
+  switch (id) {
+    case "before-after":
+      return <BeforeAfter lines={view.report.lines} />;
+    case "card":
+      return <Card lines={view.card} />;
+    case "points":
+      return <Points points={view.report.openPoints} closed={view.closed !== null} />;
+    case "papers":
+      return <Papers closed={view.closed !== null} />;
+    case "log":
+      return <History entries={view.history} closed={view.closed !== null} />;
+    default:
+      return <Close points={view.report.openPoints} closed={view.closed !== null} />;
+  }
+}
+
+function Card({ lines }: { lines: readonly string[] }) {
+  return (
+    <Focus kicker="Goes with the customer, on the certificate" title="Customer card">
+      <ol className="list-decimal space-y-1 pl-6 text-lg">
+        {lines.map((line) => (
+          <li key={line}>{line}</li>
+        ))}
+      </ol>
+    </Focus>
+  );
+}
+
+type OpenPoints = View["report"]["openPoints"];
+
+function Points({ points, closed }: { points: OpenPoints; closed: boolean }) {
+  const { readOnly } = useJob();
+  return (
+    <Focus kicker="They go onto the certificate" title={points.length === 0 ? "No open points" : "Open points"}>
+      <PointList points={points} closed={closed} />
+      {!closed && <NewPoint disabled={readOnly} />}
+    </Focus>
+  );
+}
+
+function PointList({ points, closed }: { points: OpenPoints; closed: boolean }) {
+  return (
+    <ul className="space-y-2">
+      {points.map((p) => (
+        <li key={p.entry ?? p.text} className="flex flex-wrap items-center justify-between gap-2">
+          <span>
+            <Mark tone={p.entry ? "none" : "watch"}>{p.entry ? "Noted" : "Open"}</Mark> {p.text}
+          </span>
+          {p.entry && !closed && (
+            <EntryButton look="quiet" body={{ kind: "undo", data: { entry: p.entry } }} label={`Take back: ${p.text}`}>
+              Take back
+            </EntryButton>
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function Close({ points, closed }: { points: OpenPoints; closed: boolean }) {
+  const ready = points.every((p) => p.entry !== null);
+  if (closed)
+    return (
+      <Focus
+        kicker="Written to the log with your name"
+        title="Reopen the job"
+        actions={
+          <EntryButton body={{ kind: "handover.reopen", data: { reason: "Reopened from Hand over" } }}>
+            <LockOpen size={18} aria-hidden="true" /> Reopen
+          </EntryButton>
+        }
+      />
+    );
+  return (
+    <Focus
+      kicker={
+        ready
+          ? "Everything is proven and back in place"
+          : "Open points go onto the certificate. What the law asks for must work"
+      }
+      title="Close the job"
+      actions={
+        <EntryButton look={ready ? "next" : "plain"} body={{ kind: "handover.close", data: {} }} shortcut="Space">
+          <Lock size={18} aria-hidden="true" />{" "}
+          {ready ? "Close the job" : `Close with ${points.length} open ${points.length === 1 ? "point" : "points"}`}
+        </EntryButton>
+      }
+    >
+      <PointList points={points} closed={closed} />
+    </Focus>
+  );
+}
+
+function Papers({ closed }: { closed: boolean }) {
+  const { job } = useJob();
+  return (
+    <Focus
+      kicker={closed ? "As the job was closed" : "As the job stands now"}
+      title="Certificate and export"
+      actions={
+        <>
+          <a
+            className={buttonLook(closed ? "next" : "plain")}
+            href={`/jobs/${job.id}/certificate.pdf`}
+            target="_blank"
+            rel="noreferrer"
           >
-            <ul className="space-y-2">
-              {openPoints.map((p) => (
-                <li key={p.entry ?? p.text} className="flex flex-wrap items-center justify-between gap-2">
-                  <span>
-                    <Mark tone={p.entry ? "none" : "watch"}>{p.entry ? "Noted" : "Open"}</Mark> {p.text}
-                  </span>
-                  {p.entry && !closed && (
-                    <EntryButton
-                      look="quiet"
-                      body={{ kind: "undo", data: { entry: p.entry } }}
-                      label={`Take back: ${p.text}`}
-                    >
-                      Take back
-                    </EntryButton>
-                  )}
-                </li>
-              ))}
-            </ul>
-            {!closed && <NewPoint disabled={readOnly} />}
-          </Section>
-          <Section title="Close the job" id="close">
-            {closed ? (
-              <EntryButton body={{ kind: "handover.reopen", data: { reason: "Reopened from Hand over" } }}>
-                <LockOpen size={18} aria-hidden="true" /> Reopen
-              </EntryButton>
-            ) : (
-              <>
-                <p className="mb-3 text-quiet">
-                  {ready
-                    ? "Everything is proven and back in place."
-                    : "Open points go onto the certificate. What the law asks for must work."}
-                </p>
-                <EntryButton look={ready ? "next" : "plain"} body={{ kind: "handover.close", data: {} }}>
-                  <Lock size={18} aria-hidden="true" />{" "}
-                  {ready
-                    ? "Close the job"
-                    : `Close with ${openPoints.length} open ${openPoints.length === 1 ? "point" : "points"}`}
-                </EntryButton>
-              </>
-            )}
-          </Section>
-          <Section title="Customer card" id="card">
-            <ol className="list-decimal space-y-1 pl-5">
-              {card.map((line) => (
-                <li key={line}>{line}</li>
-              ))}
-            </ol>
-          </Section>
-        </div>
-      </div>
-      <History entries={loaderData.history} closed={closed !== null} />
-    </>
+            <FileText size={18} aria-hidden="true" /> Certificate (PDF)
+          </a>
+          <a className={buttonLook("plain")} href={`/jobs/${job.id}/export.json`} download>
+            <Download size={18} aria-hidden="true" /> Export the job (JSON)
+          </a>
+        </>
+      }
+    />
   );
 }
 

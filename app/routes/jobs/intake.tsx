@@ -1,6 +1,8 @@
 import { parseWithZod } from "@conform-to/zod/v4";
 import { data } from "react-router";
-import { Baseline } from "~/app/components/intake/baseline";
+import { Bench, type BenchItem } from "~/app/components/bench/bench";
+import { useJob } from "~/app/components/entry-form";
+import { BaselineFocus } from "~/app/components/intake/baseline";
 import { CarSheetForm } from "~/app/components/intake/car-sheet-form";
 import { carFormSchema } from "~/app/components/intake/schema";
 import { VariantFinder } from "~/app/components/intake/variant-finder";
@@ -53,16 +55,82 @@ export async function action({ request, context }: Route.ActionArgs) {
   );
 }
 
-export default function Intake({ loaderData, actionData }: Route.ComponentProps) {
-  // Once the car is written down, the open question comes first.
-  const finderFirst = loaderData.form.begun && (!loaderData.finder.found || loaderData.finder.again);
+export default function Intake({ loaderData: view, actionData }: Route.ComponentProps) {
+  const { next } = useJob();
   return (
-    <>
-      {finderFirst && <VariantFinder {...loaderData.finder} />}
-      <CarSheetForm {...loaderData.form} answer={actionData} />
-      {!finderFirst && <VariantFinder {...loaderData.finder} />}
-      <Wishes wishes={loaderData.wishes} asked={loaderData.wishesAsked} />
-      {loaderData.finder.found && <Baseline tries={loaderData.baseline} />}
-    </>
+    <Bench
+      label="Intake"
+      items={itemsOf(view)}
+      next={next.stage === "intake" ? next.at : undefined}
+      car={null}
+      empty={null}
+    >
+      {(item, after) => <InHand id={item.id} view={view} answer={actionData} after={after?.title} />}
+    </Bench>
   );
+}
+
+type View = Route.ComponentProps["loaderData"];
+
+const BASELINE = { pass: "works", fail: "fails", absent: "not present" } as const;
+
+function itemsOf({ form, finder, wishes, wishesAsked, baseline }: View): BenchItem[] {
+  const found = finder.found !== null;
+  return [
+    {
+      id: "car",
+      title: "The car",
+      aside: form.sheet.plate || form.sheet.identification || "Identification, odometer, codes",
+      group: "The car as it came in",
+      state: form.begun ? "done" : "open",
+      word: form.begun ? "saved" : "to do",
+    },
+    {
+      id: "variant",
+      title: "Which radio is it?",
+      aside: finder.found?.title ?? "Not found yet",
+      group: "The car as it came in",
+      state: found ? "done" : "open",
+      word: found ? "found" : "to do",
+    },
+    ...(wishes.length > 0
+      ? [
+          {
+            id: "wishes",
+            title: "What the customer wants",
+            aside: wishesAsked ? `${wishes.filter((w) => w.wanted).length} of ${wishes.length}` : "Not asked yet",
+            group: "The car as it came in",
+            state: wishesAsked ? ("done" as const) : ("open" as const),
+            word: wishesAsked ? "asked" : "to do",
+            stays: true,
+          },
+        ]
+      : []),
+    ...(found ? baseline : []).map((t) => ({
+      id: t.id,
+      title: t.name,
+      aside: t.label,
+      group: "Baseline: what works today",
+      state: t.noted === null ? ("open" as const) : t.noted.value === "fail" ? ("watch" as const) : ("done" as const),
+      word: t.noted ? BASELINE[t.noted.value] : "not tried",
+    })),
+  ];
+}
+
+function InHand({
+  id,
+  view,
+  answer,
+  after,
+}: {
+  id: string;
+  view: View;
+  answer: Route.ComponentProps["actionData"];
+  after: string | undefined;
+}) {
+  const tried = view.baseline.find((t) => t.id === id);
+  if (tried) return <BaselineFocus key={id} now={tried} after={after} />;
+  if (id === "variant") return <VariantFinder {...view.finder} />;
+  if (id === "wishes") return <Wishes wishes={view.wishes} asked={view.wishesAsked} />;
+  return <CarSheetForm {...view.form} answer={answer} />;
 }

@@ -1,16 +1,19 @@
 import { Download } from "lucide-react";
 import { Link, useParams } from "react-router";
-import { BackToConnections } from "~/app/components/connect/back-link";
+import { Bench, type BenchItem } from "~/app/components/bench/bench";
+import { Focus } from "~/app/components/bench/focus";
 import { Findings } from "~/app/components/connect/findings";
 import { MaterialList } from "~/app/components/connect/material-list";
-import { Places } from "~/app/components/connect/places";
-import { buttonLook, Section } from "~/app/components/controls";
-import { Mark, Notice, type Tone } from "~/app/components/marks";
+import { ConnectPages } from "~/app/components/connect/pages";
+import { buttonLook } from "~/app/components/controls";
+import { PlanView } from "~/app/components/drawings/plan-view";
+import { EntryButton, useAppend, useJob } from "~/app/components/entry-form";
+import { Mark, type Tone } from "~/app/components/marks";
 import { database } from "~/app/server/db.server";
 import { jobOf } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
 import type { LeadLine } from "~/core/lengths/job";
-import { lengthsView } from "~/core/views/lengths";
+import { leadId, lengthsView } from "~/core/views/lengths";
 import { stockOf } from "~/db/stock";
 import type { Route } from "./+types/lengths";
 
@@ -27,99 +30,157 @@ const MARKS: Record<"fits" | "short" | "unknown" | "none", { tone: Tone; word: s
   none: { tone: "watch", word: "No way" },
 };
 
-export default function Lengths({ loaderData }: Route.ComponentProps) {
-  const { leads, material, box, stock, car, places, parts, findings } = loaderData;
-  const { job } = useParams();
-  const short = leads.filter((l) => l.check?.verdict === "short");
+type View = Route.ComponentProps["loaderData"];
+
+export default function Lengths({ loaderData: view }: Route.ComponentProps) {
+  const { append } = useAppend();
+  const { readOnly } = useJob();
+  const short = view.leads.filter((l) => l.check?.verdict === "short");
   return (
     <>
-      <BackToConnections />
-      {short.length > 0 && (
-        <Notice tone="stop" title={`${short.length === 1 ? "One lead is" : `${short.length} leads are`} too short`}>
-          <p>Known before the dash is open: {short.map((l) => l.name).join(", ")}.</p>
-        </Notice>
-      )}
-      <div className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-x-10 xl:grid-cols-[minmax(0,1fr)_26rem]">
-        <div>
-          {parts.length > 0 && (
-            <Section title="Where it lies" id="places" aside="Lengths and warnings follow">
-              <Places parts={parts} places={places} />
-              {findings.length > 0 && (
-                <div className="mt-3">
-                  <Findings findings={findings} />
-                </div>
-              )}
-            </Section>
-          )}
-          <Section title="Leads on their way" id="leads" aside="The shortest way that keeps off the airbags">
-            {leads.length === 0 && (
-              <Notice tone="none" title="The kit does not say where its leads run">
-                <p>Enter the two ends of each lead in the kit, and the ways in the car, in the library.</p>
-              </Notice>
-            )}
-            <ul>
-              {leads.map((l) => (
-                <Lead key={`${l.lead.part}-${l.lead.to}`} line={l} />
-              ))}
-            </ul>
-            {leads.length > 0 && (
-              <a href={`/jobs/${job}/lengths.csv`} className={buttonLook("quiet")}>
-                <Download size={18} aria-hidden="true" /> Lengths and material as CSV
-              </a>
-            )}
-          </Section>
-        </div>
-        <Section title="Small material" id="material">
-          <MaterialList material={material} box={box} stock={stock} />
-          <p className="mt-2 text-sm text-quiet">
-            Ties every 150 to 200 mm: common practice. Ways and lengths stand in the{" "}
-            <Link to={`/library/car/${car}`} className="underline">
-              car's profile
-            </Link>
-            .
-          </p>
-        </Section>
-      </div>
+      <ConnectPages short={short.length} />
+      <Bench
+        label="Places and lengths"
+        items={itemsOf(view)}
+        next={undefined}
+        car={(item) =>
+          view.plan && (
+            <PlanView
+              plan={view.plan}
+              leads={view.ways}
+              parts={view.parts}
+              at={item.id}
+              {...(readOnly
+                ? {}
+                : { onPlace: (part, place) => append({ kind: "connect.place", data: { part, place } }) })}
+            />
+          )
+        }
+        empty={null}
+      >
+        {(item) => <InHand id={item.id} view={view} />}
+      </Bench>
     </>
   );
 }
 
-function Lead({ line: { lead, name, check, problem } }: { line: LeadLine }) {
+function itemsOf({ leads, parts, material, findings }: View): BenchItem[] {
+  return [
+    ...leads.map((l): BenchItem => {
+      const mark = MARKS[l.check?.verdict ?? "none"];
+      return {
+        id: leadId(l.lead),
+        title: l.name,
+        aside: `${l.lead.from} to ${l.lead.to}`,
+        group: "Leads on their way",
+        state:
+          mark.tone === "good" ? "done" : mark.tone === "stop" ? "wrong" : mark.tone === "watch" ? "watch" : "open",
+        word: mark.word,
+      };
+    }),
+    ...parts.map((p): BenchItem => {
+      const minds = findings.some((f) => f.text.includes(p.name) || f.place.includes(p.name));
+      return {
+        id: p.id,
+        title: p.name,
+        aside: p.place,
+        group: "Where it lies",
+        state: minds ? "watch" : "look",
+        word: minds ? "mind its place" : "",
+      };
+    }),
+    {
+      id: "material",
+      title: "Small material",
+      aside: `${material.length} kinds`,
+      group: "Look up",
+      state: "look",
+      word: "",
+    },
+  ];
+}
+
+function InHand({ id, view }: { id: string; view: View }) {
+  const lead = view.leads.find((l) => leadId(l.lead) === id);
+  if (lead) return <LeadFocus line={lead} />;
+  const part = view.parts.find((p) => p.id === id);
+  if (part) return <PlaceFocus part={part} view={view} />;
+  return <Material view={view} />;
+}
+
+function LeadFocus({ line: { lead, name, check, problem } }: { line: LeadLine }) {
   const mark = MARKS[check?.verdict ?? "none"];
+  const { job } = useParams();
   return (
-    <li className="border-b border-rule py-3">
-      <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
-        <span className="min-w-0 flex-1 basis-52 font-medium">
-          {name}{" "}
-          <span className="font-normal text-quiet">
-            {lead.from} to {lead.to}
-          </span>
-        </span>
-        {check && (
-          <span className="num">
-            needs {check.neededM.toFixed(2)} m{check.hasM === null ? "" : `, has ${check.hasM.toFixed(2)} m`}
-          </span>
-        )}
-        <Mark tone={mark.tone}>{mark.word}</Mark>
-      </div>
-      <p className={check?.verdict === "short" ? "text-stop" : "text-quiet"}>{check?.say ?? problem}</p>
+    <Focus
+      kicker={`${lead.from} to ${lead.to}`}
+      marks={<Mark tone={mark.tone}>{mark.word}</Mark>}
+      title={name}
+      actions={
+        <a href={`/jobs/${job}/lengths.csv`} className={buttonLook("quiet")}>
+          <Download size={18} aria-hidden="true" /> Lengths and material as CSV
+        </a>
+      }
+    >
+      {check && (
+        <p className="num text-lg">
+          needs {check.neededM.toFixed(2)} m{check.hasM === null ? "" : `, has ${check.hasM.toFixed(2)} m`}
+        </p>
+      )}
+      <p className={check?.verdict === "short" ? "text-stop" : ""}>{check?.say ?? problem}</p>
       {check?.minds.map((m) => (
-        <p key={m} className="text-sm text-watch">
+        <p key={m} className="text-watch">
           {m}
         </p>
       ))}
       {check && (
-        <details>
-          <summary className="min-h-11 cursor-pointer py-2 text-sm">How long it must be</summary>
-          <ul className="text-sm">
-            {check.lines.map((l) => (
-              <li key={l.what} className="flex justify-between gap-4 border-t border-rule py-0.5">
-                {l.what} <span className="num">{l.lengthM.toFixed(2)} m</span>
-              </li>
-            ))}
-          </ul>
-        </details>
+        <ul>
+          {check.lines.map((l) => (
+            <li key={l.what} className="flex justify-between gap-4 border-t border-rule py-1">
+              {l.what} <span className="num">{l.lengthM.toFixed(2)} m</span>
+            </li>
+          ))}
+        </ul>
       )}
-    </li>
+    </Focus>
+  );
+}
+
+/** Where a part lies; another place is one press, and lengths, warnings and behaviour follow. */
+function PlaceFocus({ part, view }: { part: View["parts"][number]; view: View }) {
+  const minds = view.findings.filter((f) => f.text.includes(part.name) || f.place.includes(part.name));
+  return (
+    <Focus
+      kicker="Lengths and warnings follow"
+      title={`${part.name}: ${part.place}`}
+      actions={[...new Set([part.place, ...view.places])].map((place) => (
+        <EntryButton
+          key={place}
+          body={{ kind: "connect.place", data: { part: part.id, place } }}
+          pressed={place === part.place}
+          label={`${part.name} to: ${place}`}
+          className={place === part.place ? "border-2! border-ink! font-semibold" : ""}
+        >
+          {place}
+        </EntryButton>
+      ))}
+    >
+      <Findings findings={minds} />
+    </Focus>
+  );
+}
+
+function Material({ view: { material, box, stock, car } }: { view: View }) {
+  return (
+    <Focus kicker="For this job, against the shelf" title="Small material">
+      <MaterialList material={material} box={box} stock={stock} />
+      <p className="text-sm text-quiet">
+        Ties every 150 to 200 mm: common practice. Ways and lengths stand in the{" "}
+        <Link to={`/library/car/${car}`} className="underline">
+          car's profile
+        </Link>
+        .
+      </p>
+    </Focus>
   );
 }

@@ -1,23 +1,25 @@
-import { Hand, RotateCcw } from "lucide-react";
-import { Link, useParams } from "react-router";
-import { buttonLook, Section } from "~/app/components/controls";
+import { Link } from "react-router";
+import { Bench, type BenchItem } from "~/app/components/bench/bench";
+import { Focus } from "~/app/components/bench/focus";
+import { buttonLook } from "~/app/components/controls";
+import { DashView } from "~/app/components/drawings/dash-view";
+import { NoDrawing } from "~/app/components/drawings/no-drawing";
 import { EntryButton, useAppend, useJob } from "~/app/components/entry-form";
-import { Mark } from "~/app/components/marks";
 import { Gate } from "~/app/components/strip/gate";
 import { LeftOver } from "~/app/components/strip/left-over";
 import { OpenPlugs } from "~/app/components/strip/open-plugs";
 import { OwnSteps } from "~/app/components/strip/own-steps";
 import { Prepare, range, Unreached } from "~/app/components/strip/prepare";
-import { StepNotes } from "~/app/components/strip/step-notes";
-import { StepRow } from "~/app/components/strip/step-row";
+import { DoneFocus, StepFocus } from "~/app/components/strip/step-focus";
 import { SmallParts, Trays } from "~/app/components/strip/trays";
 import { jobOf } from "~/app/server/jobs.server";
 import { stripInputOf } from "~/app/server/strip.server";
 import { functionsLostWithout } from "~/core/connect/rules/factory";
+import { dashOf } from "~/core/drawing/dash";
 import { sameEnds } from "~/core/model/compose";
 import { describePort } from "~/core/model/labels";
 import { smallParts, trays, whereItBelongs } from "~/core/strip/fasteners";
-import { stripView, taskHazards } from "~/core/strip/view";
+import { backKey, stripView, taskHazards } from "~/core/strip/view";
 import type { Route } from "./+types/strip";
 
 export async function loader({ context }: Route.LoaderArgs) {
@@ -33,8 +35,9 @@ export async function loader({ context }: Route.LoaderArgs) {
     back: view.back.map((task) => ({ task, hazards: taskHazards(input, view, task, now) })),
     done: view.done,
     skipped: view.skipped.map((s) => ({ ...s, entry: undoOf(s.id) })),
-    next: view.next?.task.id ?? null,
     gate: { gate: view.gate, bench: input.bench, reason: state.strip.gate?.reason ?? null },
+    dash: dashOf(plan.documents.car, plan.documents.variant),
+    panelsOff: view.car.panelsOff,
     tools: view.tools,
     covers: view.covers,
     maintainer: view.car.maintainer,
@@ -66,110 +69,169 @@ export async function loader({ context }: Route.LoaderArgs) {
 }
 
 export default function Strip({ loaderData: d }: Route.ComponentProps) {
-  const { job } = useParams();
-  const { readOnly } = useJob();
-  const { append } = useAppend();
-  const doneSteps = d.done.filter((x) => !x.prepStep).length;
-  const goesBack = d.left.length === 0;
+  const { job, next } = useJob();
   return (
-    <div className="grid grid-cols-[minmax(0,1fr)] gap-x-10 xl:grid-cols-[minmax(0,1fr)_19rem]">
-      <div>
-        <Link to={`/jobs/${job}/hands`} className={`${buttonLook()} mb-4 w-full text-lg sm:w-auto`}>
-          <Hand size={22} aria-hidden="true" /> Hands-busy mode, one step at a time
-        </Link>
-        <Unreached goals={d.unreached} />
-        <Section
-          title="The way in"
-          id="way-in"
-          aside={goesBack ? `${doneSteps} steps done` : `${d.left.length} to go, ${range(d.time.one)} alone`}
-        >
-          {d.done.length > 0 && <DoneList done={d.done} notes={d.notes} open={goesBack} />}
-          {goesBack && d.done.length === 0 && (
-            <p className="text-quiet">
-              Nothing has to come off. Once a kit is chosen, its plugs and places are reached.
-            </p>
-          )}
-          <ol>
-            {d.left.map((row, i) => (
-              <StepRow
-                key={row.task.id}
-                number={i + 1}
-                {...row}
-                next={row.task.id === d.next}
-                notes={d.notes}
-                direction="in"
-              />
-            ))}
-          </ol>
-          {d.skipped.map((s) => (
-            <p key={s.id} className="flex flex-wrap items-center gap-x-3 border-b border-rule py-2">
-              <Mark tone="none">Left out</Mark> {s.title}: {s.reason}
-              {s.entry && (
-                <EntryButton look="quiet" body={{ kind: "undo", data: { entry: s.entry } }}>
-                  Take it in again
-                </EntryButton>
-              )}
-            </p>
-          ))}
-          <OwnSteps others={d.others} maintainer={d.maintainer} send={append} disabled={readOnly} />
-        </Section>
-        <Section
-          title="The way back"
-          id="way-back"
-          aside={
-            d.back.length > 0 ? `${d.back.filter((b) => b.task.step).length} parts, hooks first` : "Nothing is off"
-          }
-        >
-          <ol>
-            {d.back.length > 0 && !d.back.some((b) => b.task.behindGate) && <Gate {...d.gate} />}
-            {d.back.map((row, i) => [
-              row.task.behindGate && !d.back[i - 1]?.task.behindGate && firstBehind(d.back) === i && (
-                <Gate key="gate" {...d.gate} />
-              ),
-              <StepRow
-                key={row.task.id}
-                number={i + 1}
-                {...row}
-                next={row.task.id === d.next && goesBack}
-                notes={d.notes}
-                direction={row.task.prepStep ? "in" : "back"}
-                locked={!goesBack || (row.task.behindGate && d.gate.gate === "open")}
-              />,
-            ])}
-          </ol>
-        </Section>
-      </div>
-      <div>
-        <Prepare tools={d.tools} covers={d.covers} time={d.time} />
-        <Trays trays={d.trays} job={job ?? ""} />
-        <SmallParts parts={d.small} />
-        <OpenPlugs plugs={d.plugs} />
-        <LeftOver
-          kinds={kindsOut(d)}
-          search={(found) =>
-            whereItBelongs(d.plan, { stepEvents: d.journal.stepEvents, counts: new Map(d.journal.counts) }, found)
-          }
-        />
-        {doneSteps > 0 && (
-          <p className="border-t border-rule pt-4">
-            <Link
-              to={`/jobs/${job}/learned`}
-              className="inline-flex min-h-11 items-center underline underline-offset-4"
-            >
-              What the plan of the car can learn from this job
-            </Link>
-          </p>
-        )}
-      </div>
-    </div>
+    <Bench
+      label="Removal and refit, in order"
+      items={itemsOf(d)}
+      next={next.stage === "strip" ? next.at : undefined}
+      above={<Unreached goals={d.unreached} />}
+      handsPage={`/jobs/${job.id}/hands`}
+      car={(item) => (
+        <>
+          {d.dash ? <DashView dash={d.dash} off={d.panelsOff} now={panelOf(d, item.id)} /> : <NoDrawing />}
+          <OpenPlugs plugs={d.plugs} />
+          <Trays trays={d.trays} job={job.id} />
+          <SmallParts parts={d.small} />
+        </>
+      )}
+      empty={<p>Nothing has to come off. Once a kit is chosen, its plugs and places are reached.</p>}
+    >
+      {(item, after) => <InHand id={item.id} d={d} after={after?.title} />}
+    </Bench>
   );
 }
 
-function firstBehind(back: { task: { behindGate: boolean } }[]): number {
-  return back.findIndex((b) => b.task.behindGate);
+type Data = Route.ComponentProps["loaderData"];
+
+/** The panel that the thing in hand is about. */
+function panelOf(d: Data, id: string): string | null {
+  return d.plan.steps.find((s) => s.id === id || backKey(s.id) === id)?.panel ?? null;
 }
 
-type Data = Route.ComponentProps["loaderData"];
+const WAY_IN = "Removal";
+const WAY_BACK = "Refit, hooks first";
+
+function itemsOf(d: Data): BenchItem[] {
+  const goesBack = d.left.length === 0;
+  const back = d.back.map((row): BenchItem => {
+    const locked = !goesBack || (row.task.behindGate && d.gate.gate === "open");
+    return {
+      id: backKey(row.task.id),
+      title: row.task.title,
+      group: WAY_BACK,
+      state: locked ? "later" : "open",
+      word: locked ? "later" : "to do",
+    };
+  });
+  const gate: BenchItem = {
+    id: "gate",
+    title: "Bench test",
+    aside: `${d.gate.bench.passed} of ${d.gate.bench.tests} tests passed`,
+    group: WAY_BACK,
+    state: d.gate.gate === "open" ? "later" : "done",
+    word: d.gate.gate === "open" ? "comes first" : d.gate.gate === "passed" ? "passed" : "passed over",
+  };
+  const behind = d.back.findIndex((b) => b.task.behindGate);
+  return [
+    ...d.done.map((t) => ({
+      id: t.id,
+      title: t.title,
+      aside: t.by,
+      group: WAY_IN,
+      state: "done" as const,
+      word: t.back ? "back in place" : "done",
+    })),
+    ...d.left.map(({ task }) => ({
+      id: task.id,
+      title: task.title,
+      ...(task.tool ? { aside: task.tool } : {}),
+      group: WAY_IN,
+      state: "open" as const,
+      word: "to do",
+    })),
+    ...d.skipped.map((s) => ({
+      id: s.id,
+      title: s.title,
+      aside: `Left out: ${s.reason}`,
+      group: WAY_IN,
+      state: "done" as const,
+      word: "left out",
+    })),
+    ...(back.length > 0 ? [...back.slice(0, Math.max(0, behind)), gate, ...back.slice(Math.max(0, behind))] : []),
+    ...lookUp(d),
+  ];
+}
+
+function lookUp(d: Data): BenchItem[] {
+  const look = { group: "Look up", state: "look" as const, word: "" };
+  return [
+    ...(d.tools.length > 0
+      ? [{ ...look, id: "cart", title: "For the cart", aside: `${range(d.time.one)} alone` }]
+      : []),
+    { ...look, id: "own", title: "Not in the plan", aside: "A step of your own, a broken part" },
+    ...(kindsOut(d).length > 0 ? [{ ...look, id: "left-over", title: "Found one left over?" }] : []),
+    ...(d.done.some((t) => !t.prepStep) ? [{ ...look, id: "learned", title: "What the plan can learn" }] : []),
+  ];
+}
+
+function InHand({ id, d, after }: { id: string; d: Data; after: string | undefined }) {
+  const { readOnly, job } = useJob();
+  const { append } = useAppend();
+  const goesBack = d.left.length === 0;
+  const row = d.left.find((r) => r.task.id === id);
+  if (row) return <StepFocus key={id} {...row} direction="in" notes={d.notes} locked={null} after={after} />;
+  const back = d.back.find((r) => backKey(r.task.id) === id);
+  if (back)
+    return (
+      <StepFocus
+        key={id}
+        {...back}
+        direction={back.task.prepStep ? "in" : "back"}
+        notes={d.notes}
+        locked={
+          !goesBack
+            ? "When everything is reached"
+            : back.task.behindGate && d.gate.gate === "open"
+              ? "After the bench test"
+              : null
+        }
+        after={after}
+      />
+    );
+  const done = d.done.find((t) => t.id === id);
+  if (done) return <DoneFocus done={done} notes={d.notes} />;
+  const skipped = d.skipped.find((s) => s.id === id);
+  if (skipped) return <SkippedFocus step={skipped} />;
+  if (id === "gate") return <Gate {...d.gate} />;
+  if (id === "cart") return <Prepare tools={d.tools} covers={d.covers} time={d.time} />;
+  if (id === "own") return <OwnSteps others={d.others} maintainer={d.maintainer} send={append} disabled={readOnly} />;
+  if (id === "learned")
+    return (
+      <Focus kicker="After the job" title="What the plan can learn">
+        <p>Times and differences of this job can go into the plan of the car, so that the next one has them.</p>
+        <Link to={`/jobs/${job.id}/learned`} className={buttonLook()}>
+          What the plan of the car can learn from this job
+        </Link>
+      </Focus>
+    );
+  return (
+    <LeftOver
+      kinds={kindsOut(d)}
+      search={(found) =>
+        whereItBelongs(d.plan, { stepEvents: d.journal.stepEvents, counts: new Map(d.journal.counts) }, found)
+      }
+    />
+  );
+}
+
+function SkippedFocus({ step }: { step: Data["skipped"][number] }) {
+  return (
+    <Focus
+      kicker="Left out"
+      title={step.title}
+      actions={
+        step.entry && (
+          <EntryButton body={{ kind: "undo", data: { entry: step.entry } }} shortcut="u">
+            Take it in again
+          </EntryButton>
+        )
+      }
+    >
+      <p>{step.reason}</p>
+    </Focus>
+  );
+}
 
 /** Kinds of fasteners that were out on this job. */
 function kindsOut(d: Data): string[] {
@@ -177,31 +239,4 @@ function kindsOut(d: Data): string[] {
   return [
     ...new Set(d.plan.steps.filter((s) => ever.has(s.id)).flatMap((s) => (s.fasteners ?? []).map((f) => f.kind))),
   ];
-}
-
-/** Done steps in the order in which they were done; what is off can go back at once, a wrong tick is undone. */
-function DoneList({ done, notes, open }: { done: Data["done"]; notes: Data["notes"]; open: boolean }) {
-  return (
-    <details open={!open && done.length < 4} className="border-b border-rule">
-      <summary className="min-h-11 cursor-pointer py-2">{done.length} done</summary>
-      <ol>
-        {done.map((t) => (
-          <li key={t.id} className="flex flex-wrap items-center gap-x-3 py-1">
-            <Mark tone={t.back ? "none" : "good"}>{t.back ? "Back" : "Done"}</Mark>
-            <span className="min-w-0 flex-1">
-              {t.title} <span className="text-sm text-quiet">{t.by}</span>
-              <StepNotes notes={notes.filter((n) => n.step === t.id)} />
-            </span>
-            <EntryButton
-              look="quiet"
-              body={{ kind: "undo", data: { entry: t.entry } }}
-              label={`Undo the tick: ${t.title}`}
-            >
-              <RotateCcw size={16} aria-hidden="true" /> Undo
-            </EntryButton>
-          </li>
-        ))}
-      </ol>
-    </details>
-  );
 }

@@ -1,7 +1,8 @@
 import { Download, FileText, ZoomIn, ZoomOut } from "lucide-react";
 import { useRef, useState } from "react";
 import { useParams } from "react-router";
-import { BackToConnections } from "~/app/components/connect/back-link";
+import { Page } from "~/app/components/bench/page";
+import { ConnectPages } from "~/app/components/connect/pages";
 import { Button, buttonLook } from "~/app/components/controls";
 import { SystemDrawing } from "~/app/components/library/system-drawing";
 import { saveSvg } from "~/app/lib/save-svg";
@@ -34,62 +35,64 @@ export default function System({ loaderData: { graph, number } }: Route.Componen
   };
   return (
     <>
-      <BackToConnections />
-      <h2>The whole system as fitted</h2>
-      <div className="mt-3 mb-1 flex flex-wrap items-center gap-x-5 gap-y-2">
-        {LAYERS.map((name, layer) => (
-          <label key={name} className="inline-flex min-h-11 items-center gap-2">
-            <input
-              type="checkbox"
-              className="size-5"
-              checked={layers.includes(layer)}
-              onChange={(e) =>
-                setLayers(e.currentTarget.checked ? [...layers, layer] : layers.filter((l) => l !== layer))
-              }
-            />
-            {name}
+      <ConnectPages />
+      <Page>
+        <h2>The whole system as fitted</h2>
+        <div className="mt-3 mb-1 flex flex-wrap items-center gap-x-5 gap-y-2">
+          {LAYERS.map((name, layer) => (
+            <label key={name} className="inline-flex min-h-11 items-center gap-2">
+              <input
+                type="checkbox"
+                className="size-5"
+                checked={layers.includes(layer)}
+                onChange={(e) =>
+                  setLayers(e.currentTarget.checked ? [...layers, layer] : layers.filter((l) => l !== layer))
+                }
+              />
+              {name}
+            </label>
+          ))}
+          <label className="inline-flex min-h-11 items-center gap-2">
+            Only
+            <select className="field" value={kind} onChange={(e) => setKind(e.currentTarget.value as SignalKind | "")}>
+              <option value="">every kind</option>
+              {kinds.map((k) => (
+                <option key={k} value={k}>
+                  {KIND_NAMES[k]}
+                </option>
+              ))}
+            </select>
           </label>
-        ))}
-        <label className="inline-flex min-h-11 items-center gap-2">
-          Only
-          <select className="field" value={kind} onChange={(e) => setKind(e.currentTarget.value as SignalKind | "")}>
-            <option value="">every kind</option>
-            {kinds.map((k) => (
-              <option key={k} value={k}>
-                {KIND_NAMES[k]}
-              </option>
-            ))}
-          </select>
-        </label>
-      </div>
-      <div className="mb-3 flex flex-wrap items-center gap-2">
-        <span className="flex gap-1">
-          <Button aria-label="Smaller" disabled={zoom === 0} onClick={() => setZoom(zoom - 1)}>
-            <ZoomOut size={20} aria-hidden="true" />
+        </div>
+        <div className="mb-3 flex flex-wrap items-center gap-2">
+          <span className="flex gap-1">
+            <Button aria-label="Smaller" disabled={zoom === 0} onClick={() => setZoom(zoom - 1)}>
+              <ZoomOut size={20} aria-hidden="true" />
+            </Button>
+            <Button aria-label="Larger" disabled={zoom === SCALES.length - 1} onClick={() => setZoom(zoom + 1)}>
+              <ZoomIn size={20} aria-hidden="true" />
+            </Button>
+          </span>
+          <Button onClick={save} disabled={!drawing}>
+            <Download size={18} aria-hidden="true" /> Save as SVG
           </Button>
-          <Button aria-label="Larger" disabled={zoom === SCALES.length - 1} onClick={() => setZoom(zoom + 1)}>
-            <ZoomIn size={20} aria-hidden="true" />
-          </Button>
-        </span>
-        <Button onClick={save} disabled={!drawing}>
-          <Download size={18} aria-hidden="true" /> Save as SVG
-        </Button>
-        <a
-          className={buttonLook()}
-          href={`/jobs/${job}/system.pdf?layers=${[...layers].sort().join("")}${kind && `&kind=${kind}`}`}
-        >
-          <FileText size={18} aria-hidden="true" /> Open as PDF
-        </a>
-      </div>
-      <div ref={frame}>
-        {drawing ? (
-          <SystemDrawing drawing={drawing} heavy="what the kit brings" scale={SCALES[zoom]} />
-        ) : (
-          <p className="text-quiet" role="status">
-            Drawing ...
-          </p>
-        )}
-      </div>
+          <a
+            className={buttonLook()}
+            href={`/jobs/${job}/system.pdf?layers=${[...layers].sort().join("")}${kind && `&kind=${kind}`}`}
+          >
+            <FileText size={18} aria-hidden="true" /> Open as PDF
+          </a>
+        </div>
+        <div ref={frame}>
+          {drawing ? (
+            <SystemDrawing drawing={drawing} heavy="what the kit brings" scale={SCALES[zoom]} />
+          ) : (
+            <p className="text-quiet" role="status">
+              Drawing ...
+            </p>
+          )}
+        </div>
+      </Page>
     </>
   );
 }

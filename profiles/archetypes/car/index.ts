@@ -3,6 +3,7 @@
 import type { CarProfile } from "../../../core/model/profile";
 import { link } from "../vocabulary";
 import { bodyComputer } from "./body-computer";
+import { drawings } from "./drawings";
 import { fittings } from "./fittings";
 import { functions } from "./functions";
 import { fusePanel } from "./fuse-panel";
@@ -13,6 +14,7 @@ import { stripPlan } from "./strip-plan";
 
 /** Builds the car as built, without its radio. */
 export function buildCar(l: CarLeaflet): CarProfile {
+  const way = stripPlan(l);
   return {
     document: "car",
     id: l.id,
@@ -55,6 +57,7 @@ export function buildCar(l: CarLeaflet): CarProfile {
     fusePanel: fusePanel(),
     runs: runs(),
     places: places(),
-    stripPlan: stripPlan(l),
+    drawings: drawings({ ...l, panels: new Set(way.steps.flatMap((s) => s.panel ?? [])) }),
+    stripPlan: way,
   };
 }

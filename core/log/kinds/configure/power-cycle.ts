@@ -11,10 +11,18 @@ export const powerCycle: Kind<"configure.powerCycle", Record<string, never>, Pow
   fold(state) {
     state.powerCycled = true;
   },
-  check: (job) =>
-    job.bank()
-      ? null
-      : refuse("module", "This kit has no switches that are read at power-up.", "Nothing is to be done here."),
+  check(job) {
+    if (!job.bank())
+      return refuse("module", "This kit has no switches that are read at power-up.", "Nothing is to be done here.");
+    const why = job.noPower();
+    return why
+      ? refuse(
+          "module",
+          `The module has no power to take. ${why}`,
+          "Give it power first, then take it and give it again.",
+        )
+      : null;
+  },
   write: asAsked,
   words: () => "Module power-cycled",
   upgrade: [],

@@ -21,6 +21,8 @@ export const feed: Kind<"connect.feed", { position: string | null }, FeedSlice> 
     if (!position) return unknown("fuse position", id);
     if (position.forbidden)
       return refuse(position.name, `${position.name} is never used: ${position.forbidden}.`, "Take another position.");
+    const idle = job.noFeedNeeded();
+    if (idle) return refuse("feed", idle, "Choose the fuse panel as the feed in Fit first, where the kit offers it.");
     return position.notYet === null
       ? null
       : refuse(

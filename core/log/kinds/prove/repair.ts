@@ -8,13 +8,15 @@ interface RepairData {
   remedy: string;
   /** Tests that failed when it was repaired; empty in entries from before they were written. */
   tests: string[];
+  /** Tests that the repair can have disturbed and that are tried again; null in entries from before: all. */
+  again: string[] | null;
 }
 
 interface RepairSlice {
   repairs: (RepairData & { at: string; by: string })[];
 }
 
-/** After a repair the car is another one: what failed must be tried again, what passed may have been disturbed. */
+/** After a repair the car is another one: what failed, and what the repair can have disturbed, is tried again. */
 export const repair: Kind<
   "prove.repair",
   RepairData,
@@ -26,15 +28,19 @@ export const repair: Kind<
   empty: () => ({ repairs: [] }),
   fold(state, { data, at, by }) {
     state.repairs.push({ ...data, at, by });
-    state.results = new Map();
+    for (const test of data.again ?? [...state.results.keys()]) state.results.delete(test);
     state.checks = new Map();
     state.codesAfter = null;
   },
   check: (job, { fault }) => (job.fault(fault) ? null : unknown("fault", fault)),
   write(job, { fault }) {
     const { title, remedy } = job.fault(fault) ?? { title: fault, remedy: "" };
-    return { fault, title, remedy, tests: job.failing().map((t) => t.id) };
+    const tests = job.failing().map((t) => t.id);
+    return { fault, title, remedy, tests, again: [...new Set([...tests, ...job.retriedAfter(fault)])] };
   },
   words: ({ title, remedy }) => `Repaired: ${title}. ${remedy}`.trimEnd(),
-  upgrade: [(old: Omit<RepairData, "tests">) => ({ ...old, tests: [] })],
+  upgrade: [
+    (old: Omit<RepairData, "tests" | "again">) => ({ ...old, tests: [] }),
+    (old: Omit<RepairData, "again">) => ({ ...old, again: null }),
+  ],
 };

@@ -25,7 +25,7 @@ export interface ResultSlice {
 
 interface Tries {
   /** Every try of a test, also those before the last repair: each leaves the car's key somehow. */
-  tries: { test: string; at: string }[];
+  tries: { test: string; at: string; answer: TestAnswer; by: string }[];
 }
 
 export const result: Kind<"prove.result", ResultData, ResultSlice & Tries> = {
@@ -34,7 +34,7 @@ export const result: Kind<"prove.result", ResultData, ResultSlice & Tries> = {
   fold(state, entry) {
     const { test, answer, note } = entry.data;
     state.results.set(test, noted(answer, entry, note));
-    state.tries.push({ test, at: entry.at });
+    state.tries.push({ test, at: entry.at, answer, by: entry.by });
   },
   check: (job, { test }) => (job.test(test) === null ? unknown("test", test) : null),
   write: asAsked,

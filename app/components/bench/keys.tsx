@@ -1,0 +1,95 @@
+import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
+import { useEffect, useRef, useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import { STAGES, type Stage } from "~/core/log/stages";
+import { Button } from "../controls";
+import { STAGE_NAMES } from "../job/stage-line";
+
+const GO: Readonly<Record<Stage, string>> = {
+  intake: "i",
+  fit: "f",
+  strip: "s",
+  connect: "c",
+  configure: "o",
+  bus: "b",
+  prove: "p",
+  handover: "h",
+};
+
+/**
+ * The keys of a surface. What a key does stands at its button (`aria-keyshortcuts`): pressing it presses the button, and
+ * `?` lists the buttons that have one.
+ */
+export function Keys({ move }: { move(by: number): void }) {
+  const navigate = useNavigate();
+  const { job } = useParams();
+  const [shown, setShown] = useState<[string, string][] | null>(null);
+  const go = useRef(false);
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if (e.ctrlKey || e.metaKey || e.altKey || isTyping(e)) return;
+      const stage = go.current ? STAGES.find((s) => GO[s] === e.key) : undefined;
+      go.current = e.key === "g";
+      if (stage) navigate(`/jobs/${job}/${stage}`);
+      else if (e.key === "j" || e.key === "ArrowDown") move(1);
+      else if (e.key === "k" || e.key === "ArrowUp") move(-1);
+      else if (e.key === "?") setShown(keysHere());
+      else if (!press(e)) return;
+      e.preventDefault();
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [move, navigate, job]);
+  return (
+    <Dialog open={shown !== null} onClose={() => setShown(null)} className="relative z-40">
+      <div className="fixed inset-0 bg-black/40" aria-hidden="true" />
+      <div className="fixed inset-0 grid place-items-center p-4">
+        <DialogPanel className="max-h-full w-full max-w-lg overflow-y-auto border border-strong bg-raised p-5">
+          <DialogTitle className="mb-3 text-lg font-semibold">Keys here</DialogTitle>
+          <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">
+            {(shown ?? []).map(([key, what]) => (
+              <div key={key + what} className="contents">
+                <dt>
+                  <kbd className="num rounded-[3px] border border-strong px-2">{key}</kbd>
+                </dt>
+                <dd>{what}</dd>
+              </div>
+            ))}
+          </dl>
+          <Button className="mt-4" onClick={() => setShown(null)}>
+            Close
+          </Button>
+        </DialogPanel>
+      </div>
+    </Dialog>
+  );
+}
+
+/** Typing, or a control that uses the key itself. */
+function isTyping(e: KeyboardEvent): boolean {
+  const at = e.target as HTMLElement;
+  if (at.closest("input, textarea, select, [contenteditable], [role=dialog]")) return true;
+  return e.key === " " && at.closest("button, a, summary") !== null;
+}
+
+function press(e: KeyboardEvent): boolean {
+  const wanted = e.key === " " ? "Space" : e.key;
+  const button = document.querySelector<HTMLElement>(`[aria-keyshortcuts="${CSS.escape(wanted)}"]`);
+  if (!button || e.repeat) return false;
+  button.click();
+  return true;
+}
+
+function keysHere(): [string, string][] {
+  const buttons = [...document.querySelectorAll<HTMLElement>("[aria-keyshortcuts]")].map((b): [string, string] => [
+    b.getAttribute("aria-keyshortcuts") ?? "",
+    b.getAttribute("aria-label") ?? b.textContent ?? "",
+  ]);
+  return [
+    ...buttons,
+    ["j, ↓", "The one after"],
+    ["k, ↑", "The one before"],
+    ...STAGES.map((s): [string, string] => [`g ${GO[s]}`, STAGE_NAMES[s]]),
+    ["?", "These keys"],
+  ];
+}

@@ -1,0 +1,172 @@
+import type { configureView } from "~/core/views/configure";
+import { Focus } from "../bench/focus";
+import { ScrollX } from "../controls";
+import { EntryButton, useJob } from "../entry-form";
+import { Mark, Notice } from "../marks";
+import { BankDrawing } from "./bank-drawing";
+import { SwitchBankForm } from "./switch-bank-form";
+
+export type Bank = NonNullable<ReturnType<typeof configureView>["bank"]>;
+
+/** The switch bank: as it must stand above, as it stands below, so that a wrong lever is seen. */
+export function BankFocus({ bank, solution, givenUp, entered, differences }: Bank) {
+  return (
+    <Focus
+      kicker={bank.label}
+      marks={<Mark tone={entered ? "none" : "watch"}>{entered ? "Entered" : "Not entered yet"}</Mark>}
+      title="Switch bank"
+    >
+      {solution.missing.length > 0 && (
+        <Notice tone="watch" title={`No position of the bank gives: ${solution.missing.join(", ")}.`} />
+      )}
+      {givenUp.length > 0 && <GivenUp functions={givenUp} />}
+      {solution.settings ? (
+        <section aria-label="As it must stand">
+          <p className="font-medium">As it must stand</p>
+          <BankDrawing
+            values={solution.switches.flatMap((s) => s.value ?? [])}
+            on={bank.on}
+            title="Switch bank as it must stand"
+          />
+          <p className="text-sm text-quiet">Module unplugged while you set it.</p>
+        </section>
+      ) : (
+        <p className="text-watch">How it must stand is not known before it is chosen what the car is to do without.</p>
+      )}
+      <section aria-label="As it stands" className="pt-2">
+        <p className="mb-1 font-medium">As it stands</p>
+        <SwitchBankForm key={JSON.stringify(entered)} bank={bank} entered={entered} must={solution.settings} />
+      </section>
+      {entered && solution.settings && differences.length === 0 && (
+        <Notice tone="good" title="Every switch stands as it must." />
+      )}
+      {differences.map((d) => (
+        <Notice key={d.place} tone="stop" title={`Switch ${d.place} stands ${d.is}, it must be ${d.should}.`}>
+          <p>
+            {d.breaks.length > 0
+              ? `Breaks: ${d.breaks.join(", ")}.`
+              : "No function depends on it; leave it as delivered."}
+          </p>
+        </Notice>
+      ))}
+    </Focus>
+  );
+}
+
+/** What was given up, with the way back. */
+function GivenUp({ functions }: { functions: readonly string[] }) {
+  return (
+    <div className="flex flex-wrap items-center gap-x-4 gap-y-2 border-l-4 border-rule pl-3">
+      <p>
+        This car does without: <span className="font-medium">{functions.join(", ")}</span>
+      </p>
+      <EntryButton look="quiet" body={{ kind: "configure.giveUp", data: { functions: [] } }}>
+        Choose again
+      </EntryButton>
+    </div>
+  );
+}
+
+/** Functions that cannot be had together: a person says which the car is to do without; until then nothing is drawn. */
+export function ConflictFocus({ ways }: { ways: Bank["solution"]["conflict"] }) {
+  return (
+    <Focus
+      kicker="Switch bank"
+      title="Choose what this car is to do without"
+      actions={ways.map((way, i) => (
+        <EntryButton
+          key={way.givesUp.map((f) => f.id).join()}
+          body={{ kind: "configure.giveUp", data: { functions: way.givesUp.map((f) => f.id) } }}
+          shortcut={String(i + 1)}
+        >
+          Do without: {way.givesUp.map((f) => f.name).join(" and ")}
+        </EntryButton>
+      ))}
+    >
+      <p>
+        {ways.length === 1
+          ? "One function cannot be had beside what this car must keep. Tell the customer, then say so here."
+          : "Not everything can be had together. Ask the customer, then choose."}
+      </p>
+    </Focus>
+  );
+}
+
+export function PowerCycleFocus({ entered, solution, differences, powerCycled, noPower }: Bank) {
+  const ready = entered !== null && solution.settings !== null && differences.length === 0;
+  const { next } = useJob();
+  return (
+    <Focus
+      kicker="The module reads its switches at power-up only"
+      marks={powerCycled && <Mark tone="good">Done after the last change</Mark>}
+      title="Power cycle of the module"
+      actions={
+        !powerCycled && (
+          <EntryButton
+            body={{ kind: "configure.powerCycle", data: {} }}
+            look={ready && next.at === "power-cycle" ? "next" : "plain"}
+            disabled={!entered || noPower !== null}
+            shortcut="Space"
+          >
+            Module power-cycled
+          </EntryButton>
+        )
+      }
+    >
+      {!powerCycled && noPower && <p className="text-watch">There is no power to take. {noPower}</p>}
+      {!powerCycled && !entered && <p className="text-watch">Set the switches first.</p>}
+      <ol className="list-decimal space-y-1 pl-6 text-lg">
+        <li>Pull the main plug of the module.</li>
+        <li>Wait ten seconds.</li>
+        <li>Plug it in again until it clicks.</li>
+      </ol>
+    </Focus>
+  );
+}
+
+export function EffectsFocus({ solution }: Bank) {
+  return (
+    <Focus
+      kicker={solution.settings ? `Found by trying ${solution.tried} positions` : "Not known yet"}
+      title="What each switch does on this car"
+      picture={
+        <ScrollX label="Switches and what they do">
+          <table className="w-full min-w-[30rem]">
+            <thead>
+              <tr className="border-b border-strong text-left text-sm">
+                <th scope="col" className="py-2 pr-4 font-medium">
+                  Switch
+                </th>
+                <th scope="col" className="py-2 pr-4 font-medium">
+                  Must be
+                </th>
+                <th scope="col" className="py-2 pr-4 font-medium">
+                  Means
+                </th>
+                <th scope="col" className="py-2 font-medium">
+                  The other way it breaks
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {solution.switches.map((s) => (
+                <tr key={s.setting} className="border-b border-rule align-top">
+                  <td className="num py-2 pr-4 text-lg">{s.place}</td>
+                  <td className="num py-2 pr-4 font-medium">{s.value ?? "not known"}</td>
+                  <td className="py-2 pr-4">{s.label}</td>
+                  <td className="py-2 text-quiet">
+                    {s.value === null
+                      ? "not known before it is chosen what the car is to do without"
+                      : s.breaks.length > 0
+                        ? s.breaks.join(", ")
+                        : "nothing on this car; leave as delivered"}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </ScrollX>
+      }
+    />
+  );
+}

@@ -1,0 +1,49 @@
+import { Check, RotateCcw } from "lucide-react";
+import type { KitSetting, SettingMeans } from "~/core/model/profile";
+import { Focus } from "../bench/focus";
+import { EntryButton } from "../entry-form";
+import { Mark } from "../marks";
+
+const MEANS: Record<SettingMeans, { title: string; caution?: string }> = {
+  contacts: { title: "Contacts to move", caution: "Open the secondary lock first; the contact must click." },
+  programming: { title: "Loaded on a computer before fitting" },
+  firmware: { title: "Firmware", caution: "Battery maintainer on; never unplug while it writes." },
+  coding: {
+    title: "Coded word",
+    caution: "Read and save a copy first, change the fewest bits, read back, clear codes, scan again. Maintainer on.",
+  },
+  gateway: {
+    title: "Gateway list",
+    caution: "Read and save a copy first, read back after writing, scan again. Maintainer on.",
+  },
+  programmingPlug: {
+    title: "Programming plug",
+    caution: "Maintainer on. Never pull it while it blinks, never leave it in the car.",
+  },
+  menu: { title: "Menu of the radio" },
+};
+
+/** A setting beside the switch bank; ticked when it is made, and counted by every answer of the job. */
+export function SettingFocus({ set, after }: { set: KitSetting & { done: boolean }; after: string | undefined }) {
+  const { title, caution } = MEANS[set.means];
+  return (
+    <Focus
+      kicker={title}
+      marks={set.done && <Mark tone="good">Made</Mark>}
+      title={set.say}
+      after={after}
+      actions={
+        <EntryButton
+          look={set.done ? "plain" : "next"}
+          body={{ kind: "configure.set", data: { setting: set.setting, done: !set.done } }}
+          shortcut={set.done ? "u" : "Space"}
+        >
+          {set.done ? <RotateCcw size={18} aria-hidden="true" /> : <Check size={18} aria-hidden="true" />}
+          {set.done ? "Not made after all" : "Made"}
+        </EntryButton>
+      }
+    >
+      {caution && <p className="text-watch">{caution}</p>}
+    </Focus>
+  );
+}

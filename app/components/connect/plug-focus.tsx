@@ -1,0 +1,90 @@
+import { Plug, Unplug } from "lucide-react";
+import type { connectView } from "~/core/views/connect";
+import { Focus } from "../bench/focus";
+import { EntryButton } from "../entry-form";
+import { Mark } from "../marks";
+import { PlugFaces } from "./plug-faces";
+import { SupplyMark } from "./supply-mark";
+
+export type Row = ReturnType<typeof connectView>["connections"][number];
+
+/** The plug in hand: both halves large, where it goes, and a button for each place it fits. */
+export function PlugFocus({ row, after }: { row: Row; after: string | undefined }) {
+  return (
+    <Focus
+      kicker="Plug"
+      marks={row.wrong ? <Mark tone="stop">Wrong place</Mark> : row.plugged && <Mark tone="good">Plugged</Mark>}
+      title={row.say}
+      after={after}
+      actions={row.plugged ? row.marked && <Out row={row} /> : <In row={row} />}
+      picture={row.halves.length > 0 && <PlugFaces halves={row.halves} />}
+    >
+      <p className="num text-sm text-quiet">{lookWords(row)}</p>
+      {!row.plugged && row.why && <p>{row.why}</p>}
+      {!row.plugged && row.supply !== "keyOff" && <SupplyMark supply={row.supply} />}
+    </Focus>
+  );
+}
+
+function Out({ row }: { row: Row }) {
+  return (
+    <EntryButton
+      body={{ kind: "connect.plug", data: { link: row.link, plugged: false } }}
+      label={`Unplug: ${row.say}`}
+      shortcut="u"
+    >
+      <Unplug size={18} aria-hidden="true" /> Unplug
+    </EntryButton>
+  );
+}
+
+/** Where it fits several sockets, or both ways round, it is said where it went; else one button. */
+function In({ row }: { row: Row }) {
+  if (row.places.length <= 1 && !row.reversible)
+    return (
+      <EntryButton
+        look="next"
+        body={{ kind: "connect.plug", data: { link: row.link, plugged: true } }}
+        label={`Plugged: ${row.say}`}
+        shortcut="Space"
+      >
+        <Plug size={18} aria-hidden="true" /> Plugged
+      </EntryButton>
+    );
+  return (
+    <>
+      <p className="w-full text-quiet">It fits more than one way. Plugged into:</p>
+      {row.places.map((p, i) => (
+        <EntryButton
+          key={p.port}
+          look={p.planned ? "next" : "plain"}
+          body={{ kind: "connect.plug", data: { link: row.link, plugged: true, ...(p.planned ? {} : { at: p.port }) } }}
+          label={p.planned ? `Plugged: ${row.say}, ${p.name}` : `Into ${p.name}: ${row.say}`}
+          shortcut={String(i + 1)}
+        >
+          {p.name}
+          {p.planned && <span className="text-sm font-normal">as planned</span>}
+        </EntryButton>
+      ))}
+      {row.reversible && (
+        <EntryButton
+          body={{ kind: "connect.plug", data: { link: row.link, plugged: true, turned: true } }}
+          label={`Turned over: ${row.say}`}
+          shortcut="t"
+        >
+          Turned over
+        </EntryButton>
+      )}
+    </>
+  );
+}
+
+/** Both halves in words; function first, colour last. */
+function lookWords({ plug, socket }: Row): string {
+  if (!plug || !socket) return "";
+  const colour =
+    plug.colour && socket.colour && plug.colour !== socket.colour
+      ? `${plug.colour} plug into ${socket.colour} socket`
+      : plug.colour || socket.colour;
+  return [plug.family, plug.keying && `keying ${plug.keying}`, colour].filter(Boolean).join(" · ");
+}

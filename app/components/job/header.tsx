@@ -1,0 +1,176 @@
+import { ArrowRight, Check, ChevronDown } from "lucide-react";
+import { Link, NavLink, useLocation } from "react-router";
+import type { Other } from "~/app/lib/job-version";
+import type { JobOverview } from "~/app/server/jobs.server";
+import type { NextAction } from "~/core/job/next";
+import { STAGES, type Stage } from "~/core/log/stages";
+import { TopButtons } from "../top";
+import { Sign } from "../wordmark";
+import { CarState } from "./car-state";
+import { STAGE_NAMES } from "./stage-line";
+
+/** Job, stages, state of the car and the next action in one bar that never leaves the screen. */
+export function JobHeader({ overview, others }: { overview: JobOverview; others: readonly Other[] }) {
+  const { job, documents, next, car, workMinutes } = overview;
+  return (
+    <header className="sticky top-0 z-20 border-b border-rule bg-paper">
+      <div className="flex h-[46px] items-center gap-x-3 border-b border-rule pr-1 pl-3">
+        <Link to="/board" aria-label="Board" className="grid size-11 shrink-0 place-items-center">
+          <Sign />
+        </Link>
+        <h1
+          className="min-w-0 flex-1 truncate text-base! xl:max-w-64"
+          title={[
+            job.title,
+            documents.car,
+            documents.variant,
+            documents.kit,
+            ...(job.importedBy === null ? [] : [`imported by ${job.importedBy}`]),
+          ].join(" · ")}
+        >
+          <span className="num mr-2 font-normal text-quiet">{job.number}</span>
+          {job.title}
+        </h1>
+        <Stages next={next.reached ?? next.stage} job={job.id} closed={job.closed} />
+        <div className="ml-auto flex shrink-0 items-center">
+          <Others others={others} />
+          <TopButtons />
+        </div>
+      </div>
+      <div className="flex h-[53px] items-center gap-x-2 pr-2 pl-2 sm:gap-x-4 sm:pl-3">
+        <StageMenu job={job.id} />
+        <CarState car={car} workMinutes={workMinutes} />
+        <Next next={next} job={job.id} />
+      </div>
+    </header>
+  );
+}
+
+/** Who else has the job open, and where. */
+function Others({ others }: { others: readonly Other[] }) {
+  return (
+    <ul aria-label="Also here" aria-live="polite" className="flex gap-1">
+      {others.slice(0, MAX_OTHERS).map(({ name, surface }) => {
+        const where = STAGES.find((s) => s === surface);
+        const words = `${name} is here, in ${where ? STAGE_NAMES[where] : surface}`;
+        return (
+          <li key={words} title={words} className="rounded-[3px] border border-strong px-1.5 text-sm leading-6">
+            <span aria-hidden="true">
+              {initials(name)}
+              <span className="hidden 2xl:inline"> {where ? STAGE_NAMES[where] : ""}</span>
+            </span>
+            <span className="sr-only">{words}</span>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
+
+const MAX_OTHERS = 3;
+
+function initials(name: string): string {
+  return name
+    .split(/\s+/)
+    .map((w) => w.charAt(0))
+    .join("")
+    .slice(0, 2)
+    .toUpperCase();
+}
+
+/** The surfaces of a job as a line of stations. */
+function Stages({ next, job, closed }: { next: Stage; job: string; closed: boolean }) {
+  const reached = closed ? STAGES.length : STAGES.indexOf(next);
+  return (
+    <nav aria-label="Stages of the job" className="hidden lg:block">
+      <ol className="flex">
+        {STAGES.map((stage, i) => (
+          <li key={stage} className="flex items-center">
+            <NavLink
+              to={`/jobs/${job}/${stage}`}
+              className={({ isActive }) =>
+                `inline-flex h-[46px] items-center gap-1.5 border-b-[3px] px-2 text-[0.93rem] ${isActive ? "border-ink font-semibold" : "border-transparent text-quiet"}`
+              }
+            >
+              <Station state={stage === next && !closed ? "next" : i < reached ? "done" : "open"} />
+              {STAGE_NAMES[stage]}
+              {stage === next && !closed && <span className="sr-only">(next action here)</span>}
+            </NavLink>
+          </li>
+        ))}
+      </ol>
+    </nav>
+  );
+}
+
+function Station({ state }: { state: "next" | "done" | "open" }) {
+  if (state === "done") return <Check size={15} strokeWidth={3} aria-hidden="true" className="shrink-0 text-ink" />;
+  return (
+    <span
+      aria-hidden="true"
+      className={`size-2.5 shrink-0 rounded-full border-2 ${state === "next" ? "border-accent bg-accent" : "border-strong"}`}
+    />
+  );
+}
+
+/** The same surfaces on a narrow screen, where they do not fit in a line. */
+function StageMenu({ job }: { job: string }) {
+  const here = useLocation().pathname.split("/")[3];
+  const stage = STAGES.find((s) => s === here);
+  return (
+    <div className="lg:hidden">
+      <button
+        type="button"
+        popoverTarget="stages"
+        className="inline-flex min-h-11 items-center gap-1 border-b-[3px] border-ink px-1 font-semibold"
+      >
+        {stage ? STAGE_NAMES[stage] : "Stages"} <ChevronDown size={16} aria-hidden="true" />
+      </button>
+      <nav
+        popover="auto"
+        id="stages"
+        aria-label="Stages of the job, list"
+        className="inset-auto top-[98px] left-2 m-0 min-w-52 border border-strong bg-raised p-1 text-ink"
+      >
+        <ol>
+          {STAGES.map((s) => (
+            <li key={s}>
+              <NavLink
+                to={`/jobs/${job}/${s}`}
+                onClick={(e) => e.currentTarget.closest<HTMLElement>("[popover]")?.hidePopover()}
+                className={({ isActive }) => `flex min-h-11 items-center px-3 ${isActive ? "font-semibold" : ""}`}
+              >
+                {STAGE_NAMES[s]}
+              </NavLink>
+            </li>
+          ))}
+        </ol>
+      </nav>
+    </div>
+  );
+}
+
+/** The one thing to do now, and why; it leads to its place on its surface. */
+function Next({ next, job }: { next: NextAction; job: string }) {
+  return (
+    <aside
+      aria-label="Next action"
+      className="flex min-w-0 flex-1 items-center justify-end gap-3 border-l-4 border-accent pl-2 sm:pl-3"
+    >
+      <p className="min-w-0 flex-1 leading-tight">
+        <span className="line-clamp-2 text-sm font-semibold sm:line-clamp-1 sm:text-base">
+          <span className="sr-only text-accent sm:not-sr-only sm:mr-2">Next</span> {next.action}
+        </span>
+        <span className="hidden truncate text-sm text-quiet sm:block">{next.why}</span>
+      </p>
+      <Link
+        to={`/jobs/${job}/${next.stage}${next.page ? `/${next.page}` : ""}#do`}
+        aria-label={`Go to ${STAGE_NAMES[next.stage]}: ${next.action}`}
+        className="inline-flex min-h-11 shrink-0 items-center gap-2 rounded-[3px] border border-strong bg-raised px-3"
+      >
+        <span className="hidden sm:inline">{STAGE_NAMES[next.stage]}</span>
+        <ArrowRight size={18} aria-hidden="true" />
+      </Link>
+    </aside>
+  );
+}

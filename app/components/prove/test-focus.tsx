@@ -1,0 +1,143 @@
+import { ArrowRight, CarFront, Check, TriangleAlert } from "lucide-react";
+import { useFetcher, useParams } from "react-router";
+import { entryId } from "~/core/job/entry-id";
+import type { TestAnswer } from "~/core/log/kinds/prove/result";
+import type { proveView } from "~/core/views/prove";
+import { Focus } from "../bench/focus";
+import { Button } from "../controls";
+import { EntryButton, useJob } from "../entry-form";
+import { Mark, Notice, ResultMark } from "../marks";
+
+export type ShownTest = ReturnType<typeof proveView>["tests"][number];
+
+const ANSWERS: [TestAnswer, string][] = [
+  ["pass", "Works"],
+  ["nothing", "Nothing"],
+  ["wrong", "Wrong"],
+  ["late", "Too late"],
+  ["impossible", "Not possible"],
+];
+
+function answerWord(answer: string): string {
+  return ANSWERS.find(([a]) => a === answer)?.[1].toLowerCase() ?? answer;
+}
+
+const ROUND_SAYS: Readonly<Record<ShownTest["round"], string>> = {
+  bench: "With the dash open",
+  closed: "After closing: would any plug have come off?",
+  yard: "On the closed yard. One drives, one looks; the driver operates nothing",
+};
+
+/** One test: how car and phone must stand, what to do, and large answers. A stand-in car can answer, too. */
+export function TestFocus({ test, standIn, after }: { test: ShownTest; standIn: boolean; after: string | undefined }) {
+  return (
+    <Focus
+      kicker={ROUND_SAYS[test.round]}
+      marks={
+        <>
+          <ResultMark result={test.noted?.value} />
+          {test.law && <Mark tone="none">Required by law</Mark>}
+          {test.failedBefore && <Mark tone="watch">Did not work before the work</Mark>}
+        </>
+      }
+      title={
+        <>
+          {test.name} <span className="font-normal text-quiet">{test.label}</span>
+        </>
+      }
+      after={after}
+      actions={!test.waits && <Answers key={test.key} test={test} standIn={standIn} />}
+    >
+      {test.waits && <p className="text-quiet">It is tried again when the car is closed.</p>}
+      <StateSteps steps={test.steps} />
+      <p className="text-lg">{test.say}</p>
+      {test.caution && (
+        <p className="flex items-start gap-2 text-watch">
+          <TriangleAlert size={18} className="mt-1 shrink-0" aria-hidden="true" />
+          {test.caution}
+        </p>
+      )}
+      {test.noted && test.otherwise && (
+        <Notice tone="watch" title="Two people answer differently">
+          <p>
+            {test.noted.by}: {answerWord(test.noted.value)}. {test.otherwise.by}: {answerWord(test.otherwise.answer)}.
+            Try it together; the last answer counts.
+          </p>
+        </Notice>
+      )}
+      {test.noted?.note && (
+        <p>
+          “{test.noted.note}” <span className="text-quiet">{test.noted.by}</span>
+        </p>
+      )}
+    </Focus>
+  );
+}
+
+/** How car and phone must stand; what is to be changed for it stands out. */
+export function StateSteps({ steps }: { steps: ShownTest["steps"] }) {
+  return (
+    <ul aria-label="Set before" className="grid gap-x-6 sm:grid-cols-2">
+      {steps.map((s) => (
+        <li
+          key={s.say}
+          className={`flex min-h-8 items-center gap-2 border-b border-rule ${s.change ? "font-medium" : "text-quiet"}`}
+        >
+          {s.change ? (
+            <ArrowRight size={17} className="shrink-0" aria-hidden="true" />
+          ) : (
+            <Check size={17} className="shrink-0" aria-hidden="true" />
+          )}
+          {s.say}
+          <span className="sr-only">{s.change ? ", set it" : ", as it is"}</span>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function Answers({ test, standIn }: { test: ShownTest; standIn: boolean }) {
+  const likely = (answer: TestAnswer) => answer === "pass" && !standIn && !test.noted;
+  return (
+    <fieldset className="flex w-full flex-wrap gap-2">
+      <legend className="sr-only">Result of {test.name}</legend>
+      {standIn && <StandInTry test={test.id} name={`${test.name}, ${test.label}`} next={!test.noted} />}
+      {ANSWERS.map(([answer, word], i) => (
+        <EntryButton
+          key={answer}
+          body={{ kind: "prove.result", data: { test: test.id, answer, note: "" } }}
+          pressed={test.noted?.value === answer}
+          look={likely(answer) ? "next" : "plain"}
+          label={`${test.name}, ${test.label}: ${word}`}
+          shortcut={likely(answer) ? "Space" : String(i + 1)}
+          className={test.noted?.value === answer ? "border-2! border-ink! font-semibold" : ""}
+        >
+          {word}
+        </EntryButton>
+      ))}
+    </fieldset>
+  );
+}
+
+/** Lets the stand-in car of the demonstration answer a test. */
+function StandInTry({ test, name, next }: { test: string; name: string; next: boolean }) {
+  const fetcher = useFetcher();
+  const params = useParams();
+  const { seed, readOnly } = useJob();
+  return (
+    <fetcher.Form method="post" action={`/jobs/${params.job}/stand-in`} className="contents">
+      <input type="hidden" name="entry" value={entryId(seed, `stand-in-${test}`)} />
+      <input type="hidden" name="test" value={test} />
+      <Button
+        type="submit"
+        look={next ? "next" : "plain"}
+        disabled={readOnly}
+        aria-label={`Try on the stand-in car: ${name}`}
+        aria-busy={fetcher.state !== "idle"}
+        aria-keyshortcuts="Space"
+      >
+        <CarFront size={18} aria-hidden="true" /> Try on the stand-in car
+      </Button>
+    </fetcher.Form>
+  );
+}

@@ -1,0 +1,146 @@
+import { Check, RotateCcw, TriangleAlert } from "lucide-react";
+import { useState } from "react";
+import type { StripJournal } from "~/core/log/strip-journal";
+import type { Hazard } from "~/core/strip/hazards";
+import type { Task } from "~/core/strip/route";
+import type { DoneTask } from "~/core/strip/view";
+import { Focus } from "../bench/focus";
+import { Button } from "../controls";
+import { EntryButton } from "../entry-form";
+import { Mark } from "../marks";
+import { PanelDrawing } from "./panel-drawing";
+import { StepFacts } from "./step-facts";
+import { StepNotes } from "./step-notes";
+
+interface Props {
+  task: Task;
+  hazards: Hazard[];
+  direction: "in" | "back";
+  /** Notes of the job; those of this step are shown. */
+  notes: StripJournal["notes"];
+  /** Why it cannot be ticked yet; null when it can. */
+  locked: string | null;
+  after: string | undefined;
+}
+
+/** One step: its tool and time, what to do, what to mind, its panel drawn, and a large button to tick it. */
+export function StepFocus({ task, hazards, direction, notes, locked, after }: Props) {
+  const [sure, setSure] = useState(false);
+  const [asked, setAsked] = useState(false);
+  const stops = hazards.filter((h) => h.level === "stop");
+  const { step } = task;
+  return (
+    <Focus
+      kicker={[
+        task.kind === "added"
+          ? "Added on this job"
+          : direction === "back"
+            ? "Refit"
+            : task.prepStep
+              ? "Car"
+              : "Removal",
+        task.tool,
+        minutesWord(task),
+      ]
+        .filter(Boolean)
+        .join(" · ")}
+      title={task.title}
+      after={after}
+      actions={
+        locked ? (
+          <Mark tone="none">{locked}</Mark>
+        ) : stops.length > 0 && !sure ? (
+          <Button aria-label={`Done: ${task.title}`} onClick={() => setAsked(true)} aria-keyshortcuts="Space">
+            <Check size={18} aria-hidden="true" /> Done
+          </Button>
+        ) : (
+          <EntryButton
+            look="next"
+            body={{
+              kind: "strip.step",
+              data: { step: task.id, direction, confirmed: sure ? stops.map((h) => h.id) : [] },
+            }}
+            label={`Done: ${task.title}`}
+            shortcut="Space"
+          >
+            <Check size={18} aria-hidden="true" /> Done
+          </EntryButton>
+        )
+      }
+      picture={step && <PanelDrawing step={step} className="max-w-md" />}
+    >
+      <p className="text-lg">{task.detail}</p>
+      {step && <StepFacts step={step} direction={direction} />}
+      {task.because.length > 0 && (
+        <p className="text-sm text-quiet">
+          For {task.because.slice(0, 3).join("; ")}
+          {task.because.length > 3 ? ` and ${task.because.length - 3} more` : ""}
+        </p>
+      )}
+      {direction === "in" && task.caution && (
+        <p className="flex items-start gap-2 text-watch">
+          <TriangleAlert size={18} className="mt-1 shrink-0" aria-hidden="true" />
+          {task.caution}
+        </p>
+      )}
+      <StepNotes notes={notes.filter((n) => n.step === task.id)} />
+      <div role={asked ? "alert" : undefined}>
+        <HazardList hazards={hazards} />
+        {stops.length > 0 && !locked && <ConfirmHazards sure={sure} onChange={setSure} />}
+      </div>
+    </Focus>
+  );
+}
+
+/** A step that is done: who did it, and the way to take a wrong tick back. */
+export function DoneFocus({ done, notes }: { done: DoneTask; notes: StripJournal["notes"] }) {
+  return (
+    <Focus
+      kicker={done.by}
+      marks={<Mark tone={done.back ? "none" : "good"}>{done.back ? "Back in place" : "Done"}</Mark>}
+      title={done.title}
+      actions={
+        <EntryButton
+          body={{ kind: "undo", data: { entry: done.entry } }}
+          label={`Undo the tick: ${done.title}`}
+          shortcut="u"
+        >
+          <RotateCcw size={18} aria-hidden="true" /> Undo
+        </EntryButton>
+      }
+    >
+      <StepNotes notes={notes.filter((n) => n.step === done.id)} />
+    </Focus>
+  );
+}
+
+/** “3 to 8 min, usually 4 (2 jobs)”: how many closed jobs the figure rests on beside the plan. */
+function minutesWord({ minutes: m, kind }: Task): string {
+  if (kind === "prepStep" || m.low === m.high) return `${round(m.likely)} min`;
+  const from = m.jobs > 0 ? ` (${m.jobs} ${m.jobs === 1 ? "job" : "jobs"})` : "";
+  return `${round(m.low)} to ${round(m.high)} min, usually ${round(m.likely)}${from}`;
+}
+
+const round = (minutes: number) => Math.round(minutes * 2) / 2;
+
+export function HazardList({ hazards }: { hazards: Hazard[] }) {
+  return hazards.map((h) => (
+    <p key={h.id} className="mt-2">
+      <Mark tone={h.level}>{h.level === "stop" ? "Stop" : "Watch"}</Mark> {h.text} {h.remedy}
+    </p>
+  ));
+}
+
+export function ConfirmHazards({ sure, onChange }: { sure: boolean; onChange(sure: boolean): void }) {
+  return (
+    <label className="mt-2 flex min-h-11 items-center gap-3">
+      <input
+        type="checkbox"
+        className="size-6 shrink-0"
+        checked={sure}
+        onChange={(e) => onChange(e.currentTarget.checked)}
+      />{" "}
+      I have made sure myself; log it with my name
+    </label>
+  );
+}

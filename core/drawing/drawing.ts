@@ -1,0 +1,86 @@
+/** Drawings of documents as plain data: polygons and places in millimetres, x to the right, y down. */
+
+export type Place = [number, number];
+export type Outline = Place[];
+
+/** Something seen on the dash from the seats. */
+export interface DashShape {
+  id: string;
+  what: "body" | "panel" | "screen" | "radio" | "vent" | "key" | "knob" | "slot" | "cluster" | "wheel" | "airbag";
+  /** As people call it; shapes without a name are only looks. */
+  name?: string;
+  /** Panel of the strip plan that it is. */
+  panel?: string;
+  /** Part of the system that it is. */
+  part?: string;
+  outline: Outline;
+}
+
+/** The dash from the seats. */
+export interface DashDrawing {
+  width: number;
+  height: number;
+  shapes: DashShape[];
+}
+
+/** The car from above, its front to the left. */
+export interface PlanDrawing {
+  width: number;
+  height: number;
+  body: Outline;
+  /** Zones in which a lead must mind something. */
+  zones: { what: "airbag" | "hot" | "wet"; name: string; outline: Outline }[];
+  /** Where the places of ways and strip plan are, by their names. */
+  places: { name: string; at: Place }[];
+}
+
+/** The side of a part on which its sockets are. */
+export interface BackDrawing {
+  width: number;
+  height: number;
+  /** Middle of each socket, by the port. */
+  sockets: { port: string; at: Place }[];
+}
+
+/**
+ * The first two sides of an outline that cross each other, by the numbers of their first corners; null when none do.
+ *
+ * Plain test of every pair of sides by the signs of the areas they span (O'Rourke, Computational Geometry in C, 1.5).
+ */
+export function crossing(outline: Outline): [number, number] | null {
+  const n = outline.length;
+  const corner = (i: number) => outline[i % n] as Place;
+  for (let i = 0; i < n; i++)
+    for (let j = i + 2; j < n; j++) {
+      if (i === 0 && j === n - 1) continue;
+      if (cross(corner(i), corner(i + 1), corner(j), corner(j + 1))) return [i, j];
+    }
+  return null;
+}
+
+function cross(a: Place, b: Place, c: Place, d: Place): boolean {
+  return side(a, b, c) * side(a, b, d) < 0 && side(c, d, a) * side(c, d, b) < 0;
+}
+
+/** Which side of the way from a to b a place is on. */
+function side([ax, ay]: Place, [bx, by]: Place, [px, py]: Place): number {
+  return Math.sign((bx - ax) * (py - ay) - (by - ay) * (px - ax));
+}
+
+/** A rectangle as an outline. */
+export function box(x: number, y: number, width: number, height: number): Outline {
+  return [
+    [x, y],
+    [x + width, y],
+    [x + width, y + height],
+    [x, y + height],
+  ];
+}
+
+/** The smallest rectangle around an outline. */
+export function bounds(outline: Outline): { x: number; y: number; width: number; height: number } {
+  const xs = outline.map((p) => p[0]);
+  const ys = outline.map((p) => p[1]);
+  const [x, y] = [Math.min(...xs), Math.min(...ys)];
+  return { x, y, width: Math.max(...xs) - x, height: Math.max(...ys) - y };
+}

@@ -1,0 +1,30 @@
+/** Leads on the plan of the car, along the places that they pass. */
+import type { Place, PlanDrawing } from "./drawing";
+
+export interface DrawnLead {
+  id: string;
+  name: string;
+  /** Places in the order in which the lead passes them. */
+  way: readonly string[];
+}
+
+/** The line of a lead through the places that the plan knows; null when it knows fewer than two of them. */
+export function lineOf(plan: PlanDrawing, { way }: DrawnLead): Place[] | null {
+  const at = new Map(plan.places.map((p) => [p.name, p.at]));
+  const line = way.flatMap((name) => {
+    const place = at.get(name);
+    return place ? [place] : [];
+  });
+  return line.length > 1 ? line : null;
+}
+
+/** The place of a plan that is nearest to a point: where something dragged there comes to lie. */
+export function nearestPlace(plan: PlanDrawing, [x, y]: Place, among: ReadonlySet<string>): string | null {
+  let best: { name: string; distance: number } | null = null;
+  for (const { name, at } of plan.places) {
+    if (!among.has(name)) continue;
+    const distance = Math.hypot(at[0] - x, at[1] - y);
+    if (!best || distance < best.distance) best = { name, distance };
+  }
+  return best?.name ?? null;
+}
