@@ -96,6 +96,16 @@ describe("variant finder", () => {
 
   it("names answers that no variant gives together", () => {
     expect(findVariant(variants, questions, { knob: "no", label: "no" }).contradiction).toBe(true);
+    const { nearest } = findVariant(variants, questions, { knob: "no", label: "no" });
+    expect(nearest.length).toBeGreaterThan(0);
+    for (const near of nearest) {
+      expect(near.against).toHaveLength(1);
+      const without = Object.fromEntries(
+        Object.entries({ knob: "no", label: "no" }).filter(([id]) => id !== near.against[0]?.id),
+      );
+      expect(findVariant(variants, questions, without).remaining.map((r) => r.id)).toContain(near.id);
+    }
+    expect(findVariant(variants, questions, {}).nearest).toEqual([]);
   });
 
   it("prefers the quick question of two that say the same", () => {

@@ -32,6 +32,8 @@ export interface FinderState {
   later: QuestionValue[];
   /** Answers that no variant of the library gives together. */
   contradiction: boolean;
+  /** On a contradiction: the variants against which the fewest answers stand, with those answers' questions. */
+  nearest: { id: string; title: string; against: VariantQuestion[] }[];
 }
 
 /** Even a glance costs this much; keeps two-second questions from winning by their price alone. */
@@ -95,7 +97,26 @@ export function findVariant(
     next: remaining.length > 1 ? (inSeat[0] ?? null) : null,
     later: remaining.length > 1 ? open.filter((v) => v.question.radioOut) : [],
     contradiction: variants.length > 0 && remaining.length === 0,
+    nearest: remaining.length === 0 ? nearestTo(variants, questions, answers) : [],
   };
+}
+
+/** One wrong look does not outvote the others: what all answers but the fewest speak for. */
+function nearestTo(
+  variants: readonly FinderVariant[],
+  questions: readonly VariantQuestion[],
+  answers: FinderAnswers,
+): FinderState["nearest"] {
+  const all = variants.map((v) => ({
+    id: v.id,
+    title: v.title,
+    against: questions.filter((q) => {
+      const answer = answers[q.id];
+      return answer !== undefined && answer !== null && chance(v, q, answer) === 0;
+    }),
+  }));
+  const fewest = Math.min(...all.map((v) => v.against.length));
+  return all.filter((v) => v.against.length === fewest);
 }
 
 function questionValue(

@@ -47,7 +47,7 @@ export interface JobPlan {
 
 /** What of a job's state its plan follows from. */
 export type PlanState = Pick<JobState, "choices"> &
-  Partial<Pick<JobState, "givenUp" | "feed" | "feedTests">> & { strip?: StripJournal };
+  Partial<Pick<JobState, "givenUp" | "feed" | "feedTests" | "placed">> & { strip?: StripJournal };
 
 /**
  * Plans a job: composes both systems, solves the switch bank, lists tests, steps and connections.
@@ -60,7 +60,7 @@ export function planJob(documents: Documents, state: PlanState): JobPlan {
   const fitted = fedFrom(car, composed, state);
   const chosen = resolveChoices(kit, state.choices ?? {});
   const applies = conditionTest(car, stock, chosen);
-  const strip = stripBase(documents, stock, chosen);
+  const strip = stripBase(documents, stock, chosen, state.placed);
   const steps = stepsOf(strip, state.strip);
   const sets = kit.sets.filter(applies);
   const base: PlanBase = { car, kit, stock, fitted, applies, sets, strip: strip.plan, steps };
@@ -90,8 +90,8 @@ export function planJob(documents: Documents, state: PlanState): JobPlan {
 }
 
 /** The part of a state that its plan follows from. */
-export function planState({ choices, givenUp, feed, feedTests, strip }: JobState): PlanState {
-  return { choices, givenUp, feed, feedTests, strip };
+export function planState({ choices, givenUp, feed, feedTests, placed, strip }: JobState): PlanState {
+  return { choices, givenUp, feed, feedTests, placed, strip };
 }
 
 /** What a plan follows from, as text: documents in their versions, and what of the state it looks at. */
@@ -99,7 +99,7 @@ export function planKey({ car, variant, kit }: Documents, state: PlanState): str
   const steps = [...(state.strip?.wanted ?? []), ...(state.strip ? openedSteps(car.stripPlan, state.strip) : [])];
   const feed = state.feed ? [state.feed, state.feedTests?.get(state.feed) ?? {}] : null;
   const ids = [car, variant, kit].map((d) => `${d.id}@${d.version}`);
-  return JSON.stringify([ids, state.choices, state.givenUp ?? [], steps, feed]);
+  return JSON.stringify([ids, state.choices, state.givenUp ?? [], steps, feed, [...(state.placed ?? [])]]);
 }
 
 /** The system with the fuse position that was taken, where the kit wants one. */

@@ -9,10 +9,11 @@ export function stripBase(
   { car, kit }: { car: CarProfile; kit: KitProfile },
   stock: System,
   chosen: Choices,
+  moved?: ReadonlyMap<string, string>,
 ): Omit<StripBase, "measured"> {
   return {
     plan: forThisCar(car.stripPlan, conditionTest(car, stock, chosen), stock),
-    goals: goalsOf(car, stock, kit, chosen),
+    goals: goalsOf(car, stock, kit, chosen, moved),
     closing: chosen.closing === "upperEarly" ? "upperEarly" : "proveFirst",
   };
 }

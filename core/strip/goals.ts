@@ -19,8 +19,16 @@ export interface Goal {
 /**
  * The goals of a kit on a car: connections it opens, ends in the car that it fills, connections of parts that leave
  * the car, places it asks for.
+ *
+ * @param moved place by part, where the technician put it elsewhere than the kit's profile says
  */
-export function goalsOf(car: CarProfile, stock: System, kit: KitProfile, choices: Choices): Goal[] {
+export function goalsOf(
+  car: CarProfile,
+  stock: System,
+  kit: KitProfile,
+  choices: Choices,
+  moved: ReadonlyMap<string, string> = new Map(),
+): Goal[] {
   const applies = conditionTest(car, stock, resolveChoices(kit, choices));
   const kitParts = kitPartIds(kit);
   const inCar = (port: PortRef) => {
@@ -43,9 +51,24 @@ export function goalsOf(car: CarProfile, stock: System, kit: KitProfile, choices
       if (inCar(port) && !known) goals.set(port, { id: port, say: describePort(stock, port), ports: [port] });
     }
   }
-  for (const r of (kit.reach ?? []).filter(applies))
-    goals.set(`place ${r.place}`, { id: `place ${r.place}`, say: `${r.place}: ${lowerFirst(r.why)}`, place: r.place });
+  for (const { place, why } of placesToReach(kit, applies, moved))
+    goals.set(`place ${place}`, { id: `place ${place}`, say: `${place}: ${lowerFirst(why)}`, place });
   return [...goals.values()];
+}
+
+/** Places that the kit asks for, with what was put elsewhere at its new place. */
+function placesToReach(
+  kit: KitProfile,
+  applies: ReturnType<typeof conditionTest>,
+  moved: ReadonlyMap<string, string>,
+): { place: string; why: string }[] {
+  const leads = (kit.leads ?? []).filter(applies);
+  const left = new Set(leads.filter((l) => moved.has(l.part)).map((l) => l.to));
+  const stay = (kit.reach ?? []).filter(applies).filter((r) => (r.holds ? !moved.has(r.holds) : !left.has(r.place)));
+  const put = kit.parts
+    .filter(applies)
+    .flatMap((p) => (moved.has(p.id) ? [{ place: moved.get(p.id) ?? "", why: `${p.name} lies there` }] : []));
+  return [...stay, ...put];
 }
 
 /** True when a goal lies within a reach. */

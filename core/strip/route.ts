@@ -1,6 +1,6 @@
 /** The route of a job into the car: the plan with the changes made on the car, the steps taken of it, their order. */
 
-import { type AddedStep, everDone, type StripJournal } from "../log/strip-journal";
+import { type AddedStep, type Differs, everDone, type StripJournal } from "../log/strip-journal";
 import type { Minutes, StripPlan, StripStep } from "../model/profile";
 import { type Estimate, expectedMinutes, learnMinutes, rangeOf } from "./estimate";
 import type { Goal } from "./goals";
@@ -74,7 +74,8 @@ function routeWith(base: StripBase, journal: StripJournal, beside: readonly stri
   routes.set(base.plan, ofPlan);
   const known = ofPlan.get(base.goals) ?? new Map<string, Route>();
   ofPlan.set(base.goals, known);
-  const key = JSON.stringify([journal.added, [...journal.wanted], [...journal.splits], beside]);
+  const differs = journal.notes.flatMap((n) => (n.differs ? [[n.step, n.differs]] : []));
+  const key = JSON.stringify([journal.added, [...journal.wanted], [...journal.splits], differs, beside]);
   const route = known.get(key) ?? newRoute(base, journal, beside);
   known.set(key, route);
   return route;
@@ -165,12 +166,37 @@ export function toolList(tasks: readonly Pick<Task, "tool">[]): string[] {
   return [...new Set(tasks.flatMap((t) => t.tool ?? []))];
 }
 
-/** The plan with the steps that were added and split on this job. */
+/** The plan as the car was found: with the steps that were added and split, and what was noted otherwise. */
 function editedPlan(plan: StripPlan, journal: StripJournal): StripPlan {
-  let steps = plan.steps;
+  let steps = asFound(plan.steps, journal.notes);
   for (const [id, parts] of journal.splits) steps = steps.flatMap((s) => (s.id === id ? split(s, parts) : [s]));
   for (const added of journal.added) steps = insert(steps, added);
-  return { ...plan, steps };
+  // What was noted of a part of a split step counts, too.
+  return { ...plan, steps: asFound(steps, journal.notes) };
+}
+
+/** Steps with the tool, counts and lengths that somebody found on the car; the last word counts. */
+function asFound(steps: readonly StripStep[], notes: StripJournal["notes"]): StripStep[] {
+  return steps.map((step) => {
+    let found = step;
+    for (const { step: id, differs } of notes) {
+      if (id !== step.id || !differs) continue;
+      const { tool, fasteners = [] } = differs;
+      found = {
+        ...found,
+        ...(tool ? { tool } : {}),
+        ...(found.fasteners
+          ? { fasteners: found.fasteners.map((f, group) => ({ ...f, ...of(fasteners, group) })) }
+          : {}),
+      };
+    }
+    return found;
+  });
+}
+
+function of(differs: NonNullable<Differs["fasteners"]>, group: number): { count?: number; lengthMm?: number } {
+  const { group: _, ...found } = differs.find((d) => d.group === group) ?? { group };
+  return found;
 }
 
 /**

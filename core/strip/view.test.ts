@@ -87,6 +87,21 @@ describe("the way in of the demonstration", () => {
 });
 
 describe("changes on the car", () => {
+  it("counts from then on what was found to be otherwise: in the step, in the trays, on the way back", () => {
+    const note = (count: number) =>
+      say({
+        kind: "strip.note",
+        data: { step: "glovebox", note: "", differs: { tool: "T25", fasteners: [{ group: 0, count }] } },
+      });
+    note(5);
+    note(4);
+    const step = () => view().left.find((t) => t.id === "glovebox");
+    expect(step()).toMatchObject({ tool: "T25", step: { fasteners: [{ count: 4 }] } });
+    tick("glovebox");
+    expect(view().car.fastenersOut.filter((f) => f.step === "glovebox")).toMatchObject([{ count: 4 }]);
+    expect(view().back.find((t) => t.id === "glovebox")?.step?.fasteners).toMatchObject([{ count: 4 }]);
+  });
+
   it("puts a step of one's own before the step that needed it", () => {
     say({
       kind: "strip.add",

@@ -120,6 +120,17 @@ describe("the feed and the lengths", () => {
     );
   });
 
+  it("bring the way to the new place, with its panel and its airbag caution", () => {
+    const mic = job({ kind: "connect.place", data: { part: "kitMic", place: "A-pillar" } });
+    const titles = (of: Job) => of.strip(NOW).left.map((t) => t.title);
+    expect(titles(job())).not.toContain("A-pillar trim off");
+    expect(titles(mic)).toContain("A-pillar trim off");
+    expect(mic.strip(NOW).left.find((t) => t.title === "A-pillar trim off")?.caution).toMatch(/airbag/);
+    // What led to the old place only is not taken off for nothing.
+    expect(titles(job())).toContain("Column shroud apart");
+    expect(titles(mic)).not.toContain("Column shroud apart");
+  });
+
   it("follow a part that is put elsewhere", () => {
     const here = lengthsView(job());
     const [part] = here.parts;

@@ -53,11 +53,11 @@ test("the middle job is driven from the failing bench test to its certificate", 
   await expect(next).toContainText("Read the fault codes again");
   await page.getByRole("textbox", { name: "Fault codes after the work" }).fill("Radio: U0184 lost for a moment");
   await page.getByRole("button", { name: "Note these codes" }).click();
+  // The last tests have left the ignition on.
+  await expect(next).toContainText("Ignition off");
   await take(page, "Fault codes after the work");
   await expect(page.getByText("New", { exact: true })).toBeVisible();
 
-  // The last tests have left the ignition on.
-  await expect(next).toContainText("Ignition off");
   await page.goto(`${job}/strip`);
   await hydrated(page);
   await page.getByRole("button", { name: /^Done: Ignition off/ }).click();

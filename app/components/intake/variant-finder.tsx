@@ -34,7 +34,19 @@ export function VariantFinder(view: FinderView) {
         <div>
           {state.contradiction && (
             <Notice tone="stop" title="No radio of the library gives these answers together" live>
-              <p>Look again at the answer you are least sure of, or enter the radio in the library.</p>
+              <p>One look may have been wrong. Nearest to the other answers:</p>
+              <ul className="mt-2 space-y-2">
+                {state.nearest.map((near) => (
+                  <li key={near.id}>
+                    <p>
+                      <span className="font-medium">{near.title}</span>, but for:{" "}
+                      {near.against.map((q) => q.ask).join(" ")}
+                    </p>
+                    <ThisOne view={view} id={near.id} look="plain" label="It is this one" />
+                  </li>
+                ))}
+              </ul>
+              <p className="mt-2">Or take an answer back below, or enter the radio in the library.</p>
             </Notice>
           )}
           {left === 1 && <Verdict view={view} />}
