@@ -140,7 +140,7 @@ const ENTRIES: { [K in EntryKind]: z.ZodType<DataOf<K>> } = {
     terms: z.array(z.string().max(500)).max(200),
   }),
   "connect.place": z.object({ part: key, place: key, before: kept }),
-  "configure.switches": z.object({ settings: choices, before: choices.nullable() }),
+  "configure.switches": z.object({ settings: choices, before: choices.nullable(), unpowered: z.boolean() }),
   "configure.giveUp": z.object({
     functions: z.array(z.object({ id: key, name: z.string().min(1).max(200) })).max(200),
   }),

@@ -89,7 +89,7 @@ const VERDICTS = {
   changed: { tone: "watch", word: "Changed", icon: <TriangleAlert size={16} aria-hidden="true" /> },
   lost: { tone: "stop", word: "Lost", icon: <Minus size={16} aria-hidden="true" /> },
   faulty: { tone: "watch", word: "Failed before", icon: <TriangleAlert size={16} aria-hidden="true" /> },
-  never: { tone: "watch", word: "Not given", icon: <X size={16} aria-hidden="true" /> },
+  never: { tone: "watch", word: "Not available", icon: <X size={16} aria-hidden="true" /> },
 } as const;
 
 /** Gained, kept, changed or lost. */

@@ -90,7 +90,7 @@ export default function Setup({ actionData }: Route.ComponentProps) {
             />
           )}
         </Field>
-        <Field label="Mail address" errors={fields.email.errors}>
+        <Field label="E-mail" errors={fields.email.errors}>
           {(ids) => (
             <input
               {...getInputProps(fields.email, { type: "email" })}

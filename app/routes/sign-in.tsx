@@ -69,7 +69,7 @@ export default function SignIn({ loaderData, actionData }: Route.ComponentProps)
             {form.errors.join(" ")}
           </Notice>
         )}
-        <Field label="Address" errors={fields.email.errors}>
+        <Field label="E-mail" errors={fields.email.errors}>
           {(ids) => (
             <input
               {...getInputProps(fields.email, { type: "email" })}

@@ -57,9 +57,9 @@ describe("the certificate", () => {
 
   it("names wishes that are not given", () => {
     expect(
-      section("Wished for and not given", { kind: "intake.wishes", data: { functions: ["phonePicture"] } }),
+      section("Wished for and not available", { kind: "intake.wishes", data: { functions: ["phonePicture"] } }),
     ).toBeNull();
-    expect(section("Wished for and not given", { kind: "intake.wishes", data: { functions: ["zones"] } })).toEqual([
+    expect(section("Wished for and not available", { kind: "intake.wishes", data: { functions: ["zones"] } })).toEqual([
       "zones.",
     ]);
   });

@@ -45,7 +45,7 @@ export function certificateOf(job: Job, now: string): Certificate {
       { title: "Feed and measured values", lines: measured(job) },
       { title: "Where it lies", lines: places(job) },
       { title: "How it was done", lines: methods(job) },
-      { title: "Wished for and not given", lines: refused(job) },
+      { title: "Wished for and not available", lines: refused(job) },
       { title: "Found and repaired", lines: repaired(job) },
       { title: "Done against a warning, after making sure", lines: overridden(job) },
     ].filter((s) => s.lines.length > 0),

@@ -99,7 +99,7 @@ describe("Next and the car state strip", () => {
     };
     visit([], "intake", /identification number/);
     visit(log({ kind: "intake.car", data: { changed: sheet, before: {} } }), "intake", /Baseline/);
-    visit(intake(), "fit", /ledger/);
+    visit(intake(), "fit", /what changes/);
     visit(log(fit), "strip", /parking brake/);
     visit(stripped(), "connect", /T-harness/);
     visit(plugged(), "configure", /switch bank/);

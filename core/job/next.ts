@@ -160,7 +160,7 @@ function choose(plan: JobPlan, state: JobState): NextAction | null {
     : {
         stage: "fit",
         at: "ledger",
-        action: "Read the ledger and confirm kit and choices",
+        action: "Read what changes, then confirm kit and choices",
         why: "Leads, tests and the customer's card follow from it.",
       };
 }

@@ -308,6 +308,8 @@ export interface PlugBehind {
   how?: string;
   /** An airbag plug: ignition stays off while it is open. */
   airbag?: boolean;
+  /** As people call it; written when a job is planned, never in a document. */
+  name?: string;
 }
 
 /** A drawing of a panel as seen from the front; all places in parts of its width and height, 0 to 100. */

@@ -1,4 +1,5 @@
 import { type Choices, conditionTest, sameEnds } from "../model/compose";
+import { describePort } from "../model/labels";
 import type { CarProfile, KitProfile, StripPlan, StripStep } from "../model/profile";
 import type { System } from "../model/types";
 import { goalsOf } from "./goals";
@@ -27,7 +28,13 @@ function forThisCar(plan: StripPlan, applies: (item: StripStep) => boolean, stoc
     steps: plan.steps.filter(applies).map((s) => ({
       ...s,
       after: [...new Set(s.after.flatMap(beyond))],
-      ...(s.opens ? { opens: s.opens.filter((o) => stock.links.some((l) => sameEnds(o, l))) } : {}),
+      ...(s.opens
+        ? {
+            opens: s.opens
+              .filter((o) => stock.links.some((l) => sameEnds(o, l)))
+              .map((o) => ({ ...o, name: describePort(stock, o.b) })),
+          }
+        : {}),
     })),
   };
 }

@@ -1,4 +1,5 @@
 /** What the finder of Intake shows of a job. */
+import type { DashShape } from "../drawing/drawing";
 import { type FinderAnswers, type FinderState, findVariant } from "../intake/finder";
 import { isBlank } from "../job/blank";
 import type { Job } from "../job/job";
@@ -15,6 +16,8 @@ export interface FinderView {
   /** Versions by identifier, for the entry that names the variant. */
   versions: Record<string, number>;
   identifyingFeatures: Record<string, string[]>;
+  /** How each looks in the dash, where its document draws it. */
+  looks: Record<string, DashShape[]>;
 }
 
 /**
@@ -58,5 +61,6 @@ export function finderView(
     answers,
     versions: Object.fromEntries(own.map((v) => [v.id, v.version])),
     identifyingFeatures: Object.fromEntries(own.map((v) => [v.id, v.identifyingFeatures])),
+    looks: Object.fromEntries(own.flatMap((v) => (v.dash?.length ? [[v.id, v.dash]] : []))),
   };
 }

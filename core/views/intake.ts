@@ -3,6 +3,7 @@ import { wishesOf } from "../fit/wishes";
 import { isBlank } from "../job/blank";
 import type { Job } from "../job/job";
 import type { KitProfile } from "../model/profile";
+import { alikeWith } from "../prove/alike";
 import { testHead } from "../prove/tests";
 
 /** @param kits of the shop's library: what can be wished for */
@@ -17,7 +18,17 @@ export function intakeView({ state, plan }: Job, kits: readonly KitProfile[]) {
       written: variant.firmware?.written ?? [],
       versions: (variant.firmware?.updates ?? []).flatMap((u) => [u.from, u.to]),
     },
-    baseline: plan.baseline.map((t) => ({ ...testHead(t), noted: state.baseline.get(t.id) ?? null })),
+    baseline: plan.baseline.map((t) => ({
+      ...testHead(t),
+      noted: state.baseline.get(t.id) ?? null,
+      /** Others that are not tried yet and want the car just so. */
+      alike: state.baseline.has(t.id)
+        ? []
+        : alikeWith(
+            t,
+            plan.baseline.filter((o) => !state.baseline.has(o.id)),
+          ).map((o) => ({ id: o.id, name: o.fn.name })),
+    })),
     wishesAsked: state.wishes !== null,
     wishes: isBlank(variant)
       ? []

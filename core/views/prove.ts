@@ -4,6 +4,7 @@ import type { Job } from "../job/job";
 import { testKey } from "../job/next";
 import { isFailure, openNow, planKey, planState } from "../job/plan";
 import { closedAt, repeatedTests } from "../job/rounds";
+import { alikeWith } from "../prove/alike";
 import { compareCodes } from "../prove/codes";
 import { type Round, roundOf } from "../prove/rounds";
 import { stateSteps } from "../prove/state-steps";
@@ -40,6 +41,18 @@ export function proveView(job: Job, now: string) {
     failing: plan.tests.filter((t) => isFailure(state.results.get(t.id)?.value)).length,
   };
 
+  function openIn(round: Round): Test[] {
+    const mine = round === "closed" ? repeatedTests(plan) : plan.tests.filter((t) => roundOf(t) === round);
+    return mine.filter((t) => open(t, round));
+  }
+
+  /** It can be tried in a round and was not yet. */
+  function open(t: Test, round: Round): boolean {
+    const noted = state.results.get(t.id);
+    if (round !== "closed") return !noted;
+    return closed !== null && (noted?.at ?? "") < closed;
+  }
+
   function otherwise(test: string, noted: { value: string; by: string }) {
     const since = state.repairs.at(-1)?.at ?? "";
     return (
@@ -51,7 +64,7 @@ export function proveView(job: Job, now: string) {
   /** A test as one thing to try. What was tried with the dash open counts after closing only when tried again. */
   function inRound(t: Test, round: Round) {
     const noted = state.results.get(t.id) ?? null;
-    const counts = round !== "closed" || (closed !== null && (noted?.at ?? "") >= closed);
+    const counts = round !== "closed" || (closed !== null && !open(t, round));
     return {
       ...testHead(t),
       key: testKey({ test: t, round }),
@@ -59,6 +72,8 @@ export function proveView(job: Job, now: string) {
       /** It cannot be tried before the car is closed. */
       waits: round === "closed" && closed === null,
       minutes: t.minutes,
+      /** Others of the round that are open and want car and phone just so. */
+      alike: open(t, round) ? alikeWith(t, openIn(round)).map((o) => ({ id: o.id, name: o.fn.name })) : [],
       /** Parts at which a person looks or listens. */
       at: t.fn.observe.flatMap((o) => o.at.split(".")[0] ?? []),
       noted: counts ? noted : null,

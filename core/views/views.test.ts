@@ -3,6 +3,7 @@ import { describe, expect, it } from "vitest";
 import { demoDocuments, shippedLibrary } from "../../profiles/library";
 import { jobOf, logOf, refusalOf } from "../../tests/support/jobs";
 import { rankKits } from "../fit/rank";
+import { decide } from "../job/decide";
 import type { Job } from "../job/job";
 import type { Command } from "../log/entry";
 import { configureView } from "./configure";
@@ -86,6 +87,22 @@ describe("Configure", () => {
     const turned = { ...solution?.settings, "module.sw1": solution?.settings?.["module.sw1"] === "on" ? "off" : "on" };
     const entered = configureView(job({ kind: "configure.switches", data: { settings: turned } }), NOW);
     expect(entered.bank?.differences.map((d) => d.place)).toEqual([1]);
+  });
+});
+
+describe("switches set while the module has no power", () => {
+  const set = (...before: Command[]): Job => {
+    const on = job(...plugAll, ...before);
+    const command: Command = { kind: "configure.switches", data: { settings: { ...on.plan.settings } } };
+    const decision = decide(on, [{ id: "s", command, at: NOW }], "Test");
+    if (decision.kind !== "written") throw new Error("refused");
+    return decision.after;
+  };
+  const off: Command = { kind: "strip.step", data: { step: "battery-off", direction: "in", confirmed: [] } };
+
+  it("are read as it starts: no power cycle is asked for, as it is where it had power", () => {
+    expect(set(off).state.powerCycled).toBe(true);
+    expect(set().state.powerCycled).toBe(false);
   });
 });
 

@@ -68,8 +68,8 @@ test("a lead that is too short is found at planning, with what its length is mad
   await expect(inHand(page)).toContainText("Too short by 30 cm");
   await expect(inHand(page)).toContainText("Service loop at console space");
   await expect(page.getByRole("img", { name: /^The car from above.*USB lead: / })).toBeVisible();
-  await take(page, "Small material");
-  await expect(page.getByRole("region", { name: "Small material" })).toContainText("Ties");
+  await take(page, "Consumables");
+  await expect(page.getByRole("region", { name: "Consumables" })).toContainText("Ties");
 });
 
 test("a plug is shown from both sides, and the whole system is drawn, filtered and saved as SVG", async ({

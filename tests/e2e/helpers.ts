@@ -7,7 +7,7 @@ const require = createRequire(import.meta.url);
 /** Signs in and waits for the board. */
 export async function signIn(page: Page, email = "technician@skerry.example"): Promise<void> {
   await page.goto("/sign-in");
-  await page.getByLabel("Address").fill(email);
+  await page.getByLabel("E-mail").fill(email);
   await page.getByLabel("Password").fill(DEMO_PASSWORD);
   await page.getByRole("button", { name: "Sign in", exact: true }).click();
   await page.waitForURL("**/board");

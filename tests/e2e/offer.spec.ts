@@ -25,7 +25,7 @@ test("a private owner's car is taken from the unknown radio to the signed offer"
   // What the counter can see from outside: a telephone key, no screen.
   await finder.getByRole("link", { name: "Cannot tell" }).click();
   await expect(finder.getByRole("list", { name: "Answers so far" })).toContainText("Cannot tell");
-  await finder.getByRole("link", { name: /^Take back/ }).click();
+  await finder.getByRole("link", { name: /^Undo/ }).click();
   await expect(finder.getByRole("list", { name: "Answers so far" })).toHaveCount(0);
   const answers: Record<string, string> = {
     "Is there a key with a telephone on the radio?": "No",

@@ -109,8 +109,8 @@ test("places change what is warned of, and the material is counted against the s
   await page.getByRole("button", { name: `Module antenna to: ${before}` }).click();
   await expect(inHand(page)).not.toContainText("The antenna lies on metal");
 
-  await take(page, "Small material");
-  const material = page.getByRole("region", { name: "Small material" });
+  await take(page, "Consumables");
+  const material = page.getByRole("region", { name: "Consumables" });
   await material.getByRole("button", { name: "Count the shelf: Fabric tape" }).click();
   await material.getByLabel(/^On the shelf/).fill("12,5");
   await material.getByRole("button", { name: "Keep" }).click();

@@ -98,7 +98,11 @@ export function PowerCycleFocus({ entered, solution, differences, powerCycled, n
   return (
     <Focus
       kicker="The module reads its switches at power-up only"
-      marks={powerCycled && <Mark tone="good">Done after the last change</Mark>}
+      marks={
+        powerCycled && (
+          <Mark tone="good">{noPower ? "It starts with the switches as set" : "Done after the last change"}</Mark>
+        )
+      }
       title="Power cycle of the module"
       actions={
         !powerCycled && (

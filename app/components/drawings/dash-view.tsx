@@ -1,6 +1,6 @@
 import { useId } from "react";
 import { type DashMark, markDash } from "~/core/drawing/dash";
-import { bounds, type DashDrawing, type Outline } from "~/core/drawing/drawing";
+import { bounds, type DashDrawing, type DashShape, type Outline } from "~/core/drawing/drawing";
 import { Hatch } from "./hatch";
 
 /** The dash from the seats: what is off is hatched, what is in hand is outlined heavily and named. */
@@ -100,5 +100,26 @@ function Name({ mark: { shape }, width }: { mark: DashMark; width: number }) {
     >
       {shape.name}
     </text>
+  );
+}
+
+const AROUND = 24;
+
+/** The front of a radio as it sits in the dash: its own shapes only. */
+export function RadioLook({ shapes, title }: { shapes: readonly DashShape[]; title: string }) {
+  const hatch = useId();
+  const { x, y, width, height } = bounds(shapes.flatMap((s) => s.outline));
+  const named = shapes.flatMap((s) => s.name ?? []);
+  return (
+    <svg
+      viewBox={`${x - AROUND} ${y - AROUND} ${width + 2 * AROUND} ${height + 2 * AROUND}`}
+      className="w-full max-w-56"
+      role="img"
+      aria-label={`${title}: ${named.join(", ")}`}
+    >
+      {shapes.map((shape) => (
+        <Shape key={shape.id} mark={{ shape, state: "plain" }} hatch={hatch} />
+      ))}
+    </svg>
   );
 }

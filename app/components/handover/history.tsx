@@ -29,9 +29,9 @@ export function History({ entries, closed }: { entries: Entry[]; closed: boolean
               <EntryButton
                 look="quiet"
                 body={{ kind: "undo", data: { entry: e.id } }}
-                label={`Take back: ${e.words}, ${format(new Date(e.at), "HH:mm")}`}
+                label={`Undo: ${e.words}, ${format(new Date(e.at), "HH:mm")}`}
               >
-                <Undo2 size={16} aria-hidden="true" /> Take back
+                <Undo2 size={16} aria-hidden="true" /> Undo
               </EntryButton>
             )}
           </li>

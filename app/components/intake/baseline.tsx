@@ -59,19 +59,38 @@ export function BaselineFocus({ now: t, after }: { now: BaselineTry; after: stri
         </fieldset>
       }
       picture={
-        <div className="flex flex-wrap items-end gap-3">
-          <label className="block min-w-48 flex-1 sm:max-w-md">
-            <span className="text-sm">Note, stored with the answer</span>
-            <input
-              className="field mt-1"
-              value={note}
-              maxLength={1000}
-              onChange={(e) => setNote(e.currentTarget.value)}
-            />
-          </label>
-          <TakePhoto test={t} note={note.trim()} />
-          {t.noted?.photo && <Photo id={t.noted.photo} of={t.name} />}
-        </div>
+        <>
+          {t.alike.length > 0 && (
+            <div className="mb-4">
+              <EntryButton
+                body={[t.id, ...t.alike.map((a) => a.id)].map((test) => ({
+                  kind: "intake.baseline",
+                  data: { test, result: "pass", note: "" },
+                }))}
+                label={`This and ${t.alike.length} more work: ${t.alike.map((a) => a.name).join(", ")}`}
+                shortcut="a"
+              >
+                This and {t.alike.length} more work
+              </EntryButton>
+              <p className="mt-1 text-sm text-quiet">
+                With the car as it stands, tried as well: {t.alike.map((a) => a.name).join(", ")}.
+              </p>
+            </div>
+          )}
+          <div className="flex flex-wrap items-end gap-3">
+            <label className="block min-w-48 flex-1 sm:max-w-md">
+              <span className="text-sm">Note, stored with the answer</span>
+              <input
+                className="field mt-1"
+                value={note}
+                maxLength={1000}
+                onChange={(e) => setNote(e.currentTarget.value)}
+              />
+            </label>
+            <TakePhoto test={t} note={note.trim()} />
+            {t.noted?.photo && <Photo id={t.noted.photo} of={t.name} />}
+          </div>
+        </>
       }
     >
       <p className="text-lg">{t.say}</p>

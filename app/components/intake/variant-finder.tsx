@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import type { FinderView } from "~/core/views/finder";
 import { Focus } from "../bench/focus";
 import { buttonLook } from "../controls";
+import { RadioLook } from "../drawings/dash-view";
 import { EntryButton } from "../entry-form";
 import { Mark, Notice } from "../marks";
 
@@ -108,6 +109,7 @@ function Verdict({ view }: { view: FinderView }) {
     <div className="border-l-4 border-good bg-raised px-4 py-4">
       <Mark tone="good">Only one is left</Mark>
       <h3 className="mt-2 text-xl font-semibold">{one.title}</h3>
+      {view.looks[one.id] && <RadioLook shapes={view.looks[one.id] ?? []} title={one.title} />}
       <ul className="mt-1 list-disc pl-5 text-quiet">
         {view.identifyingFeatures[one.id]?.map((t) => (
           <li key={t}>{t}</li>
@@ -183,9 +185,9 @@ function Answered({ view }: { view: FinderView }) {
             to={address(view, without(question.id))}
             preventScrollReset
             className={buttonLook("quiet")}
-            aria-label={`Take back: ${question.ask}`}
+            aria-label={`Undo: ${question.ask}`}
           >
-            <ArrowLeft size={16} aria-hidden="true" /> Take back
+            <ArrowLeft size={16} aria-hidden="true" /> Undo
           </Link>
         </li>
       ))}
@@ -209,7 +211,7 @@ function Remaining({ view }: { view: FinderView }) {
       </Notice>
     );
   return (
-    <ul className="space-y-3" aria-label="Radios that remain">
+    <ul className="grid gap-x-6 gap-y-4 sm:grid-cols-2 2xl:grid-cols-1" aria-label="Radios that remain">
       {remaining.map((r) => (
         <li key={r.id}>
           <span className="flex items-baseline justify-between gap-3">
@@ -219,6 +221,11 @@ function Remaining({ view }: { view: FinderView }) {
           <span aria-hidden="true" className="mt-1 block h-1.5 bg-rule">
             <span className="block h-full bg-ink" style={{ width: `${Math.max(2, r.share * 100)}%` }} />
           </span>
+          {view.looks[r.id] && (
+            <div className="mt-2">
+              <RadioLook shapes={view.looks[r.id] ?? []} title={r.title} />
+            </div>
+          )}
           {remaining.length > 1 && (
             <details className="mt-1">
               <summary className="min-h-8 cursor-pointer text-sm text-quiet">How it looks</summary>

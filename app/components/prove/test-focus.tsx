@@ -115,7 +115,27 @@ function Answers({ test, standIn }: { test: ShownTest; standIn: boolean }) {
           {word}
         </EntryButton>
       ))}
+      {test.alike.length > 0 && <AllWork test={test} />}
     </fieldset>
+  );
+}
+
+/** One press for what was tried in one go, with the car standing the same way. */
+function AllWork({ test }: { test: ShownTest }) {
+  const all = [test.id, ...test.alike.map((a) => a.id)];
+  return (
+    <div className="w-full">
+      <EntryButton
+        body={all.map((id) => ({ kind: "prove.result", data: { test: id, answer: "pass", note: "" } }))}
+        label={`This and ${test.alike.length} more work: ${test.alike.map((a) => a.name).join(", ")}`}
+        shortcut="a"
+      >
+        This and {test.alike.length} more work
+      </EntryButton>
+      <p className="mt-1 text-sm text-quiet">
+        With the car as it stands, tried as well: {test.alike.map((a) => a.name).join(", ")}.
+      </p>
+    </div>
   );
 }
 

@@ -23,7 +23,7 @@ export function StepFacts({ step, direction }: { step: StripStep; direction: "in
       ))}
       {(step.opens ?? []).map((o) => (
         <li key={o.b}>
-          Plug {direction === "in" ? "off" : "on"}: <span className="font-medium">{plugName(o.b)}</span>,{" "}
+          Plug {direction === "in" ? "off" : "on"}: <span className="font-medium">{o.name ?? o.b}</span>,{" "}
           {lockWord(o.lock)}
           {o.how ? `. ${o.how}` : ""}
           {o.airbag ? " – airbag plug" : ""}
@@ -31,12 +31,6 @@ export function StepFacts({ step, direction }: { step: StripStep; direction: "in
       ))}
     </ul>
   );
-}
-
-/** `radio.main` in words, for places where the system is not at hand. */
-function plugName(port: string): string {
-  const words = port.replace(".", " ").replace(/([a-z])([A-Z])/g, "$1 $2");
-  return words.charAt(0).toUpperCase() + words.slice(1).toLowerCase();
 }
 
 function FastenerLine({ fastener: f, direction }: { fastener: Fastener; direction: "in" | "back" }) {

@@ -132,8 +132,8 @@ function PointList({ points, closed }: { points: OpenPoints; closed: boolean }) 
             <Mark tone={p.entry ? "none" : "watch"}>{p.entry ? "Noted" : "Open"}</Mark> {p.text}
           </span>
           {p.entry && !closed && (
-            <EntryButton look="quiet" body={{ kind: "undo", data: { entry: p.entry } }} label={`Take back: ${p.text}`}>
-              Take back
+            <EntryButton look="quiet" body={{ kind: "undo", data: { entry: p.entry } }} label={`Undo: ${p.text}`}>
+              Undo
             </EntryButton>
           )}
         </li>

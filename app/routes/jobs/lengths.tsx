@@ -91,7 +91,7 @@ function itemsOf({ leads, parts, material, findings }: View): BenchItem[] {
     }),
     {
       id: "material",
-      title: "Small material",
+      title: "Consumables",
       aside: `${material.length} kinds`,
       group: "Look up",
       state: "look",
@@ -172,7 +172,7 @@ function PlaceFocus({ part, view }: { part: View["parts"][number]; view: View })
 
 function Material({ view: { material, box, stock, car } }: { view: View }) {
   return (
-    <Focus kicker="For this job, against the shelf" title="Small material">
+    <Focus kicker="For this job, against the shelf" title="Consumables">
       <MaterialList material={material} box={box} stock={stock} />
       <p className="text-sm text-quiet">
         Ties every 150 to 200 mm: common practice. Ways and lengths stand in the{" "}

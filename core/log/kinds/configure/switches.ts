@@ -5,6 +5,8 @@ interface SwitchesData {
   settings: Record<string, string>;
   /** As the bank was entered before; null for the first time. */
   before: Record<string, string> | null;
+  /** The module had no power meanwhile: it reads the switches as it starts, and needs no power cycle. */
+  unpowered: boolean;
 }
 
 export interface SwitchesSlice {
@@ -21,7 +23,7 @@ export const switches: Kind<
   kind: "configure.switches",
   empty: () => ({ switches: null }),
   fold(state, { data }) {
-    state.powerCycled = state.powerCycled && sameRecord(state.switches, data.settings);
+    state.powerCycled = data.unpowered || (state.powerCycled && sameRecord(state.switches, data.settings));
     state.switches = data.settings;
   },
   check(job, { settings }) {
@@ -38,7 +40,11 @@ export const switches: Kind<
           "Enter every switch as it stands.",
         );
   },
-  write: (job, { settings }) => ({ settings, before: job.state.switches && { ...job.state.switches } }),
+  write: (job, { settings }) => ({
+    settings,
+    before: job.state.switches && { ...job.state.switches },
+    unpowered: job.noPower() !== null,
+  }),
   words({ settings, before }, job) {
     const bank = job.bank();
     const changed = Object.keys(settings).filter((k) => before && before[k] !== settings[k]);
@@ -47,7 +53,10 @@ export const switches: Kind<
     if (changed.length === 0) return "Switch bank entered again, nothing changed";
     return `Switch bank changed: ${changed.map((k) => `${place(k)} from ${before[k] ?? "unknown"} to ${settings[k]}`).join(", ")}`;
   },
-  upgrade: [(old: Omit<SwitchesData, "before">) => ({ ...old, before: null })],
+  upgrade: [
+    (old: Omit<SwitchesData, "before" | "unpowered">) => ({ ...old, before: null }),
+    (old: Omit<SwitchesData, "unpowered">) => ({ ...old, unpowered: false }),
+  ],
 };
 
 function sameRecord(a: Record<string, string> | null, b: Record<string, string>): boolean {

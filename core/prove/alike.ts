@@ -1,0 +1,16 @@
+/** Tests that can be answered in one go, because car and phone stand the same way for them. */
+import type { Test } from "./tests";
+
+/**
+ * The tests of a list that want just the state of a test, apart from what is pressed. Those that the law asks for are
+ * answered one by one.
+ */
+export function alikeWith(test: Test, tests: readonly Test[]): Test[] {
+  const state = stateOf(test);
+  return tests.filter((t) => t.id !== test.id && t.fn.who !== "law" && stateOf(t) === state);
+}
+
+function stateOf({ situation }: Test): string {
+  const { pressed: _, heldS: __, ...state } = situation;
+  return JSON.stringify(Object.entries(state).sort());
+}
