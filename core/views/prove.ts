@@ -17,6 +17,7 @@ export function proveView(job: Job, now: string) {
   const closed = closedAt(state, job.strip(now));
   const last = state.tries.at(-1)?.test;
   const from = plan.tests.find((t) => t.id === last)?.situation ?? null;
+  const failing = plan.tests.filter((t) => isFailure(state.results.get(t.id)?.value)).length;
   const rounds = plan.tests.map((t) => inRound(t, roundOf(t)));
   const again = repeatedTests(plan).map((t) => inRound(t, "closed"));
   return {
@@ -24,8 +25,8 @@ export function proveView(job: Job, now: string) {
     tests: [...rounds.filter((t) => t.round === "bench"), ...again, ...rounds.filter((t) => t.round === "yard")],
     dash: dashOf(plan.documents.car, plan.documents.variant),
     panelsOff: job.strip(now).car.panelsOff,
-    /** Behind what each part sits. */
-    where: job.once("where", () => whereOnDash(plan, state.placed)),
+    /** Behind what each part sits; asked for when a cause is looked for. */
+    where: failing > 0 ? job.once("where", () => whereOnDash(plan, state.placed)) : {},
     results: [...state.results].map(([id, n]) => ({ id, answer: n.value })),
     plan: { key: planKey(plan.documents, state), state: planState(state) },
     checks: [...state.checks].map(([id, n]) => ({ id, answer: n.value })),
@@ -38,7 +39,7 @@ export function proveView(job: Job, now: string) {
       due: job.next(now).at === "codes",
     },
     openLeads: Object.keys(openNow(plan, state).openLinks ?? {}).length,
-    failing: plan.tests.filter((t) => isFailure(state.results.get(t.id)?.value)).length,
+    failing,
   };
 
   function openIn(round: Round): Test[] {
@@ -73,7 +74,7 @@ export function proveView(job: Job, now: string) {
       waits: round === "closed" && closed === null,
       minutes: t.minutes,
       /** Others of the round that are open and want car and phone just so. */
-      alike: open(t, round) ? alikeWith(t, openIn(round)).map((o) => ({ id: o.id, name: o.fn.name })) : [],
+      alike: open(t, round) ? alikeWith(t, openIn(round)).map((o) => o.id) : [],
       /** Parts at which a person looks or listens. */
       at: t.fn.observe.flatMap((o) => o.at.split(".")[0] ?? []),
       noted: counts ? noted : null,

@@ -36,7 +36,7 @@ test("a car is taken in: number decoded as typed, baseline tried, choices previe
   }
   await expect(rows(page).getByText("8 of 8")).toBeVisible();
   await take(page, /^Hazard switch/);
-  await baseline.locator("input[type=file]").setInputFiles("docs/screenshots/lane.png");
+  await baseline.locator("input[type=file]").setInputFiles("docs/screenshots/board.png");
   await expect(baseline.getByRole("img", { name: "Baseline: Hazard switch" }).first()).toBeVisible();
   await expect(rows(page).getByText("8 of 8")).toBeVisible();
 

@@ -145,7 +145,7 @@ test("a step is split, added, left out, noted with a photo, and the plan of the 
   await page.getByRole("button", { name: "Keep the note" }).click();
   await expect(page.getByText("Write a note or take a photo.")).toBeVisible();
   await page.getByRole("textbox", { name: "Note" }).fill("Fifth clip in the middle.");
-  await page.locator("input[type=file]").setInputFiles("docs/screenshots/lane.png");
+  await page.locator("input[type=file]").setInputFiles("docs/screenshots/board.png");
   await expect(page.getByRole("img", { name: "As it will be kept" })).toBeVisible();
   await page.getByRole("button", { name: "Keep the note" }).click();
   await expect(page.getByRole("dialog")).toHaveCount(0);

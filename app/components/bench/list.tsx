@@ -1,16 +1,32 @@
-import { Check, ChevronRight, Circle, CircleDashed, OctagonAlert, TriangleAlert } from "lucide-react";
 import { Fragment, useEffect, useRef } from "react";
 import { Link } from "react-router";
 import type { BenchItem } from "./bench";
 
+/** One path each: a list has many, and a component an icon would cost more than the row. */
 const SIGNS = {
-  open: <Circle size={15} aria-hidden="true" className="text-strong" />,
-  done: <Check size={17} strokeWidth={3} aria-hidden="true" className="text-good" />,
-  wrong: <OctagonAlert size={17} aria-hidden="true" className="text-stop" />,
-  watch: <TriangleAlert size={17} aria-hidden="true" className="text-watch" />,
-  look: <ChevronRight size={16} aria-hidden="true" className="text-strong" />,
-  later: <CircleDashed size={15} aria-hidden="true" className="text-strong" />,
+  open: <Sign d="M12 4a8 8 0 1 0 0 16 8 8 0 1 0 0-16" tone="text-strong" />,
+  done: <Sign d="M4 12l5.5 5.5L20 7" tone="text-good" heavy />,
+  wrong: <Sign d="M8 2.5h8L21.5 8v8L16 21.5H8L2.5 16V8ZM12 7.5v5.5M12 16.3v.2" tone="text-stop" />,
+  watch: <Sign d="M12 3.5L22 20.5H2ZM12 10v4.5M12 17.3v.2" tone="text-watch" />,
+  look: <Sign d="M9 6l6 6-6 6" tone="text-strong" />,
+  later: <Sign d="M12 4a8 8 0 1 0 0 16 8 8 0 1 0 0-16" tone="text-strong" dashed />,
 } as const;
+
+function Sign({ d, tone, heavy, dashed }: { d: string; tone: string; heavy?: boolean; dashed?: boolean }) {
+  return (
+    <svg viewBox="0 0 24 24" width="17" height="17" aria-hidden="true" className={tone}>
+      <path
+        d={d}
+        fill="none"
+        stroke="currentColor"
+        strokeWidth={heavy ? 3 : 2}
+        strokeLinecap="round"
+        strokeLinejoin="round"
+        strokeDasharray={dashed ? "3 4" : undefined}
+      />
+    </svg>
+  );
+}
 
 /** The things of a surface as compact rows. */
 export function List({

@@ -29,7 +29,18 @@ const ROUND_SAYS: Readonly<Record<ShownTest["round"], string>> = {
 };
 
 /** One test: how car and phone must stand, what to do, and large answers. A stand-in car can answer, too. */
-export function TestFocus({ test, standIn, after }: { test: ShownTest; standIn: boolean; after: string | undefined }) {
+export function TestFocus({
+  test,
+  alike,
+  standIn,
+  after,
+}: {
+  test: ShownTest;
+  /** Others that can be answered with it. */
+  alike: readonly ShownTest[];
+  standIn: boolean;
+  after: string | undefined;
+}) {
   return (
     <Focus
       kicker={ROUND_SAYS[test.round]}
@@ -46,7 +57,7 @@ export function TestFocus({ test, standIn, after }: { test: ShownTest; standIn: 
         </>
       }
       after={after}
-      actions={!test.waits && <Answers key={test.key} test={test} standIn={standIn} />}
+      actions={!test.waits && <Answers key={test.key} test={test} alike={alike} standIn={standIn} />}
     >
       {test.waits && <p className="text-quiet">It is tried again when the car is closed.</p>}
       <StateSteps steps={test.steps} />
@@ -96,7 +107,7 @@ export function StateSteps({ steps }: { steps: ShownTest["steps"] }) {
   );
 }
 
-function Answers({ test, standIn }: { test: ShownTest; standIn: boolean }) {
+function Answers({ test, alike, standIn }: { test: ShownTest; alike: readonly ShownTest[]; standIn: boolean }) {
   const likely = (answer: TestAnswer) => answer === "pass" && !standIn && !test.noted;
   return (
     <fieldset className="flex w-full flex-wrap gap-2">
@@ -115,25 +126,25 @@ function Answers({ test, standIn }: { test: ShownTest; standIn: boolean }) {
           {word}
         </EntryButton>
       ))}
-      {test.alike.length > 0 && <AllWork test={test} />}
+      {alike.length > 0 && <AllWork test={test} alike={alike} />}
     </fieldset>
   );
 }
 
 /** One press for what was tried in one go, with the car standing the same way. */
-function AllWork({ test }: { test: ShownTest }) {
-  const all = [test.id, ...test.alike.map((a) => a.id)];
+function AllWork({ test, alike }: { test: ShownTest; alike: readonly ShownTest[] }) {
+  const all = [test.id, ...alike.map((a) => a.id)];
   return (
     <div className="w-full">
       <EntryButton
         body={all.map((id) => ({ kind: "prove.result", data: { test: id, answer: "pass", note: "" } }))}
-        label={`This and ${test.alike.length} more work: ${test.alike.map((a) => a.name).join(", ")}`}
+        label={`This and ${alike.length} more work: ${alike.map((a) => a.name).join(", ")}`}
         shortcut="a"
       >
-        This and {test.alike.length} more work
+        This and {alike.length} more work
       </EntryButton>
       <p className="mt-1 text-sm text-quiet">
-        With the car as it stands, tried as well: {test.alike.map((a) => a.name).join(", ")}.
+        With the car as it stands, tried as well: {alike.map((a) => a.name).join(", ")}.
       </p>
     </div>
   );

@@ -39,10 +39,10 @@ export default function Prove({ loaderData: view }: Route.ComponentProps) {
 }
 
 /** Where a person looks or listens in the test in hand. */
-function Seen({ view: { dash, tests, where, panelsOff }, id }: { view: View; id: string }) {
+function Seen({ view: { dash, tests, panelsOff }, id }: { view: View; id: string }) {
   const test = tests.find((t) => t.key === id);
   if (!dash) return <NoDrawing />;
-  return <DashView dash={dash} off={panelsOff} at={(test?.at ?? []).flatMap((p) => where[p]?.[0] ?? [])} />;
+  return <DashView dash={dash} off={panelsOff} at={test?.at ?? []} />;
 }
 
 const GROUPS = { bench: "With the dash open", closed: "After closing", yard: "On the closed yard" } as const;
@@ -99,7 +99,15 @@ function standing({ noted, waits }: ShownTest): Pick<BenchItem, "state" | "word"
 
 function InHand({ id, view, after }: { id: string; view: View; after: string | undefined }) {
   const test = view.tests.find((t) => t.key === id);
-  if (test) return <TestFocus test={test} standIn={view.standIn} after={after} />;
+  if (test)
+    return (
+      <TestFocus
+        test={test}
+        alike={view.tests.filter((t) => t.round === test.round && test.alike.includes(t.id))}
+        standIn={view.standIn}
+        after={after}
+      />
+    );
   if (id === "cause") return <Diagnosis {...view} />;
   if (id === "repairs") return <Repairs repairs={view.repairs} />;
   return <CodesAfter {...view.codes} standIn={view.standIn} />;
