@@ -21,6 +21,8 @@ export interface JobRow {
   createdAt: Date;
   /** Who brought it from elsewhere; null for a job of this shop. */
   importedBy: string | null;
+  /** A stand-in car answers; no real car is worked on. Known where a single job is read. */
+  practice: boolean;
 }
 
 const COLUMNS =
@@ -41,6 +43,7 @@ const jobRow = z
     closed_at: z.date().nullable(),
     created_at: z.date(),
     imported_by: z.string().nullable(),
+    practice: z.number().default(0),
   })
   .transform(
     (r): JobRow => ({
@@ -58,6 +61,7 @@ const jobRow = z
       closedAt: r.closed_at,
       createdAt: r.created_at,
       importedBy: r.imported_by,
+      practice: r.practice === 1,
     }),
   );
 
@@ -99,7 +103,11 @@ export async function listJobs(sql: Sql, shopId: string): Promise<BoardRow[]> {
 
 /** A job of the shop; null for an unknown one and for one of another shop alike. */
 export async function jobById(sql: Sql, shopId: string, id: string): Promise<JobRow | null> {
-  const rows = await sql.rows(jobRow, `SELECT ${COLUMNS} FROM job WHERE shop_id = ? AND id = ?`, [shopId, id]);
+  const rows = await sql.rows(
+    jobRow,
+    `SELECT ${COLUMNS}, EXISTS (SELECT 1 FROM stand_in WHERE job_id = job.id) AS practice FROM job WHERE shop_id = ? AND id = ?`,
+    [shopId, id],
+  );
   return rows[0] ?? null;
 }
 

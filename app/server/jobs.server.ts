@@ -204,6 +204,7 @@ export function overview(account: Account, { row, job, state, entries, plan }: L
       version: row.version,
       closed: state.closed !== null,
       importedBy: row.importedBy,
+      practice: row.practice,
     },
     documents: { car: documents.car.title, variant: documents.variant.title, kit: documents.kit.title },
     kitChosen: !isBlank(documents.kit),

@@ -138,3 +138,27 @@ async function confirmHazard(page: Page, text: RegExp): Promise<void> {
   await expect(inHand(page).getByText(text).first()).toBeVisible();
   await page.getByRole("checkbox", { name: "I have made sure myself; log it with my name" }).check();
 }
+
+test("a job can be opened for practice: a stand-in car answers, and the job says so", async ({ page }) => {
+  await signIn(page);
+  await page.getByRole("link", { name: "New job" }).click();
+  await page.getByLabel(/^Practice/).check();
+  const job = await newJobHere(page);
+  await page.goto(`${job}/prove`);
+  await hydrated(page);
+  await expect(page.getByText("Practice", { exact: true })).toBeVisible();
+  await take(page, /^Hazard switch/);
+  await page.getByRole("button", { name: /^Try on the stand-in car/ }).click();
+  await expect(rows(page).getByRole("link", { name: /^Hazard switch.*works$/ })).toBeVisible();
+});
+
+/** Fills the open form of a new job and opens it. */
+async function newJobHere(page: Page): Promise<string> {
+  await page.getByLabel("Job", { exact: true }).fill("Practice: mirroring");
+  await page.getByLabel("Car", { exact: true }).selectOption({ label: "Velmora Corrie, 2018 to 2022, automatic" });
+  await page.getByLabel("Radio variant").selectOption({ label: "Radio R2 with separate screen 1024x600" });
+  await page.getByLabel("Kit", { exact: true }).selectOption({ label: "Orvanto OM-8 mirroring kit" });
+  await page.getByRole("button", { name: "Open the job" }).click();
+  await page.waitForURL(/intake$/);
+  return new URL(page.url()).pathname.replace("/intake", "");
+}

@@ -4,6 +4,7 @@ import type { Other } from "~/app/lib/job-version";
 import type { JobOverview } from "~/app/server/jobs.server";
 import type { NextAction } from "~/core/job/next";
 import { STAGES, type Stage } from "~/core/log/stages";
+import { Mark } from "../marks";
 import { TopButtons } from "../top";
 import { Sign } from "../wordmark";
 import { CarState } from "./car-state";
@@ -31,6 +32,7 @@ export function JobHeader({ overview, others }: { overview: JobOverview; others:
           <span className="num mr-2 font-normal text-quiet">{job.number}</span>
           {job.title}
         </h1>
+        {job.practice && <Mark tone="watch">Practice</Mark>}
         <Stages next={next.reached ?? next.stage} job={job.id} closed={job.closed} />
         <div className="ml-auto flex shrink-0 items-center">
           <Others others={others} />

@@ -14,7 +14,7 @@ import { composeFitted, composeStock } from "~/core/model/compose";
 import { CoreError } from "~/core/model/errors";
 import type { Account } from "~/db/accounts";
 import { newId } from "~/db/ids";
-import { createJob } from "~/db/jobs";
+import { createJob, setStandIn } from "~/db/jobs";
 import { listProfiles, newestDocuments, profileById } from "~/db/profiles";
 import type { Route } from "./+types/new";
 
@@ -25,6 +25,7 @@ const schema = z.object({
   car: z.uuid({ error: "Choose a car." }),
   variant: z.uuid().optional(),
   kit: z.uuid().optional(),
+  practice: z.literal("yes").optional(),
 });
 
 export async function loader({ context }: Route.LoaderArgs) {
@@ -42,7 +43,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   const account = person(context);
   const submission = parseWithZod(await readForm(request), { schema });
   if (submission.status !== "success") return data(submission.reply(), { status: 400 });
-  const { id, title, customer, car, variant, kit } = submission.value;
+  const { id, title, customer, car, variant, kit, practice } = submission.value;
   const chosen = await chosenProfiles(account, { car, variant, kit });
   if ("problem" in chosen) return data(submission.reply({ formErrors: [chosen.problem] }), { status: 422 });
   await createJob(database(), {
@@ -56,6 +57,7 @@ export async function action({ request, context }: Route.ActionArgs) {
     createdAt: new Date(),
     line: new Job(chosen, [], new Shelf(account.currency)).boardLine(new Date().toISOString()),
   });
+  if (practice) await setStandIn(database(), account.shopId, id, null);
   return redirect(`/jobs/${id}/intake`);
 }
 
@@ -136,6 +138,12 @@ export default function NewJob({ loaderData, actionData }: Route.ComponentProps)
         {choice("Car", fields.car, "car", "Choose ...")}
         {choice("Radio variant", fields.variant, "variant", "Not known yet: find it in Intake")}
         {choice("Kit", fields.kit, "kit", "Open: choose it in Fit")}
+        <label className="flex min-h-11 items-center gap-3">
+          <input type="checkbox" name="practice" value="yes" className="size-5" />
+          <span>
+            Practice, with a stand-in car <span className="text-quiet">that answers tests and scans</span>
+          </span>
+        </label>
         <Button type="submit" look="next">
           Open the job
         </Button>
