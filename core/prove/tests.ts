@@ -17,6 +17,11 @@ export function testHead({ id, fn, label }: Test) {
   return { id, name: fn.name, label, say: fn.say, caution: fn.caution, law: fn.who === "law" };
 }
 
+/** Parts at which a person looks or listens in a test. */
+export function observedAt({ fn }: Test): string[] {
+  return fn.observe.flatMap((o) => o.at.split(".")[0] ?? []);
+}
+
 /**
  * Effort of changing one thing of the situation between two tests, in minutes. Assumed from the trade's habit of
  * avoiding key cycles first; no published source.

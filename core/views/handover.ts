@@ -1,4 +1,5 @@
 /** What Hand over shows of a job. */
+import { dashOf } from "../drawing/dash";
 import type { Job } from "../job/job";
 import { handoverReport } from "../job/report";
 import type { EntryKind } from "../log/entry";
@@ -18,6 +19,11 @@ export function handoverView(job: Job, now: string) {
     report: handoverReport(plan, state, now),
     closed: state.closed,
     card: plan.documents.kit.card,
+    dash: dashOf(plan.documents.car, plan.documents.variant),
+    /** Panels that were off at some time of the job. */
+    touched: plan.strip.plan.steps.flatMap((s) =>
+      s.panel && state.strip.stepEvents.some((e) => e.step === s.id) ? [s.panel] : [],
+    ),
     history: entries
       .slice(-SHOWN_ENTRIES)
       .reverse()

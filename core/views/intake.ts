@@ -1,10 +1,12 @@
 /** What Intake shows of a job. */
+
+import { dashOf } from "../drawing/dash";
 import { wishesOf } from "../fit/wishes";
 import { isBlank } from "../job/blank";
 import type { Job } from "../job/job";
 import type { KitProfile } from "../model/profile";
 import { alikeWith } from "../prove/alike";
-import { testHead } from "../prove/tests";
+import { observedAt, testHead } from "../prove/tests";
 
 /** @param kits of the shop's library: what can be wished for */
 export function intakeView({ state, plan }: Job, kits: readonly KitProfile[]) {
@@ -20,6 +22,8 @@ export function intakeView({ state, plan }: Job, kits: readonly KitProfile[]) {
     },
     baseline: plan.baseline.map((t) => ({
       ...testHead(t),
+      /** Parts at which a person looks or listens. */
+      at: observedAt(t),
       noted: state.baseline.get(t.id) ?? null,
       /** Others that are not tried yet and want the car just so. */
       alike: state.baseline.has(t.id)
@@ -29,6 +33,7 @@ export function intakeView({ state, plan }: Job, kits: readonly KitProfile[]) {
             plan.baseline.filter((o) => !state.baseline.has(o.id)),
           ).map((o) => ({ id: o.id, name: o.fn.name })),
     })),
+    dash: isBlank(variant) ? null : dashOf(car, variant),
     wishesAsked: state.wishes !== null,
     wishes: isBlank(variant)
       ? []

@@ -8,7 +8,7 @@ import { alikeWith } from "../prove/alike";
 import { compareCodes } from "../prove/codes";
 import { type Round, roundOf } from "../prove/rounds";
 import { stateSteps } from "../prove/state-steps";
-import { type Test, testHead } from "../prove/tests";
+import { observedAt, type Test, testHead } from "../prove/tests";
 import { whereOnDash } from "./where";
 
 /** @param now ISO 8601, UTC */
@@ -76,7 +76,7 @@ export function proveView(job: Job, now: string) {
       /** Others of the round that are open and want car and phone just so. */
       alike: open(t, round) ? alikeWith(t, openIn(round)).map((o) => o.id) : [],
       /** Parts at which a person looks or listens. */
-      at: t.fn.observe.flatMap((o) => o.at.split(".")[0] ?? []),
+      at: observedAt(t),
       noted: counts ? noted : null,
       /** What somebody else has answered otherwise since the last repair. */
       otherwise: counts && noted ? otherwise(t.id, noted) : null,

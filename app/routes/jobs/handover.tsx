@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Bench, type BenchItem } from "~/app/components/bench/bench";
 import { Focus } from "~/app/components/bench/focus";
 import { Button, buttonLook } from "~/app/components/controls";
+import { DashView } from "~/app/components/drawings/dash-view";
 import { EntryButton, useAppend, useJob } from "~/app/components/entry-form";
 import { BeforeAfter } from "~/app/components/handover/before-after";
 import { History } from "~/app/components/handover/history";
@@ -40,7 +41,7 @@ export default function Handover({ loaderData: view }: Route.ComponentProps) {
           </div>
         )
       }
-      car={null}
+      car={view.dash && <DashView dash={view.dash} at={view.touched} title="What was taken off and put back" />}
       empty={null}
     >
       {(item) => <InHand id={item.id} view={view} />}

@@ -1,6 +1,7 @@
 import { parseWithZod } from "@conform-to/zod/v4";
 import { data } from "react-router";
 import { Bench, type BenchItem } from "~/app/components/bench/bench";
+import { DashView } from "~/app/components/drawings/dash-view";
 import { useJob } from "~/app/components/entry-form";
 import { BaselineFocus } from "~/app/components/intake/baseline";
 import { CarSheetForm } from "~/app/components/intake/car-sheet-form";
@@ -62,7 +63,10 @@ export default function Intake({ loaderData: view, actionData }: Route.Component
       label="Intake"
       items={itemsOf(view)}
       next={next.stage === "intake" ? next.at : undefined}
-      car={null}
+      car={(item) => {
+        const tried = view.baseline.find((t) => t.id === item.id);
+        return tried && view.dash && <DashView dash={view.dash} at={tried.at} />;
+      }}
       empty={null}
     >
       {(item, after) => <InHand id={item.id} view={view} answer={actionData} after={after?.title} />}
