@@ -1,9 +1,9 @@
 import { Document, Page, renderToBuffer, Text, View } from "@react-pdf/renderer";
 import { format } from "date-fns";
 import { money } from "~/app/lib/money";
+import { hoursRange } from "~/core/fit/hours";
 import type { LedgerVerdict } from "~/core/fit/ledger";
 import type { Offer } from "~/core/fit/offer";
-import { hoursRange } from "~/core/fit/time";
 import type { KitProfile } from "~/core/model/profile";
 
 import type { LoadedJob } from "./jobs.server";

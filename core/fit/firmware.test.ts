@@ -2,7 +2,8 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { allShortest } from "../../tests/support/floyd-warshall";
 import type { FirmwareUpdate } from "../model/profile";
-import { checkUpdates, compareVersions, FirmwareLoop, readVersion, updatePath } from "./firmware";
+import { checkUpdates, FirmwareLoop, updatePath } from "./firmware";
+import { compareVersions, readVersion } from "./version";
 
 const update = (from: string, to: string, minutes: number, ...sideEffects: string[]): FirmwareUpdate => ({
   from,

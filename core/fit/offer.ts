@@ -3,12 +3,12 @@ import type { DocumentPin } from "../log/kinds/fit/kit";
 import { type Choices, kitPartIds, resolveChoices } from "../model/compose";
 import { CoreError } from "../model/errors";
 import type { VariantProfile } from "../model/profile";
-import { readVersion } from "./firmware";
 import { type Baseline, type FitVerdict, type LedgerLine, ledger, withBaseline } from "./ledger";
 import { type Needs, needsOf } from "./needs";
 import { matingClash, offerVerdict, type Wish } from "./rank";
 import { type Documents, resolveFit, settingsForWishes } from "./resolve-fit";
 import { type FitTime, fitTime, NO_TIME } from "./time";
+import { readVersion } from "./version";
 
 /** A kit with choices looked at closely, on the car of a job. */
 export interface Offer {

@@ -7,11 +7,11 @@ import { composeFitted, composeStock } from "../model/compose";
 import { Model } from "../model/outcome";
 import type { KitProfile } from "../model/profile";
 import type { FunctionSpec } from "../model/types";
+import { hoursRange } from "./hours";
 import { needsOf } from "./needs";
 import { offerOf } from "./offer";
 import { byMerit, type Candidate, offersOf, rankKits } from "./rank";
 import { resolveFit } from "./resolve-fit";
-import { hoursRange } from "./time";
 
 const library = shippedLibrary();
 const kits = library.flatMap((p) => (p.document === "kit" ? [p] : []));

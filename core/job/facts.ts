@@ -1,4 +1,5 @@
 /** What the kinds of entries ask of a job, answered from its plan. */
+
 import { placesFor } from "../connect/as-plugged";
 import { connectionPlan } from "../connect/connection-plan";
 import { isReversible } from "../connect/rules/plugs";
@@ -8,6 +9,7 @@ import { movable, placement } from "../lengths/placement";
 import type { JobFacts, NamedChoice, OfferFact, PositionFact } from "../log/facts";
 import { type Refusal, refuse } from "../log/kind";
 import { choiceRefusal, type DocumentPin } from "../log/kinds/fit/kit";
+import { isFailure } from "../log/kinds/prove/result";
 import { composeFitted, composeStock } from "../model/compose";
 import { CoreError } from "../model/errors";
 import { singleFaults } from "../model/faults";
@@ -19,7 +21,7 @@ import { isBlank } from "./blank";
 import { feedNeed } from "./feed-need";
 import type { Job } from "./job";
 import { noPower } from "./next";
-import { awaitsFeed, deliveredValue, isFailure } from "./plan";
+import { awaitsFeed, deliveredValue } from "./plan";
 import { handoverReport } from "./report";
 import { stripFacts } from "./strip-facts";
 

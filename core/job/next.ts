@@ -1,6 +1,7 @@
 import { compareSwitches } from "../configure/switches";
 import type { Finding } from "../connect/rules";
 import type { JobState } from "../log/entry";
+import { isFailure } from "../log/kinds/prove/result";
 import type { Stage } from "../log/stages";
 import { lowerFirst } from "../model/labels";
 import type { Round } from "../prove/rounds";
@@ -10,7 +11,7 @@ import { backKey, type StripView, stripView } from "../strip/view";
 import { decodeIdentification } from "../vehicle/identification";
 import { isBlank } from "./blank";
 import type { Job } from "./job";
-import { awaitsFeed, isFailure, type JobPlan, openNow, stripInput } from "./plan";
+import { awaitsFeed, type JobPlan, openNow, stripInput } from "./plan";
 import { isOpen, type OpenTest, openTests } from "./rounds";
 
 /** The one thing to do now, and why. */

@@ -4,6 +4,7 @@ import { type Documents, resolveFit } from "../fit/resolve-fit";
 import { placement, settingsByPlace } from "../lengths/placement";
 import type { JobState } from "../log/entry";
 import { emptyJournal } from "../log/fold";
+import { isFailure } from "../log/kinds/prove/result";
 import { everDone, type StripJournal } from "../log/strip-journal";
 import { type Choices, conditionTest, kitPartIds, resolveChoices, sameEnds } from "../model/compose";
 import type { Touched } from "../model/faults";
@@ -233,9 +234,4 @@ export function stripInput(
 function isHome(plan: JobPlan, state: Plugging, ends: Pick<Link, "a" | "b">): boolean {
   const back = plan.connections.filter((c) => [c.a, c.b].some((p) => p === ends.a || p === ends.b));
   return back.length > 0 && back.every((c) => state.plugged.has(c.link) && isMade(plan, state, c));
-}
-
-/** True for an answer that means the test did not pass. */
-export function isFailure(answer: string | undefined): boolean {
-  return answer === "nothing" || answer === "wrong" || answer === "late";
 }

@@ -1,9 +1,10 @@
 import type { JobState } from "../log/entry";
+import { isFailure } from "../log/kinds/prove/result";
 import { codeWords, compareCodes } from "../prove/codes";
 import { smallParts } from "../strip/fasteners";
 import { isBlank } from "./blank";
 import { jobStripView } from "./next";
-import { isFailure, type JobPlan } from "./plan";
+import type { JobPlan } from "./plan";
 import { openTests } from "./rounds";
 
 /** One function before and after the job. `new` came with the kit, `given up` was lost on purpose. */

@@ -1,4 +1,5 @@
 /** What Connect shows of a job. */
+
 import { asPlugged, placesFor } from "../connect/as-plugged";
 import { type ConnectTask, connectionPlan, staysInBox } from "../connect/connection-plan";
 import { lane } from "../connect/lane";
@@ -7,8 +8,9 @@ import { type Back, backOf } from "../drawing/back";
 import { checkPlan } from "../job/connect";
 import type { Job } from "../job/job";
 import { doNotSwitchOn } from "../job/next";
-import { type Connection, isFailure, isMade, openNow } from "../job/plan";
+import { type Connection, isMade, openNow } from "../job/plan";
 import { lengthsOf } from "../lengths/job";
+import { isFailure } from "../log/kinds/prove/result";
 import { findPort } from "../model/faults";
 import { describeContact, describePort } from "../model/labels";
 import { Model } from "../model/outcome";

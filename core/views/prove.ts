@@ -1,9 +1,11 @@
 /** What Prove shows of a job. */
+
 import { dashOf } from "../drawing/dash";
 import type { Job } from "../job/job";
 import { testKey } from "../job/next";
-import { isFailure, openNow, planKey, planState } from "../job/plan";
+import { openNow, planKey, planState } from "../job/plan";
 import { closedAt, repeatedTests } from "../job/rounds";
+import { isFailure } from "../log/kinds/prove/result";
 import { alikeWith } from "../prove/alike";
 import { compareCodes } from "../prove/codes";
 import { type Round, roundOf } from "../prove/rounds";

@@ -1,6 +1,7 @@
 import { useMoney } from "~/app/lib/money";
+import { hoursRange } from "~/core/fit/hours";
 import type { NeedLine, Needs } from "~/core/fit/needs";
-import { type FitTime, hoursRange } from "~/core/fit/time";
+import type { FitTime } from "~/core/fit/time";
 import { Focus } from "../bench/focus";
 import { Mark } from "../marks";
 

@@ -2,7 +2,7 @@ import { ScanLine } from "lucide-react";
 import { useEffect, useRef } from "react";
 import { useFetcher, useParams } from "react-router";
 import type { loader as scanLoader } from "~/app/routes/jobs/scan";
-import { readVersion } from "~/core/fit/firmware";
+import { readVersion } from "~/core/fit/version";
 import { byModule, readFaultCodes } from "~/core/intake/fault-codes";
 import { Button } from "../controls";
 import { Mark } from "../marks";

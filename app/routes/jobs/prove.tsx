@@ -9,7 +9,7 @@ import { Diagnosis } from "~/app/components/prove/diagnosis";
 import { type ShownTest, TestFocus } from "~/app/components/prove/test-focus";
 import { jobOf, standIn } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
-import { isFailure } from "~/core/job/plan";
+import { isFailure } from "~/core/log/kinds/prove/result";
 import { proveView } from "~/core/views/prove";
 import type { Route } from "./+types/prove";
 

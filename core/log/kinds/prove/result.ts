@@ -3,6 +3,11 @@ import { asAsked, type Kind, type Noted, noted, unknown } from "../../kind";
 /** What a person saw at a function test. `impossible` says nothing about the causes. */
 export type TestAnswer = "pass" | "nothing" | "wrong" | "late" | "impossible";
 
+/** True for an answer that means the test did not pass. */
+export function isFailure(answer: string | undefined): boolean {
+  return answer === "nothing" || answer === "wrong" || answer === "late";
+}
+
 const ANSWER_WORDS: Record<TestAnswer, string> = {
   pass: "works",
   nothing: "nothing comes",
