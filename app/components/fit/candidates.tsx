@@ -22,7 +22,7 @@ const LEVEL_WORDS: Record<Candidate["verdict"]["level"], string> = {
 const MAX_COMPARED = 3;
 
 /** The best offer of each kit, in the order of the ranking. */
-export function bestOffers(list: readonly Candidate[]): Candidate[] {
+function bestOffers(list: readonly Candidate[]): Candidate[] {
   return [...new Map([...list].reverse().map((c) => [c.kit, c])).values()].reverse();
 }
 

@@ -86,7 +86,7 @@ export function TestFocus({
 }
 
 /** How car and phone must stand; what is to be changed for it stands out. */
-export function StateSteps({ steps }: { steps: ShownTest["steps"] }) {
+function StateSteps({ steps }: { steps: ShownTest["steps"] }) {
   return (
     <ul aria-label="Set before" className="grid gap-x-6 sm:grid-cols-2">
       {steps.map((s) => (
