@@ -21,6 +21,7 @@ export function DashView({
   const hatch = useId();
   const marks = markDash(dash, { off, now, at });
   const named = (state: DashMark["state"]) => marks.filter((m) => m.state === state).flatMap((m) => m.shape.name ?? []);
+  const inHand = marks.filter((m) => m.state === "now" || m.state === "at");
   const words = [
     ["in hand", named("now")],
     ["pointed at", named("at")],
@@ -39,19 +40,19 @@ export function DashView({
         {marks.map((m) => (
           <Shape key={m.shape.id} mark={m} hatch={hatch} />
         ))}
-        {marks
-          .filter((m) => m.state === "now" || m.state === "at")
-          .map((m) => (
-            <Name key={m.shape.id} mark={m} width={dash.width} />
-          ))}
+        {inHand.length <= MAX_NAMES && inHand.map((m) => <Name key={m.shape.id} mark={m} width={dash.width} />)}
       </svg>
       <figcaption className="text-sm text-quiet">
         {title}
+        {inHand.length > MAX_NAMES && `: ${inHand.flatMap((m) => m.shape.name ?? []).join(", ")}`}
         {off.length > 0 && "; what is off is hatched"}
       </figcaption>
     </figure>
   );
 }
+
+/** More names would lie over each other; then they stand below. */
+const MAX_NAMES = 2;
 
 export function points(outline: Outline): string {
   return outline.map((p) => p.join(",")).join(" ");

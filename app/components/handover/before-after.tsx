@@ -8,16 +8,16 @@ export function BeforeAfter({ lines }: { lines: ReportLine[] }) {
   return (
     <Focus kicker="Baseline against the last tests" title="Before and after">
       <ScrollX label="Before and after">
-        <table className="w-full min-w-[30rem]">
+        <table className="w-full">
           <thead>
             <tr className="border-b border-strong text-left text-sm">
               <th scope="col" className="py-2 pr-3 font-medium">
                 Function
               </th>
-              <th scope="col" className="w-32 py-2 pr-3 font-medium">
+              <th scope="col" className="w-28 py-2 pr-2 font-medium">
                 Before
               </th>
-              <th scope="col" className="w-32 py-2 font-medium">
+              <th scope="col" className="w-28 py-2 font-medium">
                 After
               </th>
             </tr>
