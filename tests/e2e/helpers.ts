@@ -71,6 +71,8 @@ export async function confirmOption(
   await expect(page.getByRole("region", { name: "Choices" })).toBeVisible();
   if (!(await group.isVisible())) await page.getByText(/^Ways of working/).click();
   await group.getByLabel(option).check();
+  // The preview has come when the address names the choices.
+  await expect(page).toHaveURL(/\?kit=/);
   await expect(group).toContainText(brings);
   const kept = page.waitForResponse((r) => r.request().method() === "POST");
   await page.getByRole("button", { name: "Confirm kit and choices" }).click();

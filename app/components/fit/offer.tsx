@@ -1,5 +1,5 @@
 import { FileText } from "lucide-react";
-import { Form, Link, useFetcher, useParams, useSubmit } from "react-router";
+import { Form, Link, useFetcher, useNavigation, useParams, useSubmit } from "react-router";
 import { useMoney } from "~/app/lib/money";
 import type { Lane } from "~/core/connect/lane";
 import type { Offer } from "~/core/fit/offer";
@@ -40,6 +40,8 @@ export function OfferFocus(props: Props) {
   const { offer, colours, choices, mayMakeUsual, isCurrent, confirmed, newer } = props;
   const { job } = useParams();
   const { next } = useJob();
+  // While a preview is on its way, what is shown is not yet what was chosen.
+  const previewing = useNavigation().state === "loading";
   const impossible = offer.verdict.level === "impossible";
   return (
     <Focus
@@ -55,7 +57,7 @@ export function OfferFocus(props: Props) {
                   ? { kind: "fit.confirm", data: { choices: { ...offer.choices } } }
                   : { kind: "fit.kit", data: { kit: offer.pin, choices: { ...offer.choices } } }
               }
-              disabled={confirmed}
+              disabled={confirmed || previewing}
               shortcut="Space"
             >
               {confirmed ? "Kit and choices are confirmed" : isCurrent ? "Confirm kit and choices" : "Choose this kit"}
