@@ -51,8 +51,9 @@ export function offerView(
 ) {
   const { state, plan } = job;
   const isCurrent = !isBlank(plan.documents.kit) && plan.documents.kit.id === kit.id;
+  // What was confirmed, else what the ranking shows of this kit, so that both say the same of it.
   const ranking = list.find((c) => c.kit === kit.id)?.choices ?? {};
-  const start = isCurrent && state.choices ? state.choices : isCurrent ? usual : { ...ranking, ...usual };
+  const start = isCurrent && state.choices ? state.choices : { ...ranking, ...usual };
   const given = [...asked];
   const choices = { ...start, ...offeredChoices(kit, given) };
   const wishes = namedWishes(kits, state.wishes ?? []);

@@ -209,6 +209,26 @@ describe("Fit", () => {
     expect(shownKit(without, null, [])).toBeNull();
   });
 
+  it("opens a kit, that of the job too, with the options that its place in the ranking rests on", () => {
+    const best = list.find((c) => c.kit === documents.kit.id);
+    const shown = offerView(job(), documents.kit, list, kits, {}, []);
+    const offers = shown.choices.filter((c) => c.kind === "offer");
+    expect(offers.length).toBeGreaterThan(0);
+    expect(Object.fromEntries(offers.map((c) => [c.id, c.chosen]))).toEqual(
+      Object.fromEntries(offers.map((c) => [c.id, best?.choices[c.id]])),
+    );
+    expect([...new Set(shown.offer.lines.filter((l) => l.verdict === "lost").map((l) => l.functionId))]).toEqual(
+      best?.lost,
+    );
+    // The shop's usual way of working stays: it makes no other offer.
+    const kit = kits.find((k) => k.choices.some((c) => c.kind === "method"));
+    const method = kit?.choices.find((c) => c.kind === "method");
+    const other = method?.options.find((o) => o.id !== method.default);
+    if (!kit || !method || !other) throw new Error("no kit leaves the way of working open");
+    const usual = offerView(job(), kit, list, kits, { [method.id]: other.id }, []);
+    expect(usual.choices.find((c) => c.id === method.id)?.chosen).toBe(other.id);
+  });
+
   it("takes options of the address that the kit offers, and is confirmed only with just these", () => {
     expect(
       offeredChoices(documents.kit, [
