@@ -2,6 +2,7 @@ import { crossing, type Outline } from "../core/drawing/drawing";
 import { checkUpdates } from "../core/fit/firmware";
 import { compile } from "../core/model/compile";
 import { CoreError } from "../core/model/errors";
+import { statementsOf } from "../core/model/kit-condition";
 import type { CarProfile, KitCondition, KitProfile, VariantProfile } from "../core/model/profile";
 import { DEFAULT_SITUATION, type Link, type Part } from "../core/model/types";
 import { checkPlan } from "../core/strip/graph";
@@ -56,6 +57,14 @@ export function checkSense(profile: CarProfile | VariantProfile | KitProfile): v
     checkUpdates(profile.firmware?.updates ?? [], `${profile.title}, firmware`);
   }
   if (profile.document === "kit") checkKit(profile);
+  unique(
+    (profile.monitors ?? []).map((m) => m.id),
+    (id) => `monitor “${id}”`,
+  );
+  unique(
+    (profile.normal ?? []).map((n) => n.id),
+    (id) => `normal state “${id}”`,
+  );
 }
 
 /** Outlines do not cross themselves, and drawings name only what the document has. */
@@ -170,6 +179,7 @@ function checkLinks(links: readonly (Link & { when?: KitCondition })[]): void {
 function checkKit(kit: KitProfile): void {
   checkLinks(kit.plug);
   checkMoves(kit);
+  checkPlan({ steps: kit.steps ?? [] });
   unique(
     kit.choices.map((c) => c.id),
     (id) => `choice “${id}”`,
@@ -182,7 +192,7 @@ function checkKit(kit: KitProfile): void {
         REMEDY,
       );
   }
-  for (const when of conditionsOf(kit)) {
+  for (const when of conditionsOf(kit).flatMap(statementsOf)) {
     if (!("choice" in when)) continue;
     const choice = kit.choices.find((c) => c.id === when.choice);
     const unknown = when.is.find((o) => !choice?.options.some((x) => x.id === o));
@@ -203,6 +213,13 @@ function checkKit(kit: KitProfile): void {
 function conditionsOf(kit: KitProfile): KitCondition[] {
   const items: { when?: KitCondition }[] = [
     ...kit.parts,
+    ...kit.parts.flatMap((p) => p.needs ?? []),
+    ...(kit.steps ?? []),
+    ...(kit.reach ?? []),
+    ...(kit.leads ?? []),
+    ...(kit.monitors ?? []),
+    ...(kit.normal ?? []),
+    ...kit.card.flatMap((line) => (typeof line === "string" ? [] : [line])),
     ...kit.unplug,
     ...kit.plug,
     ...kit.functions,

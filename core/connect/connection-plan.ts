@@ -2,6 +2,7 @@
 import { sameEnds } from "../model/compose";
 import { findPort } from "../model/faults";
 import { layerOf } from "../model/kinds";
+import { conditionWords } from "../model/kit-condition";
 import { describeContact, describePort } from "../model/labels";
 import type { CarProfile, KitCondition, KitProfile, KitSetting, PinMove, StripPlan, StripStep } from "../model/profile";
 import type { Link, PortRef, System } from "../model/types";
@@ -212,14 +213,6 @@ export function staysInBox({ kit, car, stock, applies }: PlanBase): { name: stri
 }
 
 function whyNot(kit: KitProfile, car: CarProfile, stock: System, when: KitCondition): string {
-  if ("choice" in when) {
-    const choice = kit.choices.find((c) => c.id === when.choice);
-    const options = (choice?.options ?? []).filter((o) => when.is.includes(o.id)).map((o) => o.label.toLowerCase());
-    return `Only with ${choice?.label.toLowerCase() ?? when.choice}: ${options.join(" or ")}.`;
-  }
-  if ("car" in when)
-    return `Only on cars with ${when.is.join(" or ")} ${when.car === "gearbox" ? "gearbox" : "drive"}; this one has ${car[when.car]}.`;
-  const [part, fact] = when.fact.split(".");
-  const name = stock.parts.find((p) => p.id === part)?.name ?? part;
-  return `Only where ${name} has ${fact}: ${when.is.join(" or ")}.`;
+  const only = `Only ${conditionWords(kit, stock.parts, when)}`;
+  return "car" in when ? `${only}; this one has ${car[when.car]}.` : `${only}.`;
 }

@@ -1,10 +1,12 @@
 /** What stands on the certificate: the work as it was done on this car, for the customer's papers. */
+
 import { movable, placement } from "../lengths/placement";
 import { READING_KINDS } from "../log/kinds/connect/reading";
 import { lowerFirst } from "../model/labels";
 import { codeWords, compareCodes } from "../prove/codes";
 import { hazardWords } from "../strip/hazards";
 import { prepStepOf } from "../strip/vehicle-state";
+import { cardOf } from "./card";
 import type { Job } from "./job";
 import { handoverReport, type ReportLine } from "./report";
 
@@ -50,7 +52,7 @@ export function certificateOf(job: Job, now: string): Certificate {
       { title: "Done against a warning, after making sure", lines: overridden(job) },
     ].filter((s) => s.lines.length > 0),
     openPoints: report.openPoints.map((p) => p.text),
-    card: plan.documents.kit.card,
+    card: cardOf(plan),
   };
 }
 

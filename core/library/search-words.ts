@@ -29,7 +29,13 @@ export function searchWords(profile: CarProfile | VariantProfile | KitProfile): 
   }
   if (profile.document === "variant") texts.push(profile.car, ...profile.identifyingFeatures);
   if (profile.document === "kit")
-    texts.push(profile.maker, profile.work, ...profile.box, ...profile.functions.map((f) => f.name), ...profile.card);
+    texts.push(
+      profile.maker,
+      profile.work,
+      ...profile.box,
+      ...profile.functions.map((f) => f.name),
+      ...profile.card.map((l) => (typeof l === "string" ? l : l.say)),
+    );
   for (const part of profile.parts) {
     texts.push(part.name);
     if (part.facts?.format) add("screen", part.facts.format);

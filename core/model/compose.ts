@@ -1,9 +1,10 @@
 import { ComposeError } from "./errors";
+import { type Choices, conditionTest } from "./kit-condition";
 import { describePort } from "./labels";
-import type { CarProfile, KitCondition, KitLink, KitProfile, VariantProfile } from "./profile";
+import type { CarProfile, KitLink, KitPart, KitProfile, VariantProfile } from "./profile";
 import { DEFAULT_SITUATION, type Link, type Part, type Settings, type Situation, type System } from "./types";
 
-export type Choices = Readonly<Record<string, string>>;
+export { type Choices, conditionTest };
 
 /** The car with its radio, as built. @throws {ComposeError} when the variant belongs to another car. */
 export function composeStock(car: CarProfile, variant: VariantProfile): System {
@@ -20,6 +21,8 @@ export function composeStock(car: CarProfile, variant: VariantProfile): System {
     functions: [...car.functions.filter((f) => !variant.functions.some((v) => v.id === f.id)), ...variant.functions],
     actions: [],
     assumed: car.assumed,
+    monitors: [...(car.monitors ?? []), ...(variant.monitors ?? [])],
+    normal: [...(car.normal ?? []), ...(variant.normal ?? [])],
     defaultSituation: { ...DEFAULT_SITUATION, ...car.defaultSituation },
   };
 }
@@ -53,7 +56,7 @@ export function composeFitted(
       "Choose another kit or correct the profile.",
     );
   }
-  const brought = kit.parts.filter(applies);
+  const brought = kit.parts.filter(applies).map((p) => withNeeds(p, applies));
   const duplicate = brought.find((p) => left.parts.some((x) => x.id === p.id));
   if (duplicate)
     throw new ComposeError(
@@ -67,36 +70,36 @@ export function composeFitted(
     ...left.links.filter((l) => !unplug.some((u) => sameEnds(l, u))),
     ...kit.plug.filter(applies).map((link) => existing(link, partOf, kit)),
   ];
-  const own = kit.functions.filter(applies);
   return {
     parts,
     links,
-    functions: [...stock.functions.filter((f) => !own.some((o) => o.id === f.id)), ...own],
+    functions: withOwn(stock.functions, kit.functions.filter(applies)),
     actions: kit.actions,
     assumed: [...stock.assumed, ...kit.assumed],
+    monitors: withOwn(stock.monitors ?? [], (kit.monitors ?? []).filter(applies)),
+    normal: withOwn(stock.normal ?? [], (kit.normal ?? []).filter(applies)),
     defaultSituation: { ...stock.defaultSituation, ...assumptions(kit, chosen) },
     settings: plannedSettings(kit, applies, partOf),
   };
 }
 
-/** Whether an item of the kit applies to this car with these choices; an item without condition always does. */
-export function conditionTest(
-  car: CarProfile,
-  stock: System,
-  chosen: Choices,
-): (item: { when?: KitCondition }) => boolean {
-  return ({ when }) => {
-    if (!when) return true;
-    if ("choice" in when) return when.is.includes(chosen[when.choice] ?? "");
-    if ("car" in when) return when.is.includes(car[when.car]);
-    return when.is.includes(factOf(stock, when.fact));
-  };
+/** What the car has and what the kit has; the same identifier in the kit takes its place. */
+function withOwn<T extends { id: string }>(car: readonly T[], own: readonly T[]): T[] {
+  return [...car.filter((c) => !own.some((o) => o.id === c.id)), ...own];
 }
 
-/** A fact of a part by `part.fact`; empty when the part or the fact is not there. */
-function factOf(system: System, ref: string): string {
-  const [partId, fact] = ref.split(".");
-  return system.parts.find((p) => p.id === partId)?.facts?.[fact ?? ""] ?? "";
+const narrowed = new WeakMap<KitPart, Map<string, Part>>();
+
+/** A part of the kit with the needs that it has under these choices; the same part for the same needs. */
+function withNeeds(part: KitPart, applies: ReturnType<typeof conditionTest>): Part {
+  if (!part.needs?.some((n) => n.when)) return part;
+  const needs = part.needs.filter(applies);
+  const known = narrowed.get(part) ?? new Map<string, Part>();
+  narrowed.set(part, known);
+  const key = needs.map((n) => part.needs?.indexOf(n)).join();
+  const made = known.get(key) ?? { ...part, needs };
+  known.set(key, made);
+  return made;
 }
 
 function withoutReplaced(stock: System, kit: KitProfile): Pick<System, "parts" | "links"> {

@@ -1,5 +1,6 @@
 /** The documents a system is composed from. `profiles/` holds their Zod schemas and the shipped library. */
 import type { DashDrawing, DashShape, PlanDrawing } from "../drawing/drawing";
+import type { Figures } from "./figures";
 import type {
   Action,
   AssumedState,
@@ -8,6 +9,9 @@ import type {
   KeyState,
   Link,
   LockKind,
+  Monitor,
+  Need,
+  NormalState,
   Part,
   PortRef,
   Selector,
@@ -91,6 +95,11 @@ export interface CarProfile extends DocumentHead {
   /** Ways of leads, named by the same places as the strip plan. */
   runs?: RunSegment[];
   places?: CarPlace[];
+  /** Measures of the car, with their unit in the name. */
+  figures?: Figures;
+  /** What its control units watch by themselves. */
+  monitors?: Monitor[];
+  normal?: NormalState[];
   /** The dash from the seats and the car from above. */
   drawings?: { dash?: DashDrawing; plan?: PlanDrawing };
   stripPlan: StripPlan;
@@ -135,6 +144,8 @@ export interface VariantProfile extends DocumentHead {
   parts: Part[];
   links: Link[];
   functions: FunctionSpec[];
+  monitors?: Monitor[];
+  normal?: NormalState[];
 }
 
 export interface ChoiceCondition {
@@ -152,11 +163,32 @@ export interface Choice {
   default: string;
 }
 
-/** A choice taken, a fact of the car document, or a fact of a part of the stock car (`part.fact`). */
+/** A choice taken, a fact of the car document, a fact of a part of the stock car (`part.fact`), or several of these. */
 export type KitCondition =
   | ChoiceCondition
   | { car: "gearbox" | "driveSide"; is: string[] }
-  | { fact: string; is: string[] };
+  | { fact: string; is: string[] }
+  | { all: KitCondition[] }
+  | { any: KitCondition[] }
+  | { not: KitCondition };
+
+/** A part of a kit; some of its needs may hang on a choice, as the feed of a module does. */
+export interface KitPart extends Omit<Part, "needs"> {
+  needs?: (Need & { when?: KitCondition })[];
+  when?: KitCondition;
+}
+
+/**
+ * A step that the kit asks for beside the way into the car: a unit is opened, a hole is drilled. Its `after` names
+ * other steps of the kit.
+ */
+export interface KitStep extends StripStep {
+  /** Port of the car whose plug must be off before, for example that of the unit which is opened. */
+  behind?: PortRef;
+}
+
+/** A line of the customer's card; with a condition it stands there only with that choice. */
+export type CardLine = string | { say: string; when?: KitCondition };
 
 export interface KitLink extends Link {
   /** One line: what goes where. */
@@ -224,7 +256,9 @@ export interface KitProfile extends DocumentHead {
   fits: { condition: KitCondition; why: string }[];
   /** Parts of the car that leave it; all their connections go with them. A kit part may take over the identifier. */
   replaces: { part: string; why: string; ifPresent?: boolean }[];
-  parts: (Part & { when?: KitCondition })[];
+  parts: KitPart[];
+  /** Steps beside the way into the car, always done: opening a unit. */
+  steps?: KitStep[];
   /** Factory connections to open, by the two ports. */
   unplug: { a: PortRef; b: PortRef; why: string; when?: KitCondition }[];
   /** Connections to make, in the order of plugging. */
@@ -237,13 +271,16 @@ export interface KitProfile extends DocumentHead {
   functions: (FunctionSpec & { when?: KitCondition })[];
   actions: Action[];
   assumed: AssumedState[];
+  monitors?: (Monitor & { when?: KitCondition })[];
+  /** What looks like a fault after fitting and is none. */
+  normal?: (NormalState & { when?: KitCondition })[];
   switchBank?: SwitchBank;
   sets: KitSetting[];
   firmwareFloors: { part: string; atLeast: string; why: string; when?: KitCondition }[];
   box: string[];
   needs: KitNeed[];
   /** Lines for the customer's card: toggle and pairing. */
-  card: string[];
+  card: CardLine[];
 }
 
 /** A row of small switches. Every switch is a two-valued setting of one part, read at power-up only. */

@@ -3,6 +3,7 @@
  * `profiles/` checks documents against them before they reach `core/`.
  */
 import type { BackDrawing } from "../drawing/drawing";
+import type { Figures } from "./figures";
 import type { SignalKind } from "./kinds";
 
 /** `part.port.contact`, for example `radio.main.9`. Identifiers hold letters, digits, `-`, `+` and `_`, no dots. */
@@ -169,6 +170,8 @@ export interface Part {
   settings?: Setting[];
   /** Facts that expectations may refer to, for example the picture format of a screen. */
   facts?: Attributes;
+  /** Facts that are numbers, with their unit in the name. */
+  figures?: Figures;
   /** Visible sign of life, for example `green lamp`. */
   lamp?: string;
   /** What it draws: steady and at the start in ampere, asleep in milliampere, part of the time, lowest supply in volt. */
@@ -233,6 +236,41 @@ export interface AssumedState {
   set: Partial<Situation>;
   weight: number;
   minutes: number;
+  /** What a person sees of it. */
+  seen?: string;
+}
+
+/** Something that looks like a fault, is none and passes by itself or with a moment's patience. */
+export interface NormalState {
+  id: string;
+  title: string;
+  /** What a person sees meanwhile. */
+  seen: string;
+  why: string;
+  /** What to do: usually to wait. */
+  remedy: string;
+  lastsS: { min: number; max: number };
+  /** Functions at whose tries it is met. */
+  functions: string[];
+}
+
+/**
+ * What a control unit watches by itself: when something it expects is not there, it stores a fault code, although
+ * nobody tries anything.
+ */
+export interface Monitor {
+  id: string;
+  /** Part that watches; without what it needs to work it stores nothing. */
+  by: string;
+  /** Fault code as SAE J2012 writes it. */
+  code: string;
+  /** What the code says. */
+  say: string;
+  watch: Expectation[];
+  /** When it looks, beside the usual situation. */
+  situation?: Partial<Situation>;
+  /** It watches only while this setting (`part.setting`) stands at one of these values. */
+  armed?: { setting: string; is: string[] };
 }
 
 export interface System {
@@ -241,6 +279,8 @@ export interface System {
   functions: FunctionSpec[];
   actions: Action[];
   assumed: AssumedState[];
+  monitors?: Monitor[];
+  normal?: NormalState[];
   /** The usual situation; functions override single fields. */
   defaultSituation: Situation;
   /** Settings that stand at another value than the initial one by plan. */

@@ -1,8 +1,8 @@
 import { type Choices, conditionTest, sameEnds } from "../model/compose";
 import { describePort } from "../model/labels";
-import type { CarProfile, KitProfile, StripPlan, StripStep } from "../model/profile";
+import type { CarProfile, KitProfile, KitStep, StripPlan, StripStep } from "../model/profile";
 import type { System } from "../model/types";
-import { goalsOf } from "./goals";
+import { goalsOf, reaches } from "./goals";
 import type { StripBase } from "./route";
 
 /** What the strip plan of a kit on a car follows from, with the choices taken. */
@@ -12,10 +12,42 @@ export function stripBase(
   chosen: Choices,
   moved?: ReadonlyMap<string, string>,
 ): Omit<StripBase, "measured"> {
+  const applies = conditionTest(car, stock, chosen);
+  const own = (kit.steps ?? []).filter(applies);
+  const plan = forThisCar(withKitSteps(car.stripPlan, own), applies, stock);
   return {
-    plan: forThisCar(car.stripPlan, conditionTest(car, stock, chosen), stock),
-    goals: goalsOf(car, stock, kit, chosen, moved),
+    plan,
+    goals: [
+      ...goalsOf(car, stock, kit, chosen, moved),
+      // A step of the kit is wanted for its own sake.
+      ...own.map((s) => ({ id: `step ${s.id}`, say: kit.title, step: s.id })),
+    ],
     closing: chosen.closing === "upperEarly" ? "upperEarly" : "proveFirst",
+  };
+}
+
+/**
+ * The way into the car with the steps of the kit behind it. Where both open a plug the kit knows better: the ribbon of a
+ * radio with its glass comes off inside the radio, not with it.
+ */
+function withKitSteps(plan: StripPlan, own: readonly KitStep[]): StripPlan {
+  if (own.length === 0) return plan;
+  const opened = own.flatMap((s) => s.opens ?? []);
+  const ways = plan.steps.map((s) =>
+    s.opens ? { ...s, opens: s.opens.filter((o) => !opened.some((x) => sameEnds(x, o))) } : s,
+  );
+  const before = (port: string) =>
+    plan.steps.find((s) => s.opens?.some((o) => o.a === port || o.b === port)) ??
+    plan.steps.find((s) => reaches(s, { id: port, say: port, ports: [port] }));
+  return {
+    ...plan,
+    steps: [
+      ...ways,
+      ...own.map(({ behind, ...step }) => {
+        const way = behind === undefined ? undefined : before(behind);
+        return way ? { ...step, after: [...step.after, way.id] } : step;
+      }),
+    ],
   };
 }
 

@@ -1,5 +1,6 @@
 /** What Hand over shows of a job. */
 import { dashOf } from "../drawing/dash";
+import { cardOf } from "../job/card";
 import type { Job } from "../job/job";
 import { handoverReport } from "../job/report";
 import type { EntryKind } from "../log/entry";
@@ -18,7 +19,7 @@ export function handoverView(job: Job, now: string) {
   return {
     report: handoverReport(plan, state, now),
     closed: state.closed,
-    card: plan.documents.kit.card,
+    card: cardOf(plan),
     dash: dashOf(plan.documents.car, plan.documents.variant),
     /** Panels that were off at some time of the job. */
     touched: plan.strip.plan.steps.flatMap((s) =>

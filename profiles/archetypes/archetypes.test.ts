@@ -90,7 +90,16 @@ function makeRadio(car: CarProfile, f: Features): VariantProfile {
 }
 
 const interfaces = fc.record({
-  build: fc.constantFrom("one box" as const, "board inside the radio" as const, "two boxes" as const),
+  build: fc.constantFrom(
+    "one box" as const,
+    "board inside the radio" as const,
+    "board behind the upper screen" as const,
+    "two boxes" as const,
+  ),
+  blank: fc.boolean(),
+  splitter: fc.boolean(),
+  opened: fc.boolean(),
+  feed: fc.constantFrom("bus" as const, "fuse" as const),
   soundPath: fc.constantFrom("line" as const, "carBluetooth" as const, "usbSound" as const),
   deletesPairing: fc.boolean(),
   frontCamera: fc.boolean(),
@@ -122,6 +131,21 @@ function makeKit(car: CarChoice, f: Features, i: InterfaceChoice): KitProfile {
     deletesPairing: i.deletesPairing,
     frontCamera: i.frontCamera,
     rearCamera: false,
+    holdS: { min: 2, max: 4 },
+    blank: i.blank,
+    splitter: i.splitter,
+    cameraHandle: false,
+    ...(i.opened
+      ? {
+          opening: {
+            screws: [{ count: 4, lengthMm: 10, place: "corners" }],
+            drive: "T8",
+            contacts: "towards the board" as const,
+            spacers: 4,
+            brackets: true,
+          },
+        }
+      : {}),
     switches: { count: i.count, format: [1, 2] as [number, number], front: 3, touch: 4, olderKeys: 5 },
     wires: [],
   } satisfies Leaflet;
@@ -162,7 +186,7 @@ describe("radios of every kind in cars of every kind", () => {
         const car = makeCar(choice);
         const variant = makeRadio(car, { ...f, satellite: false, videoIn: false });
         const kit = makeKit(choice, f, i);
-        const choices: Record<string, string> = i.frontCamera ? { frontCamera: "fitted" } : {};
+        const choices = { ...(i.frontCamera ? { frontCamera: "fitted" } : {}), feed: i.feed };
         const resolved = resolveFit({ car, variant, kit }, choices);
         const lines = ledger(resolved.stock, resolved.fitted, resolved.settings, kitPartIds(kit));
         const of = (verdict: string) => lines.filter((l) => l.verdict === verdict).map((l) => l.functionId);
@@ -212,6 +236,10 @@ describe("radios of every kind in cars of every kind", () => {
       soundPath: "line",
       deletesPairing: false,
       frontCamera: false,
+      blank: false,
+      splitter: false,
+      opened: false,
+      feed: "bus",
       count: 6,
     });
     for (const part of kit.parts) for (const p of part.ports) if (p.connector?.keying === "T") p.connector.keying = "X";

@@ -11,7 +11,7 @@ import { buildNavigation, navigationLeaflet } from "./kits/navigation";
 import { buildPassengerVideo, passengerVideoLeaflet } from "./kits/passenger-video";
 import { buildRadioSwap } from "./kits/radio-swap";
 import { radioSwapLeaflet } from "./kits/radio-swap/leaflet";
-import { usualLeads, usualReach } from "./kits/reach";
+import { MODULE_PLACE, usualLeads, usualReach } from "./kits/reach";
 import { buildSocket, socketLeaflet } from "./kits/socket";
 import { buildVideoInput, videoInputLeaflet } from "./kits/video-input";
 import { buildVariant, variantLeaflet } from "./variant";
@@ -30,8 +30,9 @@ type KitLeaflet = z.infer<typeof kitLeaflet>;
 /** Builds the kit document of a leaflet, with the places it asks to be reached. */
 function buildKit(l: KitLeaflet): KitProfile {
   const kit = kitOf(l);
-  const reach = usualReach(kit);
-  const leads = usualLeads(kit);
+  const home = l.archetype === "interface" && l.build.startsWith("board") ? null : MODULE_PLACE;
+  const reach = usualReach(kit, home);
+  const leads = usualLeads(kit, home);
   return { ...kit, ...(reach.length > 0 ? { reach } : {}), ...(leads.length > 0 ? { leads } : {}) };
 }
 

@@ -3,9 +3,10 @@ import { z } from "zod";
 import type { CarProfile, VariantProfile } from "../../core/model/profile";
 import { FUSE_COLOURS, FUSE_FAMILIES } from "../../core/power/fuse";
 import { dashSchema, dashShapes, planSchema } from "./drawings";
+import { figuresSchema } from "./figures";
 import { head, id, text, version } from "./labels";
 import { stripPlanSchema } from "./strip-plan";
-import { assumed, functionSpec, link, part, situationSchema, someSituation } from "./system";
+import { assumed, functionSpec, link, monitor, normalState, part, situationSchema, someSituation } from "./system";
 
 /** A question of the variant finder. */
 export const questionSchema = z.strictObject({
@@ -102,6 +103,9 @@ export const carSchema = z.strictObject({
     )
     .max(100)
     .optional(),
+  figures: figuresSchema.optional(),
+  monitors: z.array(monitor).max(100).optional(),
+  normal: z.array(normalState).max(60).optional(),
   drawings: z.strictObject({ dash: dashSchema.optional(), plan: planSchema.optional() }).optional(),
   stripPlan: stripPlanSchema,
 }) satisfies z.ZodType<CarProfile>;
@@ -118,4 +122,6 @@ export const variantSchema = z.strictObject({
   parts: z.array(part).min(1),
   links: z.array(link),
   functions: z.array(functionSpec),
+  monitors: z.array(monitor).max(100).optional(),
+  normal: z.array(normalState).max(60).optional(),
 }) satisfies z.ZodType<VariantProfile>;

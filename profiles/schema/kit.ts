@@ -2,7 +2,20 @@
 import { z } from "zod";
 import type { KitProfile } from "../../core/model/profile";
 import { contactRef, head, id, minutes, portRef, text, version } from "./labels";
-import { action, assumed, functionShape, kitCondition, linkShape, partShape, someSituation, when } from "./system";
+import { kitStepSchema } from "./strip-plan";
+import {
+  action,
+  assumed,
+  functionShape,
+  kitCondition,
+  linkShape,
+  monitor,
+  needShape,
+  normalState,
+  partShape,
+  someSituation,
+  when,
+} from "./system";
 
 export const kitSchema = z.strictObject({
   document: z.literal("kit"),
@@ -13,7 +26,10 @@ export const kitSchema = z.strictObject({
   fitMinutes: z.strictObject({ low: minutes, likely: minutes, high: minutes }),
   fits: z.array(z.strictObject({ condition: kitCondition, why: text })),
   replaces: z.array(z.strictObject({ part: id, why: text, ifPresent: z.boolean().optional() })),
-  parts: z.array(z.strictObject({ ...partShape, when })).min(1),
+  parts: z
+    .array(z.strictObject({ ...partShape, needs: z.array(z.strictObject({ ...needShape, when })).optional(), when }))
+    .min(1),
+  steps: z.array(kitStepSchema).max(60).optional(),
   unplug: z.array(z.strictObject({ a: portRef, b: portRef, why: text, when })),
   plug: z.array(z.strictObject({ ...linkShape, say: text, when })),
   reach: z.array(z.strictObject({ place: text, why: text, holds: id.optional(), when })).optional(),
@@ -81,5 +97,13 @@ export const kitSchema = z.strictObject({
       when,
     }),
   ),
-  card: z.array(text),
+  monitors: z
+    .array(z.strictObject({ ...monitor.shape, when }))
+    .max(100)
+    .optional(),
+  normal: z
+    .array(z.strictObject({ ...normalState.shape, when }))
+    .max(60)
+    .optional(),
+  card: z.array(z.union([text, z.strictObject({ say: text, when })])),
 }) satisfies z.ZodType<KitProfile>;

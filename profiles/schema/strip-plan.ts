@@ -1,6 +1,6 @@
 /** The way into the car: steps, fasteners, plugs behind, drawings. */
 import { z } from "zod";
-import type { StripPlan } from "../../core/model/profile";
+import type { KitStep, StripPlan } from "../../core/model/profile";
 import { id, portRef, text } from "./labels";
 import { lock, situationSchema, when } from "./system";
 
@@ -87,6 +87,8 @@ const stripStepSchema = z.strictObject({
   caution: text.optional(),
   drawing: panelDrawing.optional(),
 });
+/** A step of a kit, behind a plug of the car. */
+export const kitStepSchema = stripStepSchema.extend({ behind: portRef.optional() }) satisfies z.ZodType<KitStep>;
 export const stripPlanSchema = z.strictObject({
   steps: z.array(stripStepSchema),
   free: reach.optional(),

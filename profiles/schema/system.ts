@@ -2,8 +2,9 @@
 import { z } from "zod";
 import { SIGNAL_KINDS } from "../../core/model/kinds";
 import type { KitCondition } from "../../core/model/profile";
-import type { Condition, Situation } from "../../core/model/types";
+import type { Condition, Monitor, NormalState, Situation } from "../../core/model/types";
 import { backSchema } from "./drawings";
+import { figuresSchema } from "./figures";
 import { attributes, contactRef, id, place, portRef, text } from "./labels";
 
 export const situationSchema = z.strictObject({
@@ -63,13 +64,19 @@ const port = z.strictObject({
   inside: z.boolean().optional(),
   contacts: z.array(contact).min(1).max(200),
 });
-export const kitCondition = z.union([
-  z.strictObject({ choice: id, is: z.array(id).min(1) }),
-  z.strictObject({ car: z.enum(["gearbox", "driveSide"]), is: z.array(id).min(1) }),
-  z.strictObject({ fact: portRef, is: z.array(z.string().max(60)).min(1) }),
-]) satisfies z.ZodType<KitCondition>;
+export const kitCondition: z.ZodType<KitCondition> = z.lazy(() =>
+  z.union([
+    z.strictObject({ choice: id, is: z.array(id).min(1) }),
+    z.strictObject({ car: z.enum(["gearbox", "driveSide"]), is: z.array(id).min(1) }),
+    z.strictObject({ fact: portRef, is: z.array(z.string().max(60)).min(1) }),
+    z.strictObject({ all: z.array(kitCondition).min(1).max(20) }),
+    z.strictObject({ any: z.array(kitCondition).min(1).max(20) }),
+    z.strictObject({ not: kitCondition }),
+  ]),
+);
 export const when = kitCondition.optional();
 
+export const needShape = { at: place, where: attributes.optional(), say: text };
 export const partShape = {
   id,
   name: text,
@@ -77,7 +84,7 @@ export const partShape = {
   lengthM: z.number().positive().max(50).optional(),
   twisted: z.boolean().optional(),
   ports: z.array(port).min(1),
-  needs: z.array(z.strictObject({ at: place, where: attributes.optional(), say: text })).optional(),
+  needs: z.array(z.strictObject(needShape)).optional(),
   joins: z
     .array(
       z.strictObject({
@@ -134,6 +141,7 @@ export const partShape = {
     )
     .optional(),
   facts: attributes.optional(),
+  figures: figuresSchema.optional(),
   lamp: text.optional(),
   draws: z
     .strictObject({
@@ -151,19 +159,16 @@ export const part = z.strictObject(partShape);
 export const linkShape = { id, a: portRef, b: portRef, reversed: z.boolean().optional(), air: z.boolean().optional() };
 export const link = z.strictObject(linkShape);
 
+const expectation = z.strictObject({
+  at: contactRef,
+  where: z.record(z.string(), z.union([z.string(), z.strictObject({ fact: portRef })])),
+});
 export const functionShape = {
   id,
   name: text,
   say: text,
   who: z.enum(["customer", "law", "shop"]),
-  observe: z
-    .array(
-      z.strictObject({
-        at: contactRef,
-        where: z.record(z.string(), z.union([z.string(), z.strictObject({ fact: portRef })])),
-      }),
-    )
-    .min(1),
+  observe: z.array(expectation).min(1),
   situations: z.array(z.strictObject({ id, label: text, set: someSituation, actions: z.array(id).optional() })).min(1),
   withinMs: z.number().positive().optional(),
   minutes: z.number().positive().max(240),
@@ -180,7 +185,27 @@ export const assumed = z.strictObject({
   set: someSituation,
   weight: z.number().positive().max(100),
   minutes: z.number().positive().max(240),
+  seen: text.optional(),
 });
+const seconds = z.number().min(0).max(86_400);
+export const normalState = z.strictObject({
+  id,
+  title: text,
+  seen: text,
+  why: text,
+  remedy: text,
+  lastsS: z.strictObject({ min: seconds, max: seconds }).refine((l) => l.min <= l.max, "min must not be over max"),
+  functions: z.array(id).min(1).max(60),
+}) satisfies z.ZodType<NormalState>;
+export const monitor = z.strictObject({
+  id,
+  by: id,
+  code: z.string().regex(/^[PCBU][0-3][0-9A-F]{3}(-[0-9A-F]{2})?$/, "a code such as B1234 or B1234-13"),
+  say: text,
+  watch: z.array(expectation).min(1).max(20),
+  situation: someSituation.optional(),
+  armed: z.strictObject({ setting: portRef, is: z.array(z.string()).min(1) }).optional(),
+}) satisfies z.ZodType<Monitor>;
 export const action = z.strictObject({
   id,
   say: text,

@@ -1,5 +1,5 @@
 import type { KitNeed } from "../../../core/model/profile";
-import type { AssumedState, FunctionSpec } from "../../../core/model/types";
+import type { AssumedState, FunctionSpec, NormalState } from "../../../core/model/types";
 import { fourSpeakers, REVERSE_CAUTION } from "../vocabulary";
 
 export const SOUND_FUNCTION = (source: "lineIn" | "bluetooth" | "usb", label: string): FunctionSpec => ({
@@ -49,16 +49,61 @@ export const REMEMBERS_CABLE: AssumedState = {
   set: { phone: "rememberedWired" },
   weight: 4,
   minutes: 2,
+  seen: "The module stays on its start page; the phone does not offer mirroring.",
 };
 
-export const SHORT_HOLD = (press: string): AssumedState => ({
+/** @param minS shortest hold that counts */
+export const SHORT_HOLD = (press: string, minS: number): AssumedState => ({
   id: "shortHold",
   title: "The toggle key was let go too early",
-  cause: "Released before two seconds the key does nothing.",
-  remedy: "Hold it while counting one thousand, two thousand, three thousand.",
+  cause: `Released before ${minS} s the key does nothing.`,
+  remedy: `Hold it while counting ${countOut(minS)}.`,
   normal: true,
   where: { pressed: press },
-  set: { heldS: 1 },
+  set: { heldS: minS / 2 },
   weight: 5,
   minutes: 0.5,
+  seen: "The factory picture stays.",
 });
+
+const NUMBERS = ["one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten"];
+
+/** Counted aloud, a second for each: common practice. */
+function countOut(minS: number): string {
+  const seconds = Math.min(NUMBERS.length, Math.ceil(minS) + 1);
+  return NUMBERS.slice(0, seconds)
+    .map((n) => `${n} thousand`)
+    .join(", ");
+}
+
+/** What every module between radio and screen does at its first start. */
+export const BOOTS: NormalState = {
+  id: "boots",
+  title: "The module starts up",
+  seen: "The screen stays black.",
+  why: "After power comes back the module loads before it passes any picture on.",
+  remedy: "Wait; do not take the power away again.",
+  lastsS: { min: 3, max: 20 },
+  functions: ["phonePicture", "factoryPicture", "rearView"],
+};
+
+/** Cranking takes the supply down for a moment. */
+export const CRANKS: NormalState = {
+  id: "engineStart",
+  title: "The engine start takes the supply down",
+  seen: "The phone picture goes and the factory picture or black comes.",
+  why: "While the engine cranks the supply is below what the module needs.",
+  remedy: "Wait until the session is back; plug the phone in again if it is on its cable.",
+  lastsS: { min: 5, max: 40 },
+  functions: ["phonePicture", "phoneSound"],
+};
+
+export const SLOW_USB_SOUND: NormalState = {
+  id: "slowUsbSound",
+  title: "The car looks at the USB adapter",
+  seen: "No sound from the phone; the car says that it reads the medium.",
+  why: "The car takes the sound adapter for a player and reads it first.",
+  remedy: "Wait with the USB source chosen; do not pull the lead.",
+  lastsS: { min: 5, max: 60 },
+  functions: ["phoneSound"],
+};

@@ -20,12 +20,18 @@ const BY_CHOICE: Record<string, Record<string, Omit<Place, "when">[]>> = {
   },
 };
 
-/** Places that a kit asks to be reached, from its module and its choices. */
-export function usualReach(kit: KitProfile): Place[] {
+/** Where a module usually lies. */
+export const MODULE_PLACE = "glovebox space";
+
+/**
+ * Places that a kit asks to be reached, from its module and its choices.
+ *
+ * @param home where its module lies; null when it sits inside a unit and needs no place of its own
+ */
+export function usualReach(kit: KitProfile, home: string | null): Place[] {
   const module = kit.parts.find((p) => p.type === "device" && p.id === "module");
-  const own: Place[] = module
-    ? [{ place: "glovebox space", why: `${module.name} lies there in moving air`, holds: module.id }]
-    : [];
+  const own: Place[] =
+    module && home ? [{ place: home, why: `${module.name} lies there in moving air`, holds: module.id }] : [];
   const chosen = kit.choices.flatMap((c) =>
     c.options.flatMap((o) =>
       (BY_CHOICE[c.id]?.[o.id] ?? []).map((p): Place => ({ ...p, when: { choice: c.id, is: [o.id] } })),
@@ -34,15 +40,18 @@ export function usualReach(kit: KitProfile): Place[] {
   return [...own, ...chosen];
 }
 
-/** Where the leads of a module in the glovebox space usually run, by the names of their parts. */
+/** Stands for the place of the module in the list below. */
+const MODULE = "module";
+/** Where the leads of a module usually run, by the names of their parts. */
 const BY_PART: Record<string, Omit<KitLead, "part" | "when">> = {
-  videoInLead: { from: "radio shaft", to: "glovebox space" },
-  videoOutLead: { from: "glovebox space", to: "radio shaft" },
-  audioLead: { from: "radio shaft", to: "glovebox space" },
-  kitAntenna: { from: "glovebox space", to: "vent space" },
-  usbLead: { from: "glovebox space", to: "console space" },
-  frontCamera: { from: "glovebox space", to: "front grille" },
-  rearCameraAdded: { from: "glovebox space", to: "tailgate", service: ["sill"] },
+  videoInLead: { from: "radio shaft", to: MODULE },
+  videoOutLead: { from: MODULE, to: "radio shaft" },
+  audioLead: { from: "radio shaft", to: MODULE },
+  kitAntenna: { from: MODULE, to: "vent space" },
+  usbLead: { from: MODULE, to: "console space" },
+  feedLead: { from: MODULE, to: "fuse panel" },
+  frontCamera: { from: MODULE, to: "front grille" },
+  rearCameraAdded: { from: MODULE, to: "tailgate", service: ["sill"] },
 };
 const MIC_PLACES: Record<string, string> = {
   headlining: "headlining edge",
@@ -54,20 +63,27 @@ const MIC_PLACES: Record<string, string> = {
 /** Shorter leads stay inside a part. */
 const SHORTEST_RUN_M = 0.3;
 
-/** Runs of a kit's leads, for a kit with a module. */
-export function usualLeads(kit: KitProfile): KitLead[] {
+/**
+ * Runs of a kit's leads, for a kit with a module.
+ *
+ * @param home where its module lies; null when it sits inside the radio or the screen
+ */
+export function usualLeads(kit: KitProfile, home: string | null): KitLead[] {
   if (!kit.parts.some((p) => p.id === "module")) return [];
+  const start = home ?? "radio shaft";
+  const at = (place: string) => (place === MODULE ? start : place);
   const own = kit.parts.flatMap((p): KitLead[] => {
     const run = BY_PART[p.id];
     // A ribbon inside the radio runs nowhere.
     const inside = (p.lengthM ?? 1) < SHORTEST_RUN_M;
-    return run && !inside ? [{ part: p.id, ...run, ...(p.when ? { when: p.when } : {}) }] : [];
+    if (!run || inside || at(run.from) === at(run.to)) return [];
+    return [{ part: p.id, ...run, from: at(run.from), to: at(run.to), ...(p.when ? { when: p.when } : {}) }];
   });
   const places = kit.choices.find((c) => c.id === "micPlace")?.options ?? [];
   const mic = kit.parts.some((p) => p.id === "kitMic")
     ? places.flatMap((o): KitLead[] => {
         const to = MIC_PLACES[o.id];
-        return to ? [{ part: "kitMic", from: "glovebox space", to, when: { choice: "micPlace", is: [o.id] } }] : [];
+        return to ? [{ part: "kitMic", from: start, to, when: { choice: "micPlace", is: [o.id] } }] : [];
       })
     : [];
   return [...own, ...mic];

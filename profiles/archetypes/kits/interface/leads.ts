@@ -1,44 +1,59 @@
 /** Leads of the picture link and the second box. */
 import type { KitLink, KitProfile } from "../../../../core/model/profile";
 import type { Part } from "../../../../core/model/types";
+import { SUPPLY as SCREEN_SUPPLY } from "../../car/plugs";
 import { pictureContacts } from "../../radio/plugs";
 import { during, FEMALE, half, has, lead, MALE, not, port, takes, wire } from "../../vocabulary";
 import type { InterfaceLeaflet } from "./leaflet";
-import { DIGITAL, PHONE, videoPorts, wireLook } from "./module";
+import { DIGITAL, FEED, FEED_BY_FUSE, MODULE_SUPPLY, PHONE, videoPorts, wireLook } from "./module";
+
+/** A board behind the upper screen sits at the screen's end of the display lead, everything else at the radio's. */
+const atScreen = (l: InterfaceLeaflet) => l.build === "board behind the upper screen";
+
+/** The factory connection that is opened for the picture. */
+export function pictureUnplug(l: InterfaceLeaflet): KitProfile["unplug"][number] {
+  const why = "The picture goes through the module.";
+  return atScreen(l)
+    ? { a: "displayLead.screenEnd", b: "screen.video", why }
+    : { a: "displayLead.radioEnd", b: "radio.video", why };
+}
 
 export function pictureLead(l: InterfaceLeaflet, id: string, which: "IN" | "OUT"): Part {
   const ribbon = l.build.startsWith("board");
   const colour = which === "IN" ? "green" : "violet";
   const turned = l.reversible ? { reversible: true } : {};
-  const far =
-    which === "IN" ? half({ ...l.pictureLink, colour }, FEMALE, turned) : half({ ...l.pictureLink, colour }, MALE);
+  const plug = { ...l.pictureLink, colour };
+  const toSocket = half(plug, FEMALE, turned);
+  // One of the two far ends goes into a socket of the car, the other takes the factory display lead.
+  const intoSocket = (which === "IN") !== atScreen(l);
+  const far = which === "IN" && !atScreen(l) ? "radio" : which === "OUT" && atScreen(l) ? "screen" : "display";
   return lead(
     id,
     `${ribbon ? "Ribbon" : "Video lead"} ${which}`,
     ribbon ? 0.15 : 0.9,
-    port("module", "module end", half({ ...l.pictureLink, colour }, FEMALE, turned), pictureContacts("wire")),
-    port(
-      which === "IN" ? "radio" : "display",
-      which === "IN" ? "radio end" : "display end",
-      far,
-      pictureContacts("wire"),
-    ),
+    port("module", "module end", toSocket, pictureContacts("wire")),
+    port(far, `${far} end`, intoSocket ? toSocket : half(plug, MALE), pictureContacts("wire")),
   );
 }
 
 export function pictureLinks(l: InterfaceLeaflet): KitLink[] {
   const at = l.build === "two boxes" ? "videoBox" : "module";
   const name = l.build.startsWith("board") ? "Ribbon" : "Video lead";
+  const factory = `Factory display lead into ${name.toLowerCase()}`;
+  const [first, last]: [KitLink, KitLink] = atScreen(l)
+    ? [
+        { id: "k-in-display", a: "displayLead.screenEnd", b: "videoInLead.display", say: `${factory} IN` },
+        { id: "k-out-screen", a: "videoOutLead.screen", b: "screen.video", say: `${name} OUT into the screen` },
+      ]
+    : [
+        { id: "k-in-radio", a: "videoInLead.radio", b: "radio.video", say: `${name} IN into the radio` },
+        { id: "k-out-display", a: "displayLead.radioEnd", b: "videoOutLead.display", say: `${factory} OUT` },
+      ];
   return [
-    { id: "k-in-radio", a: "videoInLead.radio", b: "radio.video", say: `${name} IN into the radio` },
+    first,
     { id: "k-in-module", a: "videoInLead.module", b: `${at}.videoIn`, say: `${name} IN into VIDEO IN` },
     { id: "k-out-module", a: "videoOutLead.module", b: `${at}.videoOut`, say: `${name} OUT into VIDEO OUT` },
-    {
-      id: "k-out-display",
-      a: "displayLead.radioEnd",
-      b: "videoOutLead.display",
-      say: `Factory display lead into ${name.toLowerCase()} OUT`,
-    },
+    last,
   ];
 }
 
@@ -105,4 +120,56 @@ export function reverseWire(l: InterfaceLeaflet): Part {
     ),
     joins: [{ contacts: ["lamp.1", "module.rev"] }],
   };
+}
+
+/** The feed from the fuse panel, with the fuse of its own branch in the tap. */
+export function addFeedLead(kit: KitProfile): void {
+  kit.parts.push({
+    ...lead(
+      "feedLead",
+      "Feed lead",
+      2.2,
+      port("fuse", "fuse tap", half({ family: "Blade fuse", ways: 1 }, MALE), [wire("1", "accessory")]),
+      port("module", "module end", half(FEED, FEMALE), [wire("1", "accessory", "accessory feed")]),
+    ),
+    joins: [{ contacts: ["fuse.1", "module.1"], mm2: 0.75, fuseA: 5 }],
+    when: FEED_BY_FUSE,
+  });
+  kit.plug.push(
+    {
+      id: "k-feed-module",
+      a: "feedLead.module",
+      b: "module.feed",
+      say: "Feed lead into the module",
+      when: FEED_BY_FUSE,
+    },
+    {
+      id: "k-feed-fuse",
+      a: "feedLead.fuse",
+      b: "loom.fusePanel",
+      say: "Feed lead to the switched position of the fuse panel that was found and tested",
+      when: FEED_BY_FUSE,
+    },
+  );
+}
+
+/** Where the module takes its supply from a splitter at the screen plug instead of the harness. */
+export function addSplitter(kit: KitProfile): void {
+  const supply = [wire("1", "battery"), wire("2", "ground")];
+  kit.unplug.push({ a: "loom.screen", b: "screen.supply", why: "The splitter goes between." });
+  kit.parts.push(
+    lead(
+      "splitter",
+      "Supply splitter",
+      0.3,
+      port("car", "car end", half(SCREEN_SUPPLY, MALE), supply),
+      port("screen", "screen end", half(SCREEN_SUPPLY, FEMALE), supply),
+      port("module", "module end", half(MODULE_SUPPLY, FEMALE), supply),
+    ),
+  );
+  kit.plug.push(
+    { id: "k-split-car", a: "splitter.car", b: "loom.screen", say: "Splitter into the supply plug of the screen" },
+    { id: "k-split-screen", a: "splitter.screen", b: "screen.supply", say: "Splitter into the screen" },
+    { id: "k-split-module", a: "splitter.module", b: "module.supply", say: "Splitter into the board" },
+  );
 }

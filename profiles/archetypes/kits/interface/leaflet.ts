@@ -3,6 +3,7 @@
 import { z } from "zod";
 import { plugSchema } from "../../vocabulary";
 import { harnessShape, kitHead, words } from "../head";
+import { openingLeaflet } from "./opening";
 
 const place = z.int().min(1).max(10).optional();
 
@@ -30,11 +31,30 @@ export const interfaceLeaflet = z.strictObject({
       count: z.int().min(4).max(10).describe("Switches in the bank"),
       format: z.tuple([z.int(), z.int()]).default([1, 2]).describe("The two switches of the format"),
       front: place.describe("Front camera"),
+      manualFront: place.describe("Front camera by hand"),
       rear: place.describe("Added rear camera"),
       touch: place.describe("Touch reader"),
       olderKeys: place.describe("Older wheel key messages"),
     })
     .describe("Switch table"),
+  holdS: z
+    .strictObject({
+      min: z.number().min(0.5).max(20).describe("At least, seconds"),
+      max: z.number().min(1).max(30).describe("At most, seconds"),
+    })
+    .default({ min: 2, max: 4 })
+    .describe("How long the back key is held to change the picture"),
+  blank: z.boolean().default(false).describe("Comes blank and is loaded from a computer"),
+  opening: openingLeaflet.optional().describe("How the unit is opened, for a board inside it"),
+  splitter: z.boolean().default(false).describe("Takes its supply from a splitter at the screen plug"),
+  hole: z
+    .strictObject({
+      say: words.describe("What would be drilled"),
+      instead: words.describe("The way without drilling"),
+    })
+    .optional()
+    .describe("Hole for a lead, with the way around it"),
+  cameraHandle: z.boolean().default(false).describe("The added rear camera sits in a new tailgate handle"),
   firmwareFloor: z.string().optional().describe("Lowest firmware of the radio"),
   wires: z
     .array(z.strictObject({ job: z.enum(["cameraFeed", "reverseTrigger"]), base: words, tracer: words.optional() }))

@@ -1,5 +1,6 @@
 /** The interface itself: what comes in, what goes out, and when. */
-import type { Condition, Part, Port, Route, Source } from "../../../../core/model/types";
+import type { KitPart } from "../../../../core/model/profile";
+import type { Condition, Port, Route, Source } from "../../../../core/model/types";
 import { pictureContacts } from "../../radio/plugs";
 import {
   all,
@@ -9,11 +10,14 @@ import {
   gives,
   half,
   has,
+  hears,
   IN_REVERSE,
   inside,
   MALE,
   not,
   port,
+  set,
+  supplyNeeds,
   takes,
   wire,
 } from "../../vocabulary";
@@ -25,15 +29,25 @@ import { bank, formatSwitches, role } from "./switches";
 const REVERSING: Condition = { any: [IN_REVERSE, has("wires.rev")] };
 export const PHONE = during("pictureMode", "phone");
 const ROLLING_VIDEO: Condition = all({ situation: "speedKmh", atLeast: 6 }, during("pressed", "playVideo"));
-export function module(l: InterfaceLeaflet): Part {
+/** Where the module learns that the key is on: from the bus, or from its feed lead at the fuse panel. */
+export const FEED_BY_BUS = { choice: "feed", is: ["bus"] };
+export const FEED_BY_FUSE = { choice: "feed", is: ["fuse"] };
+export const MODULE_SUPPLY = { family: "Supply 2", ways: 2, colour: "black" };
+export const FEED = { family: "Feed 1", ways: 1, colour: "red" };
+
+export function module(l: InterfaceLeaflet): KitPart {
   const two = l.build === "two boxes";
   const out = two ? "digital.v" : "videoOut.v";
-  const frontOn: Condition = all(...role(l.switches.front, "on"), { situation: "leftReverse", is: [true] });
+  const frontOn = frontWanted(l);
   const ports: Port[] = [
     modulePlug(MALE),
     port("wires", "loose wires", half({ family: "Wires 4", ways: 4 }, MALE), [
       { ...takes("rev", "reverse", "reverse trigger"), ...wireLook(l, "reverseTrigger") },
     ]),
+    ...(l.splitter
+      ? [port("supply", "supply plug", half(MODULE_SUPPLY, MALE), [takes("1", "battery"), takes("2", "ground")])]
+      : []),
+    port("feed", "feed plug", half(FEED, MALE), [takes("1", "accessory", "accessory feed")]),
   ];
   const sources: Source[] = [];
   const routes: Route[] = [];
@@ -105,7 +119,11 @@ export function module(l: InterfaceLeaflet): Part {
     lamp: "green lamp",
     draws: { onA: 0.8, peakA: 2, sleepMa: 4, minimumV: 9 },
     reachMinutes: l.build === "board inside the radio" ? 12 : 1,
-    needs: busNeeds("main", MODULE_PINS),
+    needs: [
+      ...(l.splitter ? supplyNeeds("supply", { battery: "1", ground: "2" }) : supplyNeeds("main", MODULE_PINS)),
+      ...busNeeds("main", MODULE_PINS).flatMap((n) => (n.where ? { ...n, when: FEED_BY_BUS } : [])),
+      { at: "feed.1", say: "the accessory feed", when: FEED_BY_FUSE },
+    ],
     buses: [{ id: "car", high: "main.3", low: "main.4" }],
     joins: [
       {
@@ -117,12 +135,34 @@ export function module(l: InterfaceLeaflet): Part {
         ],
       },
     ].filter((j) => j.contacts.length > 1),
-    settings: bank(l),
+    settings: [
+      ...bank(l),
+      ...(l.blank ? [{ id: "data", label: "Data of the car", values: ["blank", "loaded"], initial: "blank" }] : []),
+    ],
     ports,
-    sources,
-    routes,
+    sources: l.blank ? sources.map(onceLoaded) : sources,
+    routes: l.blank ? routes.map(onceLoaded) : routes,
   };
 }
+
+/** A blank module does nothing of its own; what it only passes through it passes. */
+function onceLoaded<T extends Route | Source>(item: T): T {
+  if (item.id.startsWith("factory")) return item;
+  const loaded = set("data", "loaded");
+  return { ...item, when: item.when ? all(loaded, item.when) : loaded };
+}
+
+/** When the front camera is shown: after reverse, or on the key where the bank says by hand. */
+function frontWanted(l: InterfaceLeaflet): Condition {
+  const { front, manualFront } = l.switches;
+  const after: Condition = { situation: "leftReverse", is: [true] };
+  if (manualFront === undefined) return all(...role(front, "on"), after);
+  const byHand = all(...role(manualFront, "on"), hears(FRONT_KEY.message));
+  return all(...role(front, "on"), { any: [all(...role(manualFront, "off"), after), byHand] });
+}
+
+/** Wheel key that shows the front camera by hand. */
+export const FRONT_KEY = { press: "volumeDown", message: "wheelVolumeDown" };
 
 /** Without an own rear camera input the factory picture always comes through in reverse. */
 function factoryAlways(frontOn: Condition): Condition {

@@ -4,8 +4,11 @@ import { REVERSE_CAUTION } from "../../vocabulary";
 import { material, rearViewPhone, tool } from "../common";
 import { methods } from "../methods";
 import type { InterfaceLeaflet } from "./leaflet";
+import { FRONT_KEY } from "./module";
+import { openingNeeds } from "./opening";
 
 const HAS_CAMERA = { fact: "radio.camera", is: ["yes"] };
+const FRONT_FITTED = { choice: "frontCamera", is: ["fitted"] };
 const SOUND_OPTIONS = {
   line: { id: "line", label: "Line input", why: "Always works; one more lead, and the source must be chosen." },
   carBluetooth: {
@@ -51,7 +54,34 @@ export function choices(l: InterfaceLeaflet): Choice[] {
     ],
   });
   if (l.frontCamera) list.push(camera("frontCamera", "Front camera", 95, 50));
+  if (l.switches.manualFront)
+    list.push({
+      id: "frontMode",
+      label: "Front camera comes",
+      kind: "offer",
+      default: "automatic",
+      options: [
+        { id: "automatic", label: "By itself after reverse", why: "Nothing to press; it goes after some seconds." },
+        { id: "manual", label: "On a key", why: "Comes whenever it is wanted; the key loses nothing else meanwhile." },
+      ],
+    });
   if (l.rearCamera) list.push(camera("rearCameraAdded", "Added rear camera", 110, 80));
+  if (l.hole)
+    list.push({
+      id: "leadWay",
+      label: "Way of the lead",
+      kind: "method",
+      default: "around",
+      options: [
+        { id: "around", label: l.hole.instead, why: "Nothing is drilled; it can be undone." },
+        {
+          id: "hole",
+          label: l.hole.say,
+          why: "Shorter and hidden; it cannot be undone and the customer says yes before.",
+          minutes: 8,
+        },
+      ],
+    });
   return [
     ...list,
     ...(l.mirroring ? methods("pairing", "micPlace", "feed", "foam", "closing") : methods("feed", "foam", "closing")),
@@ -136,7 +166,19 @@ export function functions(l: InterfaceLeaflet): KitProfile["functions"] {
       withinMs: 2000,
       minutes: 1,
       caution: "Foot on the brake, nobody in front of or behind the car.",
-      when: { choice: "frontCamera", is: ["fitted"] },
+      when: l.switches.manualFront ? { all: [FRONT_FITTED, { choice: "frontMode", is: ["automatic"] }] } : FRONT_FITTED,
+    });
+  if (l.frontCamera && l.switches.manualFront)
+    list.push({
+      id: "frontByHand",
+      name: "Front camera on the key",
+      say: "Standing, press the key for the front view; the front picture appears.",
+      who: "customer",
+      observe: [{ at: "screen.glass.picture", where: { picture: "front camera" } }],
+      situations: [{ id: "key", label: "key pressed", set: { pressed: FRONT_KEY.press } }],
+      withinMs: 2000,
+      minutes: 0.5,
+      when: { all: [FRONT_FITTED, { choice: "frontMode", is: ["manual"] }] },
     });
   if (l.rearCamera)
     list.push({
@@ -161,7 +203,10 @@ export function needs(l: InterfaceLeaflet, manual: { car: "gearbox"; is: string[
     material("Ties, 12 pieces"),
     material("Double-sided tape for the module"),
     tool("Plastic wedges"),
-    ...(l.build === "board inside the radio" ? [tool("Anti-static mat and wrist strap"), tool("T8 driver")] : []),
+    ...(l.build.startsWith("board") ? openingNeeds(l.opening) : []),
+    ...(l.blank
+      ? [{ kind: "programming" as const, say: "Module loaded from a computer before the visit", minutes: 15 }]
+      : []),
     ...(l.ring ? [tool("Extraction tool for optical contacts")] : []),
     {
       kind: "wire",
@@ -194,11 +239,32 @@ export function needs(l: InterfaceLeaflet, manual: { car: "gearbox"; is: string[
             minutes: 25,
             when: fitted("rearCameraAdded"),
           },
+          ...(l.cameraHandle
+            ? [
+                {
+                  kind: "part" as const,
+                  say: "Two insulated ends for the wires of the old handle, which stay cut",
+                  price: 2,
+                  when: fitted("rearCameraAdded"),
+                },
+              ]
+            : [
+                {
+                  kind: "drilling" as const,
+                  say: "Hole for the rear camera in the handle strip, unless a bracket serves",
+                  why: "Only where nothing is behind; prefer the bracket, note it and tell the customer.",
+                  when: fitted("rearCameraAdded"),
+                },
+              ]),
+        ]
+      : []),
+    ...(l.hole
+      ? [
           {
             kind: "drilling" as const,
-            say: "Hole for the rear camera in the handle strip, unless a bracket serves",
-            why: "Only where nothing is behind; prefer the bracket, note it and tell the customer.",
-            when: fitted("rearCameraAdded"),
+            say: l.hole.say,
+            why: `Only where nothing is behind; without drilling: ${l.hole.instead.toLowerCase()}.`,
+            when: { choice: "leadWay", is: ["hole"] },
           },
         ]
       : []),

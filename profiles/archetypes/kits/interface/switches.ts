@@ -10,6 +10,7 @@ export function bank(l: InterfaceLeaflet): Setting[] {
     [l.switches.format[1]]: "Screen format, second",
   };
   if (l.switches.front) roles[l.switches.front] = "Front camera after reverse";
+  if (l.switches.manualFront) roles[l.switches.manualFront] = "Front camera by hand; off: after reverse";
   if (l.switches.rear) roles[l.switches.rear] = "Rear camera added by the shop";
   if (l.switches.touch) roles[l.switches.touch] = "Touch reader";
   if (l.switches.olderKeys) roles[l.switches.olderKeys] = "Older wheel key messages";
