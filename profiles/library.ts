@@ -8,6 +8,7 @@ import corrie from "./library/corrie.json";
 import dunlin from "./library/dunlin.json";
 import fjell from "./library/fjell.json";
 import halden from "./library/halden.json";
+import heron from "./library/heron.json";
 import kit from "./library/kit-orvanto-om8.json";
 import interfaces from "./library/kits-interfaces.json";
 import modules from "./library/kits-modules.json";
@@ -29,6 +30,7 @@ const LEAFLETS: unknown[] = [
   fjell,
   dunlin,
   vale,
+  heron,
   interfaces,
   radios,
   modules,

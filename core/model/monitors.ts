@@ -13,7 +13,7 @@ export interface PredictedCode {
 
 /**
  * Codes that the armed monitors of a system would store in its usual situation: the part that watches has what it needs
- * to work, and something it expects does not arrive, arrives otherwise or from two sides.
+ * to work, and something it expects is not in the car, does not arrive, arrives otherwise or from two sides.
  *
  * @param settings as they stand; those of the model where nothing is said
  */
@@ -21,7 +21,8 @@ export function predictedCodes(model: Model, settings: Settings = {}): Predicted
   return (model.system.monitors ?? []).flatMap((m) => {
     const part = model.system.parts.find((p) => p.id === m.by);
     if (!part || !isArmed(model, m, settings) || !model.alive(m.by)) return [];
-    if (model.see(asFunction(m), m.id, settings).kind === "ok") return [];
+    const there = (m.fitted ?? []).every((id) => model.system.parts.some((p) => p.id === id));
+    if (there && model.see(asFunction(m), m.id, settings).kind === "ok") return [];
     return [{ code: m.code, say: m.say, by: part.name, monitor: m.id }];
   });
 }
@@ -44,7 +45,7 @@ function asFunction(m: Monitor): FunctionSpec {
     name: m.say,
     say: m.say,
     who: "shop",
-    observe: m.watch,
+    observe: m.watch ?? [],
     situations: [{ id: m.id, label: "by itself", set: m.situation ?? {} }],
     minutes: 0,
   };

@@ -249,7 +249,8 @@ export interface NormalState {
   why: string;
   /** What to do: usually to wait. */
   remedy: string;
-  lastsS: { min: number; max: number };
+  /** How long; left out where it stays so. */
+  lastsS?: { min: number; max: number };
   /** Functions at whose tries it is met. */
   functions: string[];
 }
@@ -266,7 +267,9 @@ export interface Monitor {
   code: string;
   /** What the code says. */
   say: string;
-  watch: Expectation[];
+  watch?: Expectation[];
+  /** Parts that must be in the car. */
+  fitted?: string[];
   /** When it looks, beside the usual situation. */
   situation?: Partial<Situation>;
   /** It watches only while this setting (`part.setting`) stands at one of these values. */

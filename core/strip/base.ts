@@ -14,7 +14,8 @@ export function stripBase(
 ): Omit<StripBase, "measured"> {
   const applies = conditionTest(car, stock, chosen);
   const own = (kit.steps ?? []).filter(applies);
-  const plan = forThisCar(withKitSteps(car.stripPlan, own), applies, stock);
+  const whole = forThisCar(withKitSteps(car.stripPlan, own), applies, stock);
+  const plan = chosen.battery === "off" ? batteryOffFirst(whole) : whole;
   return {
     plan,
     goals: [
@@ -48,6 +49,17 @@ function withKitSteps(plan: StripPlan, own: readonly KitStep[]): StripPlan {
         return way ? { ...step, after: [...step.after, way.id] } : step;
       }),
     ],
+  };
+}
+
+/** The plan of somebody who opens no plug with the battery on; what needs the key stays as it is. */
+function batteryOffFirst(plan: StripPlan): StripPlan {
+  const alone = (s: StripStep) => !s.requires?.key && !s.requires?.selector;
+  return {
+    ...plan,
+    steps: plan.steps.map((s) =>
+      s.opens?.length && alone(s) ? { ...s, requires: { ...s.requires, battery: "isolated" } } : s,
+    ),
   };
 }
 

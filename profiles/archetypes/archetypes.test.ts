@@ -8,6 +8,7 @@ import { resolveFit } from "../../core/fit/resolve-fit";
 import { planInput } from "../../core/job/connect";
 import { planJob } from "../../core/job/plan";
 import { composeStock, kitPartIds } from "../../core/model/compose";
+import { predictedCodes } from "../../core/model/monitors";
 import { Model } from "../../core/model/outcome";
 import type { CarProfile, KitProfile, VariantProfile } from "../../core/model/profile";
 import { checkProfile } from "../read";
@@ -25,6 +26,8 @@ const carLeaflets = fc.record({
   wheelKeys: fc.boolean(),
   climateZones: fc.integer({ min: 0, max: 2 }),
   satelliteAntenna: fc.boolean(),
+  tweeters: fc.boolean(),
+  emergencyCall: fc.boolean(),
 });
 const screens = fc.record({
   place: fc.constantFrom("separate" as const, "behind one front" as const, "upper of two" as const),
@@ -43,6 +46,9 @@ const features = fc.record({
   phoneKey: fc.boolean(),
   speechIn: fc.boolean(),
   knob: fc.boolean(),
+  frontKeys: fc.boolean(),
+  sided: fc.boolean(),
+  watchesTweeters: fc.boolean(),
   amplifier: fc.constantFrom("standard" as const, "premium" as const),
 });
 
@@ -98,6 +104,9 @@ const interfaces = fc.record({
   ),
   blank: fc.boolean(),
   splitter: fc.boolean(),
+  harness: fc.boolean(),
+  keyBoard: fc.boolean(),
+  takesKeys: fc.boolean(),
   opened: fc.boolean(),
   feed: fc.constantFrom("bus" as const, "fuse" as const),
   soundPath: fc.constantFrom("line" as const, "carBluetooth" as const, "usbSound" as const),
@@ -133,7 +142,10 @@ function makeKit(car: CarChoice, f: Features, i: InterfaceChoice): KitProfile {
     rearCamera: false,
     holdS: { min: 2, max: 4 },
     blank: i.blank,
-    splitter: i.splitter,
+    splitter: i.splitter && i.harness,
+    harness: i.harness,
+    keyReader: i.keyBoard && f.frontKeys ? "key board" : "bus",
+    takesKeys: i.takesKeys,
     cameraHandle: false,
     ...(i.opened
       ? {
@@ -155,7 +167,9 @@ function makeKit(car: CarChoice, f: Features, i: InterfaceChoice): KitProfile {
 /** A radio on which an interface can sit and whose sound path is there. */
 function suits(car: CarChoice, f: Features, i: InterfaceChoice): boolean {
   const sound = { line: f.lineIn, carBluetooth: f.bluetooth, usbSound: f.usb }[i.soundPath];
-  return f.screen !== undefined && sound && car.wheelKeys && car.key === "bus";
+  // Without the harness the module is on no bus: only a key board tells it which picture is wanted.
+  const key = i.keyBoard && f.frontKeys ? true : i.harness && car.wheelKeys;
+  return f.screen !== undefined && sound && key;
 }
 
 describe("radios of every kind in cars of every kind", () => {
@@ -172,6 +186,8 @@ describe("radios of every kind in cars of every kind", () => {
           fn.situations.filter((s) => model.try(fn, s.id).outcome.kind !== "ok").map((s) => `${fn.id}/${s.id}`),
         );
         expect(failing).toEqual([]);
+        // As built no control unit finds anything to complain about.
+        expect(predictedCodes(model)).toEqual([]);
         expect(system.functions.length).toBeGreaterThanOrEqual(2);
       }),
       { numRuns: 120, seed: 11 },
@@ -192,7 +208,11 @@ describe("radios of every kind in cars of every kind", () => {
         const of = (verdict: string) => lines.filter((l) => l.verdict === verdict).map((l) => l.functionId);
         expect(of("never")).toEqual([]);
         // Only the pairing may be given up, and only where the leaflet says so.
-        const mayLose = i.deletesPairing && i.soundPath === "line" ? ["handsFree"] : [];
+        const mayLose = [
+          ...(i.deletesPairing && i.soundPath === "line" ? ["handsFree"] : []),
+          // A key board that keeps the keys takes them from the radio.
+          ...(i.keyBoard && i.takesKeys ? ["frontMenuKey"] : []),
+        ];
         expect(of("lost").filter((id) => !mayLose.includes(id))).toEqual([]);
         const findings = checkConnections(
           planInput(planJob({ car, variant, kit }, { choices }), { placed: new Map() }),
@@ -216,6 +236,8 @@ describe("radios of every kind in cars of every kind", () => {
       wheelKeys: true,
       climateZones: 0,
       satelliteAntenna: false,
+      tweeters: false,
+      emergencyCall: true,
     };
     const f: Features = {
       screen: { place: "separate", format: "800x480", touch: true, reversible: false },
@@ -228,6 +250,9 @@ describe("radios of every kind in cars of every kind", () => {
       phoneKey: false,
       speechIn: false,
       knob: true,
+      frontKeys: false,
+      sided: false,
+      watchesTweeters: true,
       amplifier: "standard",
     };
     const car = makeCar(choice);
@@ -238,6 +263,9 @@ describe("radios of every kind in cars of every kind", () => {
       frontCamera: false,
       blank: false,
       splitter: false,
+      harness: true,
+      keyBoard: false,
+      takesKeys: false,
       opened: false,
       feed: "bus",
       count: 6,

@@ -31,8 +31,8 @@ type KitLeaflet = z.infer<typeof kitLeaflet>;
 function buildKit(l: KitLeaflet): KitProfile {
   const kit = kitOf(l);
   const home = l.archetype === "interface" && l.build.startsWith("board") ? null : MODULE_PLACE;
-  const reach = usualReach(kit, home);
-  const leads = usualLeads(kit, home);
+  const reach = [...(kit.reach ?? []), ...usualReach(kit, home)];
+  const leads = [...(kit.leads ?? []), ...usualLeads(kit, home)];
   return { ...kit, ...(reach.length > 0 ? { reach } : {}), ...(leads.length > 0 ? { leads } : {}) };
 }
 

@@ -45,6 +45,7 @@ export function buildVariant(l: VariantLeaflet, car: CarProfile): VariantProfile
       ...(l.features.bluetooth ? [{ id: "phone-car", a: "phone.bluetooth", b: "radio.bluetooth", air: true }] : []),
     ],
     functions: built.functions,
+    monitors: built.monitors,
   };
 }
 
@@ -58,6 +59,8 @@ function placeOf(car: CarProfile): RadioPlace {
     pins: pinsOf(car),
     key: plug?.contacts.some((c) => c.kind === "accessory") ? "wire" : "bus",
     sound: plug?.contacts.some((c) => c.kind === "opticalRing") ? "ring" : "radio",
+    emergencyCall: plugAt(part("loom"), "emergency"),
+    watchesTweeters: Boolean(part("tweeters")),
     rearCamera: Boolean(part("rearCamera")),
     wheelKeys: Boolean(part("wheelKeys")),
     satelliteAntenna: Boolean(part("satelliteAntenna")),
@@ -65,4 +68,8 @@ function placeOf(car: CarProfile): RadioPlace {
     bus: plug?.contacts.some((c) => c.kind === "can") ?? false,
     endsBus: plug?.contacts.some((c) => c.kind === "can") ?? false,
   };
+}
+
+function plugAt(part: CarProfile["parts"][number] | undefined, id: string): boolean {
+  return part?.ports.some((p) => p.id === id) ?? false;
 }

@@ -9,7 +9,7 @@ import {
   functionShape,
   kitCondition,
   linkShape,
-  monitor,
+  monitorShape,
   needShape,
   normalState,
   partShape,
@@ -98,7 +98,7 @@ export const kitSchema = z.strictObject({
     }),
   ),
   monitors: z
-    .array(z.strictObject({ ...monitor.shape, when }))
+    .array(z.strictObject({ ...monitorShape, when }))
     .max(100)
     .optional(),
   normal: z

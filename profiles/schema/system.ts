@@ -194,18 +194,25 @@ export const normalState = z.strictObject({
   seen: text,
   why: text,
   remedy: text,
-  lastsS: z.strictObject({ min: seconds, max: seconds }).refine((l) => l.min <= l.max, "min must not be over max"),
+  lastsS: z
+    .strictObject({ min: seconds, max: seconds })
+    .refine((l) => l.min <= l.max, "min must not be over max")
+    .optional(),
   functions: z.array(id).min(1).max(60),
 }) satisfies z.ZodType<NormalState>;
-export const monitor = z.strictObject({
+export const monitorShape = {
   id,
   by: id,
   code: z.string().regex(/^[PCBU][0-3][0-9A-F]{3}(-[0-9A-F]{2})?$/, "a code such as B1234 or B1234-13"),
   say: text,
-  watch: z.array(expectation).min(1).max(20),
+  watch: z.array(expectation).min(1).max(20).optional(),
+  fitted: z.array(id).min(1).max(20).optional(),
   situation: someSituation.optional(),
   armed: z.strictObject({ setting: portRef, is: z.array(z.string()).min(1) }).optional(),
-}) satisfies z.ZodType<Monitor>;
+};
+export const monitor = z
+  .strictObject(monitorShape)
+  .refine((m) => m.watch || m.fitted, "say what it watches: a contact or a part") satisfies z.ZodType<Monitor>;
 export const action = z.strictObject({
   id,
   say: text,

@@ -1,6 +1,7 @@
-import type { Condition, Message, Part } from "../../../core/model/types";
+import type { Condition, Message, Monitor, Part } from "../../../core/model/types";
 import { gives, half, has, inside, MALE, port, supplyNeeds, takes, wire } from "../vocabulary";
 import type { CarLeaflet } from "./leaflet";
+import { hasTweeters } from "./loom";
 import { BODY } from "./plugs";
 
 export function bodyComputer(l: CarLeaflet): Part {
@@ -21,6 +22,13 @@ export function bodyComputer(l: CarLeaflet): Part {
     name: "Body computer",
     type: "device",
     reachMinutes: 10,
+    facts: {
+      wheelKeys: l.wheelKeys ? "yes" : "no",
+      climateZones: String(l.climateZones),
+      emergencyCall: l.emergencyCall ? "yes" : "no",
+      tweeters: hasTweeters(l) ? "yes" : "no",
+      driveSide: l.driveSide,
+    },
     needs: supplyNeeds("main", { battery: "1", ground: "2" }),
     // An older car without the bus at the radio has a slow one, with both ends inside: two of 120 ohm side by side.
     buses: [
@@ -34,6 +42,7 @@ export function bodyComputer(l: CarLeaflet): Part {
     ],
     messages: [
       { bus: "comfort", name: "keyOn", when: awake },
+      { bus: "comfort", name: "clock", when: awake },
       // A manual gearbox does not report reverse on the bus; the reverse lamp does.
       ...(l.gearbox === "automatic" ? [{ bus: "comfort", name: "reverse", when: reversing }] : []),
       { bus: "comfort", name: "lightsOn", when: { situation: "lights", is: [true] } },
@@ -61,8 +70,23 @@ export function bodyComputer(l: CarLeaflet): Part {
         gives("6", "reverse"),
         takes("7", "keyScan", "hazard switch"),
         gives("8", "accessory"),
+        ...(l.emergencyCall ? [takes("9", "trigger", "emergency call loop")] : []),
       ]),
       inside("flashers", "hazard flashers", [gives("1", "trigger", "hazard flashers")]),
     ],
   };
+}
+
+/** What the body computer watches by itself. */
+export function monitors(l: CarLeaflet): Monitor[] {
+  if (!l.emergencyCall) return [];
+  return [
+    {
+      id: "emergencyLoop",
+      by: "bodyComputer",
+      code: "B1A45",
+      say: "Emergency call, loop open",
+      watch: [{ at: "bodyComputer.main.9", where: {} }],
+    },
+  ];
 }

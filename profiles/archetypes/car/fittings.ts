@@ -12,6 +12,7 @@ import {
   takes,
 } from "../vocabulary";
 import type { CarLeaflet } from "./leaflet";
+import { frontPairs, hasTweeters } from "./loom";
 import { AMPLIFIER, ANTENNA, CAMERA, CLIMATE, MIC, SATELLITE, SWITCH, WHEEL, ZONES } from "./plugs";
 
 /** Everything that hangs on the loom beside the body computer. */
@@ -60,6 +61,7 @@ export function fittings(l: CarLeaflet): Part[] {
         { id: "view", at: ["main.3"], attributes: { picture: "rear camera", format: "native" }, settleMs: 600 },
       ],
     });
+  if (hasTweeters(l)) parts.push(tweeters());
   if (l.sound === "ring") parts.push(ringAmplifier());
   if (l.satelliteAntenna) parts.push(antenna("satelliteAntenna", "Satellite antenna", SATELLITE, "satellite"));
   if (l.climateZones > 0) {
@@ -158,6 +160,33 @@ function speakers(): Part {
       from: `main.${id}`,
       to: `cones.${channel}`,
       when: has(`main.${SPEAKER_BLOCK[i + 4]?.[0]}`, { channel, pole: "-" }),
+    })),
+  };
+}
+
+/** Two named sinks on the front pairs; a radio may watch that they are there. */
+function tweeters(): Part {
+  const pairs = SPEAKER_BLOCK.slice(0, 4).flatMap(([id, channel], i) =>
+    channel.endsWith("F") ? [{ plus: id, minus: SPEAKER_BLOCK[i + 4]?.[0] ?? "", channel }] : [],
+  );
+  return {
+    id: "tweeters",
+    name: "Tweeters",
+    type: "device",
+    reachMinutes: 15,
+    ports: [
+      port("main", "leads", null, frontPairs("in")),
+      inside(
+        "cones",
+        "cones",
+        pairs.map(({ channel }) => gives(`T${channel}`, "speaker", `${channel} tweeter`)),
+      ),
+    ],
+    routes: pairs.map(({ plus, minus, channel }) => ({
+      id: channel,
+      from: `main.${plus}`,
+      to: `cones.T${channel}`,
+      when: has(`main.${minus}`, { channel, pole: "-" }),
     })),
   };
 }

@@ -2,13 +2,13 @@
 
 import type { CarProfile } from "../../../core/model/profile";
 import { link } from "../vocabulary";
-import { bodyComputer } from "./body-computer";
+import { bodyComputer, monitors } from "./body-computer";
 import { drawings } from "./drawings";
 import { fittings } from "./fittings";
 import { functions } from "./functions";
 import { fusePanel } from "./fuse-panel";
 import type { CarLeaflet } from "./leaflet";
-import { battery, loom } from "./loom";
+import { battery, hasTweeters, loom } from "./loom";
 import { places, runs } from "./runs";
 import { stripPlan } from "./strip-plan";
 
@@ -43,6 +43,7 @@ export function buildCar(l: CarLeaflet): CarProfile {
             link("amplifier-speakers", "amplifier.speakers", "speakers.main"),
           ]
         : [link("loom-speakers", "loom.speakers", "speakers.main")]),
+      ...(hasTweeters(l) ? [link("loom-tweeters", "loom.tweeters", "tweeters.main")] : []),
       ...(l.climateZones > 0
         ? [
             link("loom-climate-panel", "loom.climatePanel", "climatePanel.main"),
@@ -52,6 +53,8 @@ export function buildCar(l: CarLeaflet): CarProfile {
     ],
     functions: functions(l),
     assumed: [],
+    monitors: monitors(l),
+    ...(l.figures ? { figures: l.figures } : {}),
     defaultSituation: { key: "on", selector: "P", parkingBrake: true, paired: true },
     power: { batteryAh: 60, ignitionA: 9 },
     fusePanel: fusePanel(),

@@ -1,6 +1,7 @@
 /** What the leaflet of a car says. */
 import { z } from "zod";
 import { questionSchema } from "../../schema";
+import { figuresSchema } from "../../schema/figures";
 import { pinsSchema, plugSchema, USUAL_PINS } from "../vocabulary";
 
 const words = z.string().trim().min(1).max(600);
@@ -27,6 +28,11 @@ export const carLeaflet = z.strictObject({
   wheelKeys: z.boolean().default(true),
   climateZones: z.int().min(0).max(2).default(0),
   satelliteAntenna: z.boolean().default(false),
+  /** Tweeters beside the front loudspeakers. */
+  tweeters: z.boolean().default(false),
+  /** The radio takes part in the emergency call: a car that misses it stores a fault. */
+  emergencyCall: z.boolean().default(false),
+  figures: figuresSchema.optional(),
   identification: z.array(z.strictObject({ pattern: z.string(), says: words })),
   questions: z.array(questionSchema).default([]),
   sourceNote: words.default("Invented for the demonstration."),

@@ -1,4 +1,4 @@
-import type { Join, Part, Port } from "../../../core/model/types";
+import type { Contact, Join, Part, Port } from "../../../core/model/types";
 import { FEMALE, gives, half, port, SPEAKER_BLOCK, speakerContacts, wire } from "../vocabulary";
 import type { CarLeaflet } from "./leaflet";
 import {
@@ -7,6 +7,7 @@ import {
   BUS_TAP,
   CAMERA,
   CLIMATE,
+  EMERGENCY,
   MIC,
   PICTURE,
   RING_WIRES,
@@ -28,6 +29,19 @@ export function battery(): Part {
       { id: "ground", at: ["posts.31"] },
     ],
   };
+}
+
+/** Tweeters hang on the radio's front pairs; an amplifier on the ring has its own. */
+export function hasTweeters(l: CarLeaflet): boolean {
+  return l.tweeters && l.sound === "radio";
+}
+
+/** Contacts of the two front loudspeakers in the block. */
+export function frontPairs(direction: Parameters<typeof speakerContacts>[0]): Contact[] {
+  const front: ReadonlySet<string> = new Set(
+    SPEAKER_BLOCK.filter(([, channel]) => channel.endsWith("F")).map(([id]) => id),
+  );
+  return speakerContacts(direction).filter((c) => front.has(c.id));
 }
 
 export function loom(l: CarLeaflet): Part {
@@ -92,6 +106,17 @@ export function loom(l: CarLeaflet): Part {
   };
   if (l.wheelKeys)
     add(port("wheel", "wheel key plug", half(WHEEL, FEMALE), [wire("1", "keyScan")]), ["body.5", "wheel.1"]);
+  if (l.emergencyCall) {
+    add(
+      port("emergency", "emergency call plug", half(EMERGENCY, FEMALE), [wire("1", "trigger", "emergency call loop")]),
+      ["body.9", "emergency.1"],
+    );
+    ports.find((p) => p.id === "body")?.contacts.push(wire("9", "trigger", "emergency call loop"));
+  }
+  if (hasTweeters(l)) {
+    add(port("tweeters", "tweeter leads", null, frontPairs("wire")));
+    for (const { id } of frontPairs("wire")) joins.push({ contacts: [`tweeters.${id}`, `radio.${id}`] });
+  }
   if (l.rearCamera) {
     add(
       port("camera", "rear camera plug", half(CAMERA, FEMALE), [

@@ -13,6 +13,7 @@ export function runs(): RunSegment[] {
     run("knee space", "A-pillar", 0.6),
     run("A-pillar", "headlining edge", 0.85, { zone: "airbag", say: "across the front of the airbag" }),
     run("A-pillar", "headlining edge", 1.05, { say: "behind the airbag" }),
+    run("headlining edge", "windscreen", 0.3),
     run("knee space", "sill", 0.5),
     run("sill", "tailgate", 3.4, { zone: "moving", grommet: true, say: "sill, C-pillar, hinge" }),
     run("glovebox space", "engine bay", 0.45, { grommet: true, zone: "wet" }),

@@ -101,6 +101,7 @@ function radio(): StripStep[] {
         { a: "antenna.coax", b: "radio.antenna", lock: "none", how: "Pull at the collar, not at the lead." },
         { a: "satelliteAntenna.coax", b: "radio.satellite", lock: "none", how: "Pull at the collar." },
         { a: "usbCable.radio", b: "radio.usb", lock: "tongue" },
+        { a: "loom.emergency", b: "radio.emergency", lock: "tongue" },
       ],
       reaches: { parts: ["radio", "displayLead", "antenna", "satelliteAntenna"], places: ["radio shaft"] },
     },

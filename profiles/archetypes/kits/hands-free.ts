@@ -2,8 +2,8 @@
 
 import { z } from "zod";
 import type { KitProfile } from "../../../core/model/profile";
-import type { Part } from "../../../core/model/types";
-import { busNeeds, FEMALE, gives, half, has, inside, MALE, port, takes } from "../vocabulary";
+import type { NormalState, Part } from "../../../core/model/types";
+import { all, busNeeds, FEMALE, gives, half, has, inside, MALE, port, set, takes } from "../vocabulary";
 import { material, tool } from "./common";
 import { HARNESS_LINKS, HARNESS_UNPLUG, MODULE_LINK, MODULE_PINS, modulePlug, tHarness } from "./harness";
 import { emptyKit, harnessShape, kitHead } from "./head";
@@ -45,7 +45,12 @@ export function buildHandsFree(l: z.infer<typeof handsFreeLeaflet>): KitProfile 
         port("air", "Bluetooth", null, [takes("1", "wireless")]),
         inside("core", "call", [gives("call", "microphone", "voice to the far end")]),
       ],
-      routes: [{ id: "call", from: "mic.T", to: "core.call", when: has("air.1") }],
+      settings: [
+        { id: "car", label: "Radio chosen with the programmer", values: ["none", "this car"], initial: "none" },
+        { id: "pin", label: "PIN of the first phone", values: ["as delivered", "entered"], initial: "as delivered" },
+        { id: "first", label: "Phone that comes first", values: ["last one", "chosen"], initial: "last one" },
+      ],
+      routes: [{ id: "call", from: "mic.T", to: "core.call", when: all(set("car", "this car"), has("air.1")) }],
     },
     tHarness(l, false),
     microphone(),
@@ -56,7 +61,36 @@ export function buildHandsFree(l: z.infer<typeof handsFreeLeaflet>): KitProfile 
     MODULE_LINK,
     { id: "k-phone", a: "phone.air", b: "module.air", say: "Phone paired with the module", air: true },
   ];
-  kit.choices = methods("micPlace", "foam", "closing");
+  kit.sets = [
+    {
+      setting: "module.car",
+      value: "this car",
+      means: "programming",
+      say: "Choose the radio of this car with the programmer, then leave the module without power for 30 s",
+      minutes: 4,
+    },
+    {
+      setting: "module.pin",
+      value: "entered",
+      means: "menu",
+      say: "Enter the module's PIN in the first phone",
+      minutes: 2,
+    },
+    {
+      setting: "module.first",
+      value: "chosen",
+      means: "menu",
+      say: "Choose which phone comes first, where two people use the car",
+      minutes: 1,
+    },
+  ];
+  kit.normal = [REST];
+  kit.card = [
+    ...kit.card,
+    l.phoneKey ? "Take and end calls with the phone key of the radio." : "Take and end calls with the added button.",
+    "A new phone asks for the PIN of the module; the phone that was chosen comes first.",
+  ];
+  kit.choices = methods("micPlace", "foam", "battery", "closing");
   kit.functions = [
     {
       id: "handsFree",
@@ -75,6 +109,16 @@ export function buildHandsFree(l: z.infer<typeof handsFreeLeaflet>): KitProfile 
   ];
   return kit;
 }
+
+const REST: NormalState = {
+  id: "rest30",
+  title: "The module rests after it was programmed",
+  seen: "No lamp, the phone does not find it.",
+  why: "It takes its new data only after half a minute without power.",
+  remedy: "Leave the plug out for 30 s, then in; common practice.",
+  lastsS: { min: 30, max: 40 },
+  functions: ["handsFree"],
+};
 
 function microphone(): Part {
   return {

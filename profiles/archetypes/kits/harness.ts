@@ -23,13 +23,9 @@ export function modulePlug(gender: "male" | "female", more: ReturnType<typeof wi
  * T-harness between the car's radio plug and the radio: every contact straight through, supply and bus also to the
  * module. With a ring its contacts pass only when they were moved into the harness plug.
  */
-export function tHarness(
-  l: { radioPlug: z.infer<typeof plugSchema>; pins: Pins },
-  ring: boolean,
-  accessory = false,
-): Part {
+export function tHarness(l: { radioPlug: z.infer<typeof plugSchema>; pins: Pins }, ring: boolean): Part {
   const { pins } = l;
-  const contacts = radioPort(pins, ring, accessory);
+  const contacts = radioPort(pins, ring, true);
   const straight = contacts
     .filter((c) => !["can", "battery", "ground", "opticalRing"].includes(c.kind) && c.id !== "s")
     .map((c) => ({ contacts: [`car.${c.id}`, `radio.${c.id}`] }));

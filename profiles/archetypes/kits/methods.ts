@@ -1,11 +1,13 @@
 import type { Choice } from "../../../core/model/profile";
 
 /** Choices that change nothing in the parts, only the way of working. */
-export function methods(...which: ("micPlace" | "feed" | "foam" | "closing" | "pairing")[]): Choice[] {
+export function methods(...which: Method[]): Choice[] {
   return which.map((id) => METHODS[id]);
 }
 
-const METHODS: Record<"micPlace" | "feed" | "foam" | "closing" | "pairing", Choice> = {
+type Method = "micPlace" | "feed" | "foam" | "closing" | "pairing" | "battery";
+
+const METHODS: Record<Method, Choice> = {
   micPlace: {
     id: "micPlace",
     label: "Place of the added microphone",
@@ -31,6 +33,18 @@ const METHODS: Record<"micPlace" | "feed" | "foam" | "closing" | "pairing", Choi
         minutes: 0,
       },
       { id: "vent", label: "Behind a vent", why: "Best hidden; hears the fan.", minutes: -3 },
+      {
+        id: "mirror",
+        label: "At the foot of the mirror",
+        why: "Good pickup; a short piece of the lead is seen.",
+        minutes: 12,
+      },
+      {
+        id: "module",
+        label: "Beside the module",
+        why: "No lead to run; hears badly, for speech keys only.",
+        minutes: -8,
+      },
     ],
   },
   feed: {
@@ -79,6 +93,25 @@ const METHODS: Record<"micPlace" | "feed" | "foam" | "closing" | "pairing", Choi
         label: "Close the upper dash as soon as its leads are through",
         why: "Fewer loose parts; a fault found later opens it again.",
         minutes: -10,
+      },
+    ],
+  },
+  battery: {
+    id: "battery",
+    label: "Battery while plugs are opened",
+    kind: "method",
+    default: "asPlanned",
+    options: [
+      {
+        id: "asPlanned",
+        label: "Off only where an airbag is near",
+        why: "Clock, windows and stored faults stay as they are.",
+      },
+      {
+        id: "off",
+        label: "Off before the first plug",
+        why: "No fault is stored by an open plug and no short is possible; clock and windows are taught again after.",
+        minutes: 6,
       },
     ],
   },

@@ -2,7 +2,8 @@
 
 import { z } from "zod";
 import type { KitProfile } from "../../../core/model/profile";
-import { SATELLITE } from "../car/plugs";
+import type { NormalState } from "../../../core/model/types";
+import { MIC, SATELLITE } from "../car/plugs";
 import { pictureContacts, SPEECH } from "../radio/plugs";
 import {
   all,
@@ -64,6 +65,7 @@ export function buildNavigation(l: z.infer<typeof navigationLeaflet>): KitProfil
         video("videoOut", "VIDEO OUT", "out", "violet"),
         port("position", "antenna socket", half(SATELLITE, FEMALE), [takes("1", "radioFrequency")]),
         port("speech", "speech plug", half(SPEECH, MALE), [gives("1", "lineAudio")]),
+        port("mic", "microphone plug", half(MIC, MALE), [takes("1", "microphone")]),
       ],
       sources: [
         {
@@ -162,9 +164,10 @@ export function buildNavigation(l: z.infer<typeof navigationLeaflet>): KitProfil
       when: premium,
     },
   ];
-  kit.choices = methods("foam", "closing");
+  addMicrophoneBranch(kit);
+  kit.choices.push(...methods("foam", "battery", "closing"));
   const shown = { pictureMode: "phone" } as const;
-  kit.functions = [
+  kit.functions.push(
     {
       id: "navigation",
       name: "Navigation",
@@ -186,12 +189,78 @@ export function buildNavigation(l: z.infer<typeof navigationLeaflet>): KitProfil
       situations: [{ id: "on", label: "guidance speaking", set: { ...shown, pressed: "guidance" } }],
       minutes: 2,
     },
-  ];
-  kit.needs = [
+  );
+  kit.needs.push(
     material("Ties, 10 pieces"),
     tool("Plastic wedges"),
     { kind: "tool", say: "Extraction tool and two contacts for the premium cavities", when: premium },
     { kind: "person", say: "Drive outside for some minutes until the position is right" },
-  ];
+  );
+  kit.normal = [OUTSIDE];
   return kit;
+}
+
+const OUTSIDE: NormalState = {
+  id: "positionOutside",
+  title: "The position is being found",
+  seen: "The map stands at another place, or the arrow points the wrong way.",
+  why: "After fitting, the receiver looks for its satellites and learns wheel and direction.",
+  remedy: "Drive outside under open sky for some minutes.",
+  lastsS: { min: 120, max: 900 },
+  functions: ["navigation"],
+};
+
+/** Opened only where the microphone is not heard: two contacts at the hands-free module under the console. */
+function addMicrophoneBranch(kit: KitProfile): void {
+  const when = { choice: "microphone", is: ["branch"] };
+  kit.choices.push({
+    id: "microphone",
+    label: "Voice control of the navigation",
+    kind: "offer",
+    default: "none",
+    options: [
+      { id: "none", label: "Without", why: "Destinations are typed; the console stays in." },
+      {
+        id: "branch",
+        label: "Branch of the factory microphone",
+        why: "Two contacts at the hands-free module under the console; the console comes out.",
+        price: 24,
+        minutes: 25,
+      },
+    ],
+  });
+  kit.parts.push({
+    ...lead(
+      "micBranch",
+      "Microphone branch",
+      1.6,
+      port("mic", "microphone end", half(MIC, MALE), [wire("1", "microphone")]),
+      port("car", "factory microphone end", half(MIC, FEMALE), [wire("1", "microphone")]),
+      port("module", "module end", half(MIC, FEMALE), [wire("1", "microphone")]),
+    ),
+    when,
+  });
+  kit.unplug.push({ a: "loom.mic", b: "carMic.main", why: "The branch goes between.", when });
+  kit.plug.push(
+    {
+      id: "k-mic-loom",
+      a: "micBranch.mic",
+      b: "loom.mic",
+      say: "Branch into the plug of the factory microphone",
+      when,
+    },
+    { id: "k-mic-car", a: "carMic.main", b: "micBranch.car", say: "Factory microphone into the branch", when },
+    { id: "k-mic-module", a: "micBranch.module", b: "module.mic", say: "Branch into the navigation module", when },
+  );
+  kit.reach = [{ place: "console space", why: "Two contacts are set at the hands-free module there", when }];
+  kit.functions.push({
+    id: "navigationVoice",
+    name: "Voice control of the navigation",
+    say: "Ask for a destination; the navigation understands.",
+    who: "customer",
+    observe: [{ at: "module.mic.1", where: { voice: "factory" } }],
+    situations: [{ id: "on", label: "map shown", set: { pictureMode: "phone" } }],
+    minutes: 1,
+    when,
+  });
 }

@@ -9,6 +9,10 @@ const BY_CHOICE: Record<string, Record<string, Omit<Place, "when">[]>> = {
     pillar: [{ place: "A-pillar", why: "The microphone sits at its top" }],
     column: [{ place: "column shroud", why: "The microphone sits on it" }],
     vent: [{ place: "vent space", why: "The microphone sits behind a vent" }],
+    mirror: [
+      { place: "windscreen", why: "The microphone sits at the foot of the mirror" },
+      { place: "headlining edge", why: "Its lead goes up behind it" },
+    ],
   },
   feed: { fuse: [{ place: "fuse panel", why: "The switched feed is taken there" }] },
   frontCamera: { fitted: [{ place: "front grille", why: "The front camera sits there" }] },
@@ -58,6 +62,7 @@ const MIC_PLACES: Record<string, string> = {
   pillar: "A-pillar",
   column: "column shroud",
   vent: "vent space",
+  mirror: "windscreen",
 };
 
 /** Shorter leads stay inside a part. */

@@ -2,7 +2,7 @@
 import { z } from "zod";
 import type { KitProfile } from "../../../core/model/profile";
 import { FEMALE, fourSpeakers, gives, half, lead, MALE, port, takes, wire } from "../vocabulary";
-import { material, rearViewPhone, tool } from "./common";
+import { CRANKS, material, rearViewPhone, SLOW_USB_SOUND, tool } from "./common";
 import { emptyKit, kitHead } from "./head";
 import { methods } from "./methods";
 
@@ -83,7 +83,10 @@ export function buildSocket(l: SocketLeaflet): KitProfile {
     },
   ];
   kit.firmwareFloors = [{ part: "radio", atLeast: l.firmwareFloor, why: "Older firmware does not offer mirroring." }];
-  kit.choices = methods("closing");
+  kit.leads = ["firstLead", "secondLead"].map((part) => ({ part, from: "console space", to: "radio shaft" }));
+  kit.normal = [CRANKS, { ...SLOW_USB_SOUND, id: "slowSocket", title: "The socket is being recognised" }];
+  kit.card = [...kit.card, "Plug the phone into the new socket and choose mirroring; nothing is paired."];
+  kit.choices = methods("battery", "closing");
   kit.functions = [
     {
       id: "phonePicture",
@@ -91,7 +94,10 @@ export function buildSocket(l: SocketLeaflet): KitProfile {
       say: "Plug the phone in, choose mirroring; the picture fills the screen.",
       who: "customer",
       observe: [{ at: "screen.glass.picture", where: { picture: "phone", format: { fact: "screen.format" } } }],
-      situations: [{ id: "wired", label: "phone by cable", set: shown }],
+      situations: [
+        { id: "wired", label: "phone by cable", set: shown },
+        { id: "started", label: "after the engine start", set: { ...shown, key: "running" } },
+      ],
       withinMs: 15000,
       minutes: 1.5,
     },
@@ -107,7 +113,7 @@ export function buildSocket(l: SocketLeaflet): KitProfile {
     { ...rearViewPhone([]), when: { fact: "radio.camera", is: ["yes"] } },
   ];
   kit.needs = [
-    material("Foam tape, 0.5 m, to tie the old lead back"),
+    material("Foam tape, 0.5 m, to wrap and tie the old lead back: it stays in the car"),
     tool("Plastic wedges"),
     { kind: "programming", say: "Firmware medium loaded on a computer before the visit", minutes: 15 },
     {

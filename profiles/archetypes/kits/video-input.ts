@@ -23,6 +23,10 @@ export function buildVideoInput(l: VideoInputLeaflet): KitProfile {
       lamp: "white lamp",
       reachMinutes: 1,
       needs: supplyNeeds("supply", { battery: "1", ground: "2" }),
+      settings: [
+        // Behind a lock; nobody but the law of the place says whether it may be opened, and no plan opens it.
+        { id: "motion", label: "Picture in motion, behind the seal", values: ["locked", "open"], initial: "locked" },
+      ],
       ports: [
         port("supply", "12 V plug", half({ family: "Socket 12 V", ways: 2 }, MALE), [
           takes("1", "accessory"),
@@ -137,6 +141,20 @@ export function buildVideoInput(l: VideoInputLeaflet): KitProfile {
         "Closed yard, second person at the screen, the driver only drives. The law of the place decides what may be shown.",
     },
   ];
-  kit.needs = [material("Double-sided tape for the adapter"), material("Ties, 6 pieces")];
+  kit.needs = [
+    material("Double-sided tape for the adapter"),
+    material("Ties, 6 pieces"),
+    {
+      kind: "tool",
+      say: "Ground point: bare metal behind the radio, one point, tight",
+      why: "A second ground at the picture lead cures hum and bars that run through the picture.",
+    },
+    {
+      kind: "person",
+      say: "The motion switch stays locked under its seal",
+      why: "Video in the driver's view while driving is for the law of the place to decide; it is locked as delivered.",
+    },
+  ];
+  kit.card = [...kit.card, "Choose the video input for the picture and the line input for the sound."];
   return kit;
 }

@@ -1,5 +1,5 @@
 import type { Condition, Contact, Part, Port, Route, Source } from "../../../core/model/types";
-import { ANTENNA, SATELLITE } from "../car/plugs";
+import { ANTENNA, EMERGENCY, SATELLITE } from "../car/plugs";
 import {
   all,
   busNeeds,
@@ -13,6 +13,7 @@ import {
   not,
   port,
   SPEAKER_BLOCK,
+  set,
   speakerContacts,
   supplyNeeds,
   takes,
@@ -21,10 +22,12 @@ import {
 import { alive } from "./alive";
 import type { RadioFeatures, RadioPlace } from "./features";
 import { addPicture } from "./picture";
-import { KNOB, SOCKET, SPEECH } from "./plugs";
+import { FRONT_KEYS, KEY_INPUT, KNOB, SOCKET, SPEECH } from "./plugs";
 
 /** The radio mutes its own sound while a guidance speaks. */
 const GUIDANCE = during("pressed", "guidance");
+
+const SIDES = ["left", "right"] as const;
 
 type Sound = { id: string; when: Condition; from?: string; attributes: { sound: string } };
 
@@ -38,6 +41,8 @@ export function radio(f: RadioFeatures, place: RadioPlace, camera: boolean): Par
       gives("touch", "touch", "touch heard"),
       ...(f.navigation ? [gives("navigation", "trigger", "navigation in the menu")] : []),
       gives("volume", "trigger", "volume bar"),
+      ...(f.frontKeys ? [gives("menu", "trigger", "menu opens")] : []),
+      ...(f.sided ? [gives("side", "trigger", "menu on the driver's side")] : []),
     ]),
   ];
   const sources: Source[] = f.navigation ? [{ id: "navigation", at: ["heard.navigation"], when: alive(f) }] : [];
@@ -50,6 +55,26 @@ export function radio(f: RadioFeatures, place: RadioPlace, camera: boolean): Par
     },
   ];
   if (f.knob) sources.push({ id: "knob", at: ["heard.volume"], when: all(during("pressed", "knob"), alive(f)) });
+  if (place.emergencyCall) {
+    ports.push(port("emergency", "emergency call plug", half(EMERGENCY, MALE), [gives("1", "trigger")]));
+    sources.push({ id: "emergencyLoop", at: ["emergency.1"] });
+  }
+  if (f.frontKeys) {
+    ports.push(port("front", "socket of the front keys", half(FRONT_KEYS, MALE), [takes("1", "keyScan")]));
+    sources.push({ id: "menu", at: ["heard.menu"], when: all(has("front.1", { key: "menu" }), alive(f)) });
+  }
+  if (f.keyInput) {
+    ports.push(port("keyIn", "wheel key input", half(KEY_INPUT, MALE), [takes("1", "keyScan")]));
+    sources.push({ id: "wheelVolume", at: ["heard.volume"], when: all(has("keyIn.1", { key: "volumeUp" }), alive(f)) });
+  }
+  if (f.sided)
+    for (const side of SIDES)
+      sources.push({
+        id: `side-${side}`,
+        at: ["heard.side"],
+        attributes: { side },
+        when: all(set("side", side), alive(f)),
+      });
   if (f.knobInput) {
     ports.push(port("knob", "knob input", half(KNOB, FEMALE), [takes("1", "keyScan")]));
     sources.push({ id: "separateKnob", at: ["heard.volume"], when: all(has("knob.1"), alive(f)) });
@@ -141,6 +166,17 @@ export function radio(f: RadioFeatures, place: RadioPlace, camera: boolean): Par
         : []),
       ...(f.coded === "by programming plug"
         ? [{ id: "coded", label: "Told to the car by the programming plug", values: ["no", "yes"], initial: "no" }]
+        : []),
+      ...(f.sided ? [{ id: "side", label: "Menu for which drive", values: [...SIDES], initial: "left" }] : []),
+      ...(f.watchesTweeters
+        ? [
+            {
+              id: "tweeters",
+              label: "Tweeters",
+              values: ["watched", "not watched"],
+              initial: place.watchesTweeters ? "watched" : "not watched",
+            },
+          ]
         : []),
       ...(f.videoIn
         ? [

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import type { FunctionSpec, Link, Part } from "../../../core/model/types";
+import type { FunctionSpec, Link, Monitor, Part } from "../../../core/model/types";
 import { type Pins, type Plug, plugSchema } from "../vocabulary";
 
 /** Features of a radio as a person can see or try them. */
@@ -27,6 +27,10 @@ export const radioFeatures = z.strictObject({
   phoneKey: z.boolean().default(false).describe("Phone key on the front"),
   amplifier: z.enum(["standard", "premium"]).default("standard").describe("Amplifier"),
   mirroring: z.enum(["no", "after update"]).default("no").describe("Mirroring of its own"),
+  frontKeys: z.boolean().default(false).describe("Keys on its front by a ribbon of their own"),
+  keyInput: z.boolean().default(false).describe("Input for wheel keys"),
+  watchesTweeters: z.boolean().default(false).describe("Watches tweeters until it is coded otherwise"),
+  sided: z.boolean().default(false).describe("Menu for left or right drive by a coded word"),
   knob: z.boolean().default(true).describe("Volume knob"),
   knobInput: z.boolean().default(false).describe("Input for a separate volume knob"),
   speechIn: z.boolean().default(false).describe("Input for the speech of a navigation module"),
@@ -51,9 +55,14 @@ export interface RadioPlace {
   endsBus: boolean;
   /** The plug carries a reverse wire, as with a manual gearbox. */
   reverseWire: boolean;
+  /** The radio closes the loop of the emergency call. */
+  emergencyCall: boolean;
+  /** A radio that watches tweeters comes coded to do so. */
+  watchesTweeters: boolean;
 }
 
 export interface BuiltRadio {
+  monitors: Monitor[];
   parts: Part[];
   links: Link[];
   functions: FunctionSpec[];

@@ -71,7 +71,37 @@ export function functions(f: RadioFeatures, place: RadioPlace, camera: boolean):
       situations: [{ id: "turn", label: "turned", set: { pressed: "knob" } }],
       minutes: 0.5,
     });
-  if (place.wheelKeys && place.bus)
+  if (f.frontKeys)
+    list.push({
+      id: "frontMenuKey",
+      name: "Menu key on the front",
+      say: "Press the menu key on the radio's front; the menu opens.",
+      who: "customer",
+      observe: [{ at: "radio.heard.menu", where: {} }],
+      situations: [{ id: "short", label: "short press", set: { pressed: "menu" } }],
+      minutes: 0.5,
+    });
+  if (f.sided)
+    list.push({
+      id: "menuSide",
+      name: "Menu on the driver's side",
+      say: "Open the menu; it stands towards the driver.",
+      who: "customer",
+      observe: [{ at: "radio.heard.side", where: { side: { fact: "bodyComputer.driveSide" } } }],
+      situations: [{ id: "on", label: "ignition on", set: {} }],
+      minutes: 0.5,
+    });
+  if (f.keyInput && place.wheelKeys)
+    list.push({
+      id: "wheelVolume",
+      name: "Wheel volume keys",
+      say: "Press volume up on the wheel; the volume bar moves.",
+      who: "customer",
+      observe: [{ at: "radio.heard.volume", where: {} }],
+      situations: [{ id: "short", label: "short press", set: { pressed: "volumeUp" } }],
+      minutes: 0.5,
+    });
+  else if (place.wheelKeys && place.bus)
     list.push({
       id: "wheelVolume",
       name: "Wheel volume keys",
@@ -90,7 +120,11 @@ export function functions(f: RadioFeatures, place: RadioPlace, camera: boolean):
       name: "Navigation",
       say: "Choose a destination; the guidance starts.",
       who: "customer",
-      observe: [{ at: "radio.heard.navigation", where: {} }],
+      observe: [
+        { at: "radio.heard.navigation", where: {} },
+        // One antenna serves both receivers where there is a satellite radio.
+        ...(f.satellite && place.satelliteAntenna ? [{ at: "radio.satellite.1", where: { band: "satellite" } }] : []),
+      ],
       situations: [{ id: "on", label: "navigation running", set: {} }],
       minutes: 2,
     });

@@ -1,11 +1,10 @@
 /** Leads of the picture link and the second box. */
 import type { KitLink, KitProfile } from "../../../../core/model/profile";
 import type { Part } from "../../../../core/model/types";
-import { SUPPLY as SCREEN_SUPPLY } from "../../car/plugs";
 import { pictureContacts } from "../../radio/plugs";
 import { during, FEMALE, half, has, lead, MALE, not, port, takes, wire } from "../../vocabulary";
 import type { InterfaceLeaflet } from "./leaflet";
-import { DIGITAL, FEED, FEED_BY_FUSE, MODULE_SUPPLY, PHONE, videoPorts, wireLook } from "./module";
+import { DIGITAL, PHONE, videoPorts, wireLook } from "./module";
 
 /** A board behind the upper screen sits at the screen's end of the display lead, everything else at the radio's. */
 const atScreen = (l: InterfaceLeaflet) => l.build === "board behind the upper screen";
@@ -120,56 +119,4 @@ export function reverseWire(l: InterfaceLeaflet): Part {
     ),
     joins: [{ contacts: ["lamp.1", "module.rev"] }],
   };
-}
-
-/** The feed from the fuse panel, with the fuse of its own branch in the tap. */
-export function addFeedLead(kit: KitProfile): void {
-  kit.parts.push({
-    ...lead(
-      "feedLead",
-      "Feed lead",
-      2.2,
-      port("fuse", "fuse tap", half({ family: "Blade fuse", ways: 1 }, MALE), [wire("1", "accessory")]),
-      port("module", "module end", half(FEED, FEMALE), [wire("1", "accessory", "accessory feed")]),
-    ),
-    joins: [{ contacts: ["fuse.1", "module.1"], mm2: 0.75, fuseA: 5 }],
-    when: FEED_BY_FUSE,
-  });
-  kit.plug.push(
-    {
-      id: "k-feed-module",
-      a: "feedLead.module",
-      b: "module.feed",
-      say: "Feed lead into the module",
-      when: FEED_BY_FUSE,
-    },
-    {
-      id: "k-feed-fuse",
-      a: "feedLead.fuse",
-      b: "loom.fusePanel",
-      say: "Feed lead to the switched position of the fuse panel that was found and tested",
-      when: FEED_BY_FUSE,
-    },
-  );
-}
-
-/** Where the module takes its supply from a splitter at the screen plug instead of the harness. */
-export function addSplitter(kit: KitProfile): void {
-  const supply = [wire("1", "battery"), wire("2", "ground")];
-  kit.unplug.push({ a: "loom.screen", b: "screen.supply", why: "The splitter goes between." });
-  kit.parts.push(
-    lead(
-      "splitter",
-      "Supply splitter",
-      0.3,
-      port("car", "car end", half(SCREEN_SUPPLY, MALE), supply),
-      port("screen", "screen end", half(SCREEN_SUPPLY, FEMALE), supply),
-      port("module", "module end", half(MODULE_SUPPLY, FEMALE), supply),
-    ),
-  );
-  kit.plug.push(
-    { id: "k-split-car", a: "splitter.car", b: "loom.screen", say: "Splitter into the supply plug of the screen" },
-    { id: "k-split-screen", a: "splitter.screen", b: "screen.supply", say: "Splitter into the screen" },
-    { id: "k-split-module", a: "splitter.module", b: "module.supply", say: "Splitter into the board" },
-  );
 }

@@ -46,6 +46,9 @@ export const interfaceLeaflet = z.strictObject({
     .describe("How long the back key is held to change the picture"),
   blank: z.boolean().default(false).describe("Comes blank and is loaded from a computer"),
   opening: openingLeaflet.optional().describe("How the unit is opened, for a board inside it"),
+  harness: z.boolean().default(true).describe("T-harness at the radio plug; without it a power lead of its own"),
+  keyReader: z.enum(["bus", "key board"]).default("bus").describe("Hears the key for the picture by"),
+  takesKeys: z.boolean().default(false).describe("The key board keeps the keys from the radio"),
   splitter: z.boolean().default(false).describe("Takes its supply from a splitter at the screen plug"),
   hole: z
     .strictObject({

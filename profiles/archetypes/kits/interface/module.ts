@@ -4,50 +4,39 @@ import type { Condition, Port, Route, Source } from "../../../../core/model/type
 import { pictureContacts } from "../../radio/plugs";
 import {
   all,
-  busNeeds,
   during,
   FEMALE,
   gives,
   half,
   has,
   hears,
-  IN_REVERSE,
   inside,
   MALE,
   not,
   port,
   set,
-  supplyNeeds,
   takes,
   wire,
 } from "../../vocabulary";
-import { MODULE_PINS, modulePlug } from "../harness";
+import { READER_PORT } from "./keys";
 import type { InterfaceLeaflet } from "./leaflet";
+import { moduleSupply, reversing } from "./supply";
 import { bank, formatSwitches, role } from "./switches";
 
-/** Reverse as the module learns it: from the bus or from the wire to the reverse lamp. */
-const REVERSING: Condition = { any: [IN_REVERSE, has("wires.rev")] };
 export const PHONE = during("pictureMode", "phone");
 const ROLLING_VIDEO: Condition = all({ situation: "speedKmh", atLeast: 6 }, during("pressed", "playVideo"));
-/** Where the module learns that the key is on: from the bus, or from its feed lead at the fuse panel. */
-export const FEED_BY_BUS = { choice: "feed", is: ["bus"] };
-export const FEED_BY_FUSE = { choice: "feed", is: ["fuse"] };
-export const MODULE_SUPPLY = { family: "Supply 2", ways: 2, colour: "black" };
-export const FEED = { family: "Feed 1", ways: 1, colour: "red" };
-
 export function module(l: InterfaceLeaflet): KitPart {
   const two = l.build === "two boxes";
   const out = two ? "digital.v" : "videoOut.v";
   const frontOn = frontWanted(l);
+  const supply = moduleSupply(l);
+  const inReverse = reversing(l);
   const ports: Port[] = [
-    modulePlug(MALE),
+    ...supply.ports,
     port("wires", "loose wires", half({ family: "Wires 4", ways: 4 }, MALE), [
       { ...takes("rev", "reverse", "reverse trigger"), ...wireLook(l, "reverseTrigger") },
     ]),
-    ...(l.splitter
-      ? [port("supply", "supply plug", half(MODULE_SUPPLY, MALE), [takes("1", "battery"), takes("2", "ground")])]
-      : []),
-    port("feed", "feed plug", half(FEED, MALE), [takes("1", "accessory", "accessory feed")]),
+    ...(l.keyReader === "key board" ? [READER_PORT] : []),
   ];
   const sources: Source[] = [];
   const routes: Route[] = [];
@@ -63,8 +52,8 @@ export function module(l: InterfaceLeaflet): KitPart {
   else ports.push(...videoPorts(l));
   const showFactory: Condition = {
     any: [
-      all(during("pictureMode", "factory"), not(REVERSING), not(frontOn)),
-      all(...role(l.switches.rear, "off"), REVERSING),
+      all(during("pictureMode", "factory"), not(inReverse), not(frontOn)),
+      all(...role(l.switches.rear, "off"), inReverse),
     ],
   };
   if (two) {
@@ -73,7 +62,7 @@ export function module(l: InterfaceLeaflet): KitPart {
       {
         id: "reverseWanted",
         at: ["digital.f"],
-        when: all(...(l.rearCamera ? role(l.switches.rear, "off") : []), REVERSING),
+        when: all(...(l.rearCamera ? role(l.switches.rear, "off") : []), inReverse),
       },
       { id: "boxFeed", at: ["digital.p"] },
     );
@@ -82,7 +71,7 @@ export function module(l: InterfaceLeaflet): KitPart {
       id: "factoryPass",
       from: "videoIn.v",
       to: "videoOut.v",
-      when: l.rearCamera ? showFactory : factoryAlways(frontOn),
+      when: l.rearCamera ? showFactory : factoryAlways(frontOn, inReverse),
       settleMs: 100,
     });
     routes.push({ id: "factoryTouch", from: "videoOut.t", to: "videoIn.t", when: during("pictureMode", "factory") });
@@ -95,19 +84,19 @@ export function module(l: InterfaceLeaflet): KitPart {
       id: "frontView",
       from: "camera.3",
       to: out,
-      when: all(frontOn, not(REVERSING)),
+      when: all(frontOn, not(inReverse)),
       set: { format: "native" },
       settleMs: 300,
     });
   }
   if (l.rearCamera) {
     ports.push(cameraSocket("rear", "rear camera plug", l));
-    sources.push({ id: "rearFeed", at: ["rear.1"], when: REVERSING });
+    sources.push({ id: "rearFeed", at: ["rear.1"], when: inReverse });
     routes.push({
       id: "rearAdded",
       from: "rear.3",
       to: out,
-      when: all(...role(l.switches.rear, "on"), REVERSING),
+      when: all(...role(l.switches.rear, "on"), inReverse),
       set: { format: "native" },
       settleMs: 300,
     });
@@ -119,16 +108,12 @@ export function module(l: InterfaceLeaflet): KitPart {
     lamp: "green lamp",
     draws: { onA: 0.8, peakA: 2, sleepMa: 4, minimumV: 9 },
     reachMinutes: l.build === "board inside the radio" ? 12 : 1,
-    needs: [
-      ...(l.splitter ? supplyNeeds("supply", { battery: "1", ground: "2" }) : supplyNeeds("main", MODULE_PINS)),
-      ...busNeeds("main", MODULE_PINS).flatMap((n) => (n.where ? { ...n, when: FEED_BY_BUS } : [])),
-      { at: "feed.1", say: "the accessory feed", when: FEED_BY_FUSE },
-    ],
-    buses: [{ id: "car", high: "main.3", low: "main.4" }],
+    needs: supply.needs,
+    ...(l.harness ? { buses: [{ id: "car", high: "main.3", low: "main.4" }] } : {}),
     joins: [
       {
         contacts: [
-          "main.2",
+          supply.ground,
           ...(l.frontCamera ? ["camera.2"] : []),
           ...(l.rearCamera ? ["rear.2"] : []),
           ...(two ? ["digital.g"] : []),
@@ -165,8 +150,8 @@ function frontWanted(l: InterfaceLeaflet): Condition {
 export const FRONT_KEY = { press: "volumeDown", message: "wheelVolumeDown" };
 
 /** Without an own rear camera input the factory picture always comes through in reverse. */
-function factoryAlways(frontOn: Condition): Condition {
-  return { any: [all(during("pictureMode", "factory"), not(frontOn)), REVERSING] };
+function factoryAlways(frontOn: Condition, inReverse: Condition): Condition {
+  return { any: [all(during("pictureMode", "factory"), not(frontOn)), inReverse] };
 }
 
 export const DIGITAL = { family: "Digital picture 19", ways: 19 };
@@ -209,10 +194,10 @@ function addSession(
       gives("session", "usb", "phone session"),
       gives("touch", "touch", "touch for the phone"),
       gives("voice", "microphone", "voice for the phone"),
-      gives("skip", "trigger", "skip of the phone"),
+      ...(l.harness ? [gives("skip", "trigger", "skip of the phone")] : []),
     ]),
   );
-  const showing = all(PHONE, not(REVERSING), not(frontOn));
+  const showing = all(PHONE, not(reversing(l)), not(frontOn));
   routes.push(
     { id: "cable", from: "usb.1", to: "core.session", settleMs: 1500 },
     {
@@ -247,11 +232,12 @@ function addSession(
       to: "core.touch",
       when: all(PHONE, ...role(l.switches.touch, "on")),
     });
-  sources.push({
-    id: "skip",
-    at: ["core.skip"],
-    when: all(PHONE, ...role(l.switches.olderKeys, "off"), { hears: "wheelNext", bus: "car" }),
-  });
+  if (l.harness)
+    sources.push({
+      id: "skip",
+      at: ["core.skip"],
+      when: all(PHONE, ...role(l.switches.olderKeys, "off"), { hears: "wheelNext", bus: "car" }),
+    });
   if (l.soundPaths.includes("line")) {
     ports.push(
       port("audio", "AUDIO jack", half(JACK, FEMALE), [

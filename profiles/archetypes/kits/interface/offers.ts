@@ -84,7 +84,9 @@ export function choices(l: InterfaceLeaflet): Choice[] {
     });
   return [
     ...list,
-    ...(l.mirroring ? methods("pairing", "micPlace", "feed", "foam", "closing") : methods("feed", "foam", "closing")),
+    ...(l.mirroring ? methods("pairing", "micPlace") : []),
+    ...(l.harness ? methods("feed") : []),
+    ...methods("foam", "battery", "closing"),
   ];
 }
 
@@ -115,15 +117,6 @@ export function functions(l: InterfaceLeaflet): KitProfile["functions"] {
         situations: [{ id: "on", label: "phone by wireless", set: shown, actions: ["toggle"] }],
         minutes: 1,
       },
-      {
-        id: "nextKey",
-        name: "Next-track wheel key",
-        say: "Press next on the wheel; the phone skips a track.",
-        who: "customer",
-        observe: [{ at: "module.core.skip", where: {} }],
-        situations: [{ id: "short", label: "short press", set: { ...shown, pressed: "next" } }],
-        minutes: 0.5,
-      },
       { ...rearViewPhone(["toggle"]), when: HAS_CAMERA },
       {
         id: "motionLock",
@@ -144,6 +137,17 @@ export function functions(l: InterfaceLeaflet): KitProfile["functions"] {
           "Closed yard, second person at the screen, the driver only drives. The law of the place decides what may be shown.",
       },
     );
+    if (l.harness)
+      list.push({
+        id: "nextKey",
+        name: "Next-track wheel key",
+        say: "Press next on the wheel; the phone skips a track.",
+        who: "customer",
+        observe: [{ at: "module.core.skip", where: {} }],
+        situations: [{ id: "short", label: "short press", set: { ...shown, pressed: "next" } }],
+        minutes: 0.5,
+        when: { not: { fact: "bodyComputer.wheelKeys", is: ["no"] } },
+      });
     if (l.touch)
       list.push({
         id: "phoneTouch",
@@ -196,7 +200,8 @@ export function functions(l: InterfaceLeaflet): KitProfile["functions"] {
   return list;
 }
 
-export function needs(l: InterfaceLeaflet, manual: { car: "gearbox"; is: string[] }): KitProfile["needs"] {
+/** @param wired on which cars the reverse wire is run; on all when left out */
+export function needs(l: InterfaceLeaflet, wired?: { car: "gearbox"; is: string[] }): KitProfile["needs"] {
   const fitted = (id: string) => ({ choice: id, is: ["fitted"] });
   return [
     material("Foam tape, 2 m"),
@@ -207,13 +212,13 @@ export function needs(l: InterfaceLeaflet, manual: { car: "gearbox"; is: string[
     ...(l.blank
       ? [{ kind: "programming" as const, say: "Module loaded from a computer before the visit", minutes: 15 }]
       : []),
-    ...(l.ring ? [tool("Extraction tool for optical contacts")] : []),
+    ...(l.ring && l.harness ? [tool("Extraction tool for optical contacts")] : []),
     {
       kind: "wire",
       say: "Reverse wire from the reverse lamp to the module, 5 m",
-      why: "A manual gearbox does not report reverse on the bus.",
+      why: wired ? "A manual gearbox does not report reverse on the bus." : "The module is not on the bus of the car.",
       minutes: 35,
-      when: manual,
+      ...(wired ? { when: wired } : {}),
     },
     ...(l.frontCamera
       ? [
@@ -268,12 +273,17 @@ export function needs(l: InterfaceLeaflet, manual: { car: "gearbox"; is: string[
           },
         ]
       : []),
-    {
-      kind: "tool",
-      say: "LED tester and the fuse map of the car",
-      why: "To find a switched circuit that may carry the added load.",
-      when: { choice: "feed", is: ["fuse"] },
-    },
-    { kind: "part", say: "Fuse tap with fuse for the added load", price: 9, when: { choice: "feed", is: ["fuse"] } },
+    ...(l.harness ? FUSE_FEED : []),
   ];
 }
+
+/** What the feed from the fuse panel needs. */
+const FUSE_FEED: KitProfile["needs"] = [
+  {
+    kind: "tool",
+    say: "LED tester and the fuse map of the car",
+    why: "To find a switched circuit that may carry the added load.",
+    when: { choice: "feed", is: ["fuse"] },
+  },
+  { kind: "part", say: "Fuse tap with fuse for the added load", price: 9, when: { choice: "feed", is: ["fuse"] } },
+];

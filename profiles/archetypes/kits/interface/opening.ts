@@ -28,10 +28,19 @@ const UNITS: Record<"radio" | "screen", { name: string; behind: PortRef; ribbon:
   screen: { name: "Upper screen", behind: "screen.supply", ribbon: ["displayLead.screenEnd", "screen.video"] },
 };
 
-/** Steps of the kit behind the way into the car; none when the leaflet does not say how the unit opens. */
-export function openingSteps(o: Opening | undefined, unit: keyof typeof UNITS): KitStep[] {
+/**
+ * Steps of the kit behind the way into the car; none when the leaflet does not say how the unit opens.
+ *
+ * @param more ribbons that come off beside that of the picture
+ */
+export function openingSteps(
+  o: Opening | undefined,
+  unit: keyof typeof UNITS,
+  more: readonly [PortRef, PortRef][],
+): KitStep[] {
   if (!o) return [];
   const { name, behind, ribbon } = UNITS[unit];
+  const ribbons = [ribbon, ...more];
   const lengths = o.screws.map((s) => `${s.count} of ${s.lengthMm} mm ${s.place}`).join(", ");
   const mark = o.brackets ? " Mark the brackets left and right before they come off." : "";
   const open: KitStep = {
@@ -55,13 +64,13 @@ export function openingSteps(o: Opening | undefined, unit: keyof typeof UNITS): 
       tray: `U${i + 1}`,
       place: s.place,
     })),
-    reaches: { ports: ribbon },
+    reaches: { ports: ribbons.flat() },
     caution: "Static charge kills boards: mat and wrist strap before the cover is off.",
   };
   const standing = o.spacers > 0 ? ` The board stands on its ${o.spacers} spacers, nothing under it.` : "";
   const off: KitStep = {
     id: "kit-ribbon-off",
-    title: "Ribbon out of its socket",
+    title: ribbons.length > 1 ? "Ribbons out of their sockets" : "Ribbon out of its socket",
     detail: `Lock bar up first, then pull straight. Its contacts look ${o.contacts}: note it.`,
     back: {
       title: "Ribbons home, locks shut",
@@ -70,7 +79,7 @@ export function openingSteps(o: Opening | undefined, unit: keyof typeof UNITS): 
     after: [open.id],
     minutes: { low: 1, likely: 2, high: 5 },
     level: "upper",
-    opens: [{ a: ribbon[0], b: ribbon[1], lock: "slide", how: "Lift the lock bar, pull straight." }],
+    opens: ribbons.map(([a, b]) => ({ a, b, lock: "slide", how: "Lift the lock bar, pull straight." })),
   };
   if (!o.socketOut) return [open, off];
   const way: KitStep = {

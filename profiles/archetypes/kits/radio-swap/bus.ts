@@ -1,6 +1,7 @@
 import type { Choice, KitProfile } from "../../../../core/model/profile";
 import type { FunctionSpec, Part } from "../../../../core/model/types";
-import { all, gives, half, lead, MALE, type Pins, port, set, takes, wire } from "../../vocabulary";
+import { KEY_INPUT } from "../../radio/plugs";
+import { all, FEMALE, gives, half, hears, lead, MALE, type Pins, port, set, takes, wire } from "../../vocabulary";
 import { ACCESSORY } from "./adapter";
 import type { RadioSwapLeaflet } from "./leaflet";
 
@@ -77,7 +78,8 @@ export function addBusWires(l: RadioSwapLeaflet, kit: KitProfile): void {
       when: by("adapter"),
     },
   );
-  kit.functions.push(busAlive(l.newPins));
+  kit.functions.push(...busAlive(l.newPins));
+  kit.leads = [{ part: "busPair", from: "knee space", to: "radio shaft", kind: "twisted", when: by("wires") }];
   kit.needs.push(
     {
       kind: "wire",
@@ -89,25 +91,41 @@ export function addBusWires(l: RadioSwapLeaflet, kit: KitProfile): void {
   );
 }
 
-function busAlive(pins: Pins): FunctionSpec {
-  return {
-    id: "dimming",
-    name: "Radio lighting follows the light switch",
-    say: "Switch the lights on; the keys of the radio light up and dim with the cluster.",
-    who: "customer",
-    observe: [
-      { at: `radio.main.${pins.high}`, where: { message: "lightsOn", line: "high" } },
-      { at: `radio.main.${pins.low}`, where: { message: "lightsOn", line: "low" } },
-    ],
-    situations: [{ id: "lights", label: "lights on", set: { lights: true } }],
-    minutes: 0.5,
-  };
+/** Two proofs that the bus of the new radio is alive: lighting and clock. */
+function busAlive(pins: Pins): FunctionSpec[] {
+  const heard = (message: string) => [
+    { at: `radio.main.${pins.high}`, where: { message, line: "high" } },
+    { at: `radio.main.${pins.low}`, where: { message, line: "low" } },
+  ];
+  return [
+    {
+      id: "dimming",
+      name: "Radio lighting follows the light switch",
+      say: "Switch the lights on; the keys of the radio light up and dim with the cluster.",
+      who: "customer",
+      observe: heard("lightsOn"),
+      situations: [{ id: "lights", label: "lights on", set: { lights: true } }],
+      minutes: 0.5,
+    },
+    {
+      id: "clock",
+      name: "Clock as in the cluster",
+      say: "Compare the clock of the radio with that of the cluster.",
+      who: "customer",
+      observe: heard("clock"),
+      situations: [{ id: "on", label: "ignition on", set: {} }],
+      minutes: 0.5,
+    },
+  ];
 }
 
 /** An aftermarket radio wants an accessory wire that a bus car no longer has; the bus module should make one. */
-export function addBusModule(kit: KitProfile): void {
+export function addBusModule(l: RadioSwapLeaflet, kit: KitProfile): void {
   const by = (id: string) => ({ choice: "feed", is: [id] });
   const plug = { family: "Bus pair 2", ways: 2 };
+  const keys = l.features.keyInput;
+  // With wheel keys to translate the module is there wherever the accessory feed comes from.
+  const there = keys ? {} : { when: by("module") };
   kit.parts.push(
     {
       id: "busModule",
@@ -122,6 +140,9 @@ export function addBusModule(kit: KitProfile): void {
       ports: [
         port("main", "bus end", half(plug, MALE), [wire("H", "can"), wire("L", "can")]),
         port("out", "accessory lead", half(ACCESSORY, MALE), [gives("1", "accessory")]),
+        ...(keys
+          ? [port("keys", "wheel key lead", half(KEY_INPUT, FEMALE), [gives("1", "keyScan", "wheel keys")])]
+          : []),
       ],
       // Supplies are evaluated before the bus, so the module is taken to know the key; that it is plugged is checked.
       sources: [
@@ -130,8 +151,18 @@ export function addBusModule(kit: KitProfile): void {
           at: ["out.1"],
           when: all(set("data", "updated"), { situation: "key", is: ["accessory", "on", "running"] }),
         },
+        ...(keys
+          ? [
+              {
+                id: "wheelVolumeUp",
+                at: ["keys.1"],
+                attributes: { key: "volumeUp" },
+                when: all(set("data", "updated"), hears("wheelVolumeUp")),
+              },
+            ]
+          : []),
       ],
-      when: by("module"),
+      ...there,
     },
     {
       ...lead(
@@ -151,8 +182,11 @@ export function addBusModule(kit: KitProfile): void {
       a: "busModule.main",
       b: "loom.busTap",
       say: "Bus module to the bus pair",
-      when: by("module"),
+      ...there,
     },
+    ...(keys
+      ? [{ id: "k-module-keys", a: "busModule.keys", b: "radio.keyIn", say: "Wheel key lead into the radio" }]
+      : []),
     {
       id: "k-module-out",
       a: "busModule.out",
@@ -201,10 +235,16 @@ export function addBusModule(kit: KitProfile): void {
     means: "programming",
     say: "Load the data of this car into the bus module on a computer",
     minutes: 15,
-    when: by("module"),
+    ...there,
   });
   kit.needs.push(
-    { kind: "programming", say: "Bus module loaded on a computer before the visit", minutes: 15, when: by("module") },
+    {
+      kind: "programming",
+      say: "Bus module loaded on a computer before the visit",
+      why: "With other data nearly everything translates, only the accessory feed never comes.",
+      minutes: 15,
+      ...there,
+    },
     { kind: "tool", say: "LED tester and the fuse map of the car", when: by("fuse") },
   );
 }

@@ -1,8 +1,11 @@
 /** Another radio in the place of the old one: from a sister car, of a higher level, aftermarket, or with a bigger screen. */
 
 import type { KitLink, KitProfile } from "../../../../core/model/profile";
+import type { NormalState } from "../../../../core/model/types";
+import { EMERGENCY } from "../../car/plugs";
 import { buildRadio } from "../../radio";
 import type { RadioFeatures } from "../../radio/features";
+import { gives, half, MALE, port } from "../../vocabulary";
 import { material, tool } from "../common";
 import { emptyKit } from "../head";
 import { methods } from "../methods";
@@ -33,6 +36,8 @@ export function buildRadioSwap(l: RadioSwapLeaflet): KitProfile {
     bus: !aftermarket,
     endsBus: l.from === "higher level" || l.from === "bigger module and screen",
     reverseWire: false,
+    emergencyCall: false,
+    watchesTweeters: true,
   });
   kit.replaces = [
     { part: "radio", why: "The new radio takes its place." },
@@ -46,13 +51,14 @@ export function buildRadioSwap(l: RadioSwapLeaflet): KitProfile {
   ];
   kit.parts = [...built.parts];
   kit.functions = built.functions;
+  kit.monitors = built.monitors;
   kit.plug = built.links
     .filter((x) => !(adapter && x.id === "loom-radio"))
     .map((x): KitLink => ({ ...x, id: `k-${x.id}`, say: SAY[x.id] ?? "Plug of the new radio" }));
   if (adapter) addAdapter(l, kit, aftermarket);
   if (l.from === "sister car") addBusWires(l, kit);
-  if (aftermarket) addBusModule(kit);
-  if (l.climateZones > 0) addPanel(l.climateZones, kit);
+  if (aftermarket) addBusModule(l, kit);
+  if (l.climateZones > 0) addPanel(l, kit);
   if (l.features.knobInput) addKnob(kit);
   if (l.features.bluetooth)
     kit.plug.push({
@@ -62,8 +68,20 @@ export function buildRadioSwap(l: RadioSwapLeaflet): KitProfile {
       say: "Phone paired with the new radio",
       air: true,
     });
+  addEmergencyDummy(kit);
+  if (l.features.coded === "by programming plug") kit.normal = [...(kit.normal ?? []), REST];
   kit.sets.push(...settings(l.features));
-  kit.choices.push(...methods("closing"));
+  kit.choices.push(...methods("battery", "closing"));
+  if (l.features.coded === "by programming plug")
+    kit.needs.push({
+      kind: "programming",
+      say: "Module ordered by the identification number of this car; it comes coded to it",
+      why: "The car still has to be told, by the programming plug.",
+    });
+  if (l.oldScreen)
+    kit.needs.push(material("Foam tape, 0.3 m, to tie the old display lead back where it stays in the car"));
+  if (l.bezel) kit.needs.push({ kind: "part", say: l.bezel });
+  if (l.consequence) kit.needs.push({ kind: "person", say: l.consequence });
   kit.needs.push(tool("Plastic wedges"), material("Fabric tape"), {
     kind: "licence",
     say: "Proof that the radio is not locked to another car",
@@ -84,8 +102,70 @@ const SAY: Record<string, string> = {
   "usb-radio": "USB lead into the new radio",
 };
 
+const REST: NormalState = {
+  id: "restAfterPlug",
+  title: "The car rests after the programming plug",
+  seen: "The new screen stays dark or asks for the code.",
+  why: "Some control units take what the plug wrote only after a sleep.",
+  remedy: "Key off, doors shut, wait 30 s, key on; common practice.",
+  lastsS: { min: 30, max: 60 },
+  functions: ["factoryPicture", "tunerSound"],
+};
+
+/** The new radio does not close the emergency loop; without the dummy the car stores a fault. */
+function addEmergencyDummy(kit: KitProfile): void {
+  const when = { fact: "bodyComputer.emergencyCall", is: ["yes"] };
+  kit.parts.push({
+    id: "emergencyDummy",
+    name: "Dummy of the emergency call",
+    type: "device",
+    reachMinutes: 2,
+    ports: [port("main", "plug", half(EMERGENCY, MALE), [gives("1", "trigger")])],
+    sources: [{ id: "loop", at: ["main.1"] }],
+    when,
+  });
+  kit.plug.push({
+    id: "k-emergency",
+    a: "emergencyDummy.main",
+    b: "loom.emergency",
+    say: "Dummy into the emergency call plug, or the car stores a fault",
+    when,
+  });
+  kit.needs.push({
+    kind: "part",
+    say: "Dummy plug of the emergency call",
+    why: "The emergency call itself stays as the maker built it; licensed people change it, nobody else.",
+    price: 12,
+    when,
+  });
+}
+
 function settings(f: RadioFeatures): KitProfile["sets"] {
   return [
+    ...(f.watchesTweeters
+      ? [
+          {
+            setting: "radio.tweeters",
+            value: "not watched",
+            means: "coding" as const,
+            say: "Code the tweeters as not watched: this car has none, and watching them stores a fault at once",
+            minutes: 6,
+            when: { fact: "bodyComputer.tweeters", is: ["no"] },
+          },
+        ]
+      : []),
+    ...(f.sided
+      ? [
+          {
+            setting: "radio.side",
+            value: "right",
+            means: "coding" as const,
+            say: "Code the menu for right-hand drive",
+            minutes: 4,
+            when: { car: "driveSide" as const, is: ["right"] },
+          },
+        ]
+      : []),
     ...(f.listed === "to be listed"
       ? [
           {

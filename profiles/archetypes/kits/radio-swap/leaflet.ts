@@ -2,7 +2,7 @@
 import { z } from "zod";
 import { radioFeatures } from "../../radio/features";
 import { pinsSchema, plugSchema, USUAL_PINS } from "../../vocabulary";
-import { harnessShape, kitHead } from "../head";
+import { harnessShape, kitHead, words } from "../head";
 
 export const radioSwapLeaflet = z.strictObject({
   archetype: z.literal("radioSwap"),
@@ -14,6 +14,13 @@ export const radioSwapLeaflet = z.strictObject({
   newPins: pinsSchema.default(USUAL_PINS).describe("Contacts of the new plug"),
   oldScreen: z.boolean().default(false).describe("The old screen and its lead leave the car"),
   climateZones: z.int().min(0).max(2).default(0).describe("Climate zones of the new panel, 0 when the panel stays"),
+  transfers: z
+    .array(words)
+    .default(["hazard switch", "vents", "lighter socket"])
+    .describe("What moves from the old panel to the new bezel"),
+  blanks: z.array(words).default([]).describe("Openings that get a blank"),
+  bezel: words.optional().describe("Bezel or frame that this radio needs"),
+  consequence: words.optional().describe("What the customer is told before"),
   keepsCamera: z.boolean().default(false).describe("Takes the factory camera"),
   wheelKeys: z.boolean().default(true).describe("Understands the wheel keys"),
   satellite: z.boolean().default(false).describe("The car has a satellite antenna"),
