@@ -217,6 +217,7 @@ function conditionsOf(kit: KitProfile): KitCondition[] {
     ...(kit.steps ?? []),
     ...(kit.reach ?? []),
     ...(kit.leads ?? []),
+    ...(kit.tiesBack ?? []),
     ...(kit.monitors ?? []),
     ...(kit.normal ?? []),
     ...kit.card.flatMap((line) => (typeof line === "string" ? [] : [line])),

@@ -43,7 +43,9 @@ export function lengthsOf(
   const checks = leads.flatMap((l) => l.check ?? []);
   const module = fitted.parts.some((p) => p.id === "module");
   const feedTap = fitted.links.some(isFeedLink);
-  return { leads, material: checks.length > 0 ? materialFor(checks, { feedTap, module }) : [] };
+  const tiedBack = (kit.tiesBack ?? []).filter(applies);
+  const counts = checks.length > 0 || tiedBack.length > 0;
+  return { leads, material: counts ? materialFor(checks, { feedTap, module, tiedBack }) : [] };
 }
 
 function rank({ check }: LeadLine): number {

@@ -125,10 +125,16 @@ describe("small material", () => {
     const a = checkLength(CAR, { part: "a", from: "radio shaft", to: "glovebox space" }, 0.75);
     const b = checkLength(CAR, { part: "b", from: "glovebox space", to: "radio shaft" }, 1.5);
     const ties = (list: (typeof a)[]) =>
-      materialFor(list, { feedTap: false, module: false }).find((m) => m.what === "Ties")?.amount;
+      materialFor(list, { feedTap: false, module: false, tiedBack: [] }).find((m) => m.what === "Ties")?.amount;
     expect(ties([a])).toBe(Math.ceil(0.55 / 0.175));
     expect(ties([a, b])).toBe(Math.ceil(0.55 / 0.175) + 2);
-    const more = materialFor([a], { feedTap: true, module: true }).map((m) => m.what);
+    const more = materialFor([a], { feedTap: true, module: true, tiedBack: [] }).map((m) => m.what);
+    // A lead that stays unused is wrapped over its length: the same helix, that much longer.
+    const foam = (tiedBack: { say: string; lengthM: number }[]) =>
+      materialFor([a], { feedTap: false, module: false, tiedBack }).find((m) => m.what === "Foam tape");
+    const plain = foam([])?.amount ?? 0;
+    expect((foam([{ say: "Old lead", lengthM: 0.3 }])?.amount ?? 0) - plain).toBeCloseTo(wrapTapeM(0.3, 6, 15, 0.5), 9);
+    expect(foam([{ say: "Old lead", lengthM: 0.3 }])?.from).toMatch(/0.3 m of old lead/);
     expect(more).toEqual(expect.arrayContaining(["Fabric tape", "Double-sided tape", "Crimps", "Heat shrink"]));
   });
 });

@@ -1,4 +1,5 @@
 /** Small material of a job, counted instead of guessed. */
+import { lowerFirst } from "../model/labels";
 import type { LengthCheck } from "./slack";
 
 /** A tie every 150 to 200 mm on a run; common practice. The middle of it. */
@@ -23,6 +24,12 @@ export function wrapTapeM(lengthM: number, bundleMm: number, tapeMm: number, ove
   return (turns * Math.hypot(Math.PI * bundleMm, advance)) / 1000;
 }
 
+/** Something that stays in the car unused, wrapped over a length and tied back. */
+export interface TiedBack {
+  say: string;
+  lengthM: number;
+}
+
 export interface Material {
   what: string;
   amount: number;
@@ -36,7 +43,10 @@ export function materialAmount({ amount, unit }: Pick<Material, "amount" | "unit
 }
 
 /** Ties and tape for the runs of a job, and crimps and shrink for its feed. */
-export function materialFor(checks: readonly LengthCheck[], more: { feedTap: boolean; module: boolean }): Material[] {
+export function materialFor(
+  checks: readonly LengthCheck[],
+  more: { feedTap: boolean; module: boolean; tiedBack: readonly TiedBack[] },
+): Material[] {
   // Leads that share a segment are tied together.
   const shared = new Map(checks.flatMap((c) => c.run.segments.map((s) => [s.id, s] as const)));
   const wholeM = [...shared.values()].reduce((n, s) => n + s.lengthM, 0);
@@ -44,6 +54,8 @@ export function materialFor(checks: readonly LengthCheck[], more: { feedTap: boo
   const rough = [...shared.values()].filter((s) => s.zone === "sharp" || s.zone === "moving");
   const roughM = rough.reduce((n, s) => n + s.lengthM, 0);
   const rattles = [...shared.values()].filter((s) => s.zone === undefined).length;
+  const backM = more.tiedBack.reduce((n, t) => n + t.lengthM, 0);
+  const back = more.tiedBack.map((t) => `${t.lengthM.toFixed(1)} m of ${lowerFirst(t.say)}`);
   return [
     {
       what: "Ties",
@@ -53,9 +65,9 @@ export function materialFor(checks: readonly LengthCheck[], more: { feedTap: boo
     },
     {
       what: "Foam tape",
-      amount: wrapTapeM(rattles * FOAM_PLACE_M, BUNDLE_MM, FOAM_TAPE_MM, OVERLAP),
+      amount: wrapTapeM(rattles * FOAM_PLACE_M + backM, BUNDLE_MM, FOAM_TAPE_MM, OVERLAP),
       unit: "m" as const,
-      from: `${FOAM_PLACE_M * 100} cm at each of ${rattles} places that could rattle, half overlapped`,
+      from: `${[`${FOAM_PLACE_M * 100} cm at each of ${rattles} places that could rattle`, ...back].join(", ")}, half overlapped`,
     },
     {
       what: "Fabric tape",

@@ -267,6 +267,8 @@ export interface KitProfile extends DocumentHead {
   reach?: { place: string; why: string; holds?: string; when?: KitCondition }[];
   /** Where its leads run. */
   leads?: KitLead[];
+  /** What stays in the car unused, wrapped over a length and tied back. */
+  tiesBack?: { say: string; lengthM: number; when?: KitCondition }[];
   choices: Choice[];
   functions: (FunctionSpec & { when?: KitCondition })[];
   actions: Action[];

@@ -131,7 +131,18 @@ describe("the feed and the lengths", () => {
     const kit = kits.find((k) => k.id === "brackwater-view") ?? null;
     const fuse: Command = { kind: "fit.confirm", data: { choices: { feed: "fuse" } } };
     const asked = jobOf({ ...documents, kit }, logOf(fuse));
-    expect(feedView(asked).need).toMatchObject({ kind: "byHand", link: null });
+    expect(feedView(asked).need).toMatchObject({ kind: "wanted", link: "k-feed-fuse" });
+    // A document that asks for the place but names no lead: its wire is tapped by hand, and that is said.
+    const leadless = kit && {
+      ...kit,
+      id: "leadless",
+      plug: kit.plug.filter((k) => !k.id.startsWith("k-feed")),
+      parts: kit.parts.filter((p) => p.id !== "feedLead"),
+    };
+    expect(feedView(jobOf({ ...documents, kit: leadless }, logOf(fuse))).need).toMatchObject({
+      kind: "byHand",
+      link: null,
+    });
     expect(refusalOf(asked, { kind: "connect.feed", data: { position: "F3" } }, NOW)).toMatch(
       /Test it with the key on/,
     );

@@ -45,6 +45,10 @@ export const kitSchema = z.strictObject({
       }),
     )
     .optional(),
+  tiesBack: z
+    .array(z.strictObject({ say: text, lengthM: z.number().positive().max(20), when }))
+    .max(20)
+    .optional(),
   choices: z.array(
     z.strictObject({
       id,

@@ -6,10 +6,11 @@ const SECTIONS: Record<ProfileKind, { title: string; keys: string[] }[]> = {
     { title: "Basics", keys: ["id", "title", "maker", "work", "price", "fitMinutes", "sourceNote"] },
     { title: "Where it fits", keys: ["fits", "replaces", "firmwareFloors"] },
     { title: "Parts and contacts", keys: ["parts"] },
-    { title: "Connections", keys: ["unplug", "plug", "reach", "leads"] },
+    { title: "Connections", keys: ["unplug", "plug", "reach", "leads", "tiesBack"] },
+    { title: "Steps of the kit itself", keys: ["steps"] },
     { title: "Settings", keys: ["switchBank", "sets"] },
     { title: "Choices", keys: ["choices"] },
-    { title: "Functions", keys: ["functions", "actions", "assumed"] },
+    { title: "Functions", keys: ["functions", "actions", "assumed", "normal", "monitors"] },
     { title: "Box and needs", keys: ["box", "needs", "card"] },
   ],
   variant: [
@@ -18,7 +19,7 @@ const SECTIONS: Record<ProfileKind, { title: string; keys: string[] }[]> = {
     { title: "Parts and contacts", keys: ["parts"] },
     { title: "Connections", keys: ["links"] },
     { title: "Firmware", keys: ["firmware"] },
-    { title: "Functions", keys: ["functions"] },
+    { title: "Functions", keys: ["functions", "normal", "monitors"] },
   ],
   car: [
     {
@@ -28,10 +29,11 @@ const SECTIONS: Record<ProfileKind, { title: string; keys: string[] }[]> = {
     { title: "Which radio", keys: ["questions", "identification"] },
     { title: "Parts and contacts", keys: ["parts"] },
     { title: "Connections", keys: ["links"] },
-    { title: "Functions", keys: ["functions", "assumed", "defaultSituation"] },
+    { title: "Functions", keys: ["functions", "assumed", "normal", "monitors", "defaultSituation"] },
     { title: "Strip plan", keys: ["stripPlan"] },
     { title: "Drawings", keys: ["drawings"] },
     { title: "Power, places and ways of leads", keys: ["power", "fusePanel", "places", "runs"] },
+    { title: "Figures", keys: ["figures"] },
   ],
 };
 

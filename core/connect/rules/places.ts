@@ -2,7 +2,7 @@
 import { movable, type Placement, placement } from "../../lengths/placement";
 import { findRun, nearestPlace } from "../../lengths/run";
 import type { CarPlace } from "../../model/profile";
-import type { Part, System } from "../../model/types";
+import type { Part, Port, System } from "../../model/types";
 import type { CheckContext } from "./context";
 import type { Finding, RuleId } from "./finding";
 
@@ -59,12 +59,21 @@ const RULES: readonly PlaceRule[] = [
   },
   {
     rule: "usb-unreachable",
-    concerns: (part) => part.type === "lead" && part.ports.some((p) => p.contacts.some((c) => c.kind === "usb")),
+    concerns: (part, system) =>
+      part.type === "lead" &&
+      part.ports.some((p) => p.contacts.some((c) => c.kind === "usb") && isForHands(system, part, p)),
     bad: (place) => !place.byHand,
     text: "With the panels closed nobody reaches the end of the USB lead: no wired use, no charging, no update.",
     remedy: "Lead it to a hidden place that a hand reaches.",
   },
 ];
+
+/** An end that stays for a person: nothing is plugged there, or the phone is. */
+function isForHands(system: System, part: Part, port: Port): boolean {
+  const here = `${part.id}.${port.id}`;
+  const others = system.links.flatMap((l) => (l.a === here ? [l.b] : l.b === here ? [l.a] : []));
+  return others.every((end) => end.startsWith("phone."));
+}
 
 /** A box of the kit that takes a feed and gets warm. */
 function isBox(part: Part, system: System): boolean {

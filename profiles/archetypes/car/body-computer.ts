@@ -28,6 +28,7 @@ export function bodyComputer(l: CarLeaflet): Part {
       emergencyCall: l.emergencyCall ? "yes" : "no",
       tweeters: hasTweeters(l) ? "yes" : "no",
       driveSide: l.driveSide,
+      rearCamera: l.rearCamera ? "yes" : "no",
     },
     needs: supplyNeeds("main", { battery: "1", ground: "2" }),
     // An older car without the bus at the radio has a slow one, with both ends inside: two of 120 ohm side by side.

@@ -2,7 +2,7 @@
 import { z } from "zod";
 import type { KitProfile } from "../../../core/model/profile";
 import { FEMALE, fourSpeakers, gives, half, lead, MALE, port, takes, wire } from "../vocabulary";
-import { CRANKS, material, rearViewPhone, SLOW_USB_SOUND, tool } from "./common";
+import { CRANKS, rearViewPhone, SLOW_USB_SOUND, tool } from "./common";
 import { emptyKit, kitHead } from "./head";
 import { methods } from "./methods";
 
@@ -84,6 +84,7 @@ export function buildSocket(l: SocketLeaflet): KitProfile {
   ];
   kit.firmwareFloors = [{ part: "radio", atLeast: l.firmwareFloor, why: "Older firmware does not offer mirroring." }];
   kit.leads = ["firstLead", "secondLead"].map((part) => ({ part, from: "console space", to: "radio shaft" }));
+  kit.tiesBack = [{ say: "Old lead of the socket", lengthM: 0.3 }];
   kit.normal = [CRANKS, { ...SLOW_USB_SOUND, id: "slowSocket", title: "The socket is being recognised" }];
   kit.card = [...kit.card, "Plug the phone into the new socket and choose mirroring; nothing is paired."];
   kit.choices = methods("battery", "closing");
@@ -113,7 +114,7 @@ export function buildSocket(l: SocketLeaflet): KitProfile {
     { ...rearViewPhone([]), when: { fact: "radio.camera", is: ["yes"] } },
   ];
   kit.needs = [
-    material("Foam tape, 0.5 m, to wrap and tie the old lead back: it stays in the car"),
+    { kind: "person", say: "The old lead of the socket stays in the car, wrapped and tied back" },
     tool("Plastic wedges"),
     { kind: "programming", say: "Firmware medium loaded on a computer before the visit", minutes: 15 },
     {

@@ -50,11 +50,18 @@ export function buildRadioSwap(l: RadioSwapLeaflet): KitProfile {
     ...(l.climateZones > 0 ? [{ part: "climatePanel", why: "The bezel changes with the screen." }] : []),
   ];
   kit.parts = [...built.parts];
-  kit.functions = built.functions;
+  kit.functions = built.functions.map((f) => (f.id === "rearView" ? { ...f, when: HAS_CAMERA } : f));
   kit.monitors = built.monitors;
   kit.plug = built.links
     .filter((x) => !(adapter && x.id === "loom-radio"))
-    .map((x): KitLink => ({ ...x, id: `k-${x.id}`, say: SAY[x.id] ?? "Plug of the new radio" }));
+    .map(
+      (x): KitLink => ({
+        ...x,
+        id: `k-${x.id}`,
+        say: SAY[x.id] ?? "Plug of the new radio",
+        ...(x.id === "camera-radio" ? { when: HAS_CAMERA } : {}),
+      }),
+    );
   if (adapter) addAdapter(l, kit, aftermarket);
   if (l.from === "sister car") addBusWires(l, kit);
   if (aftermarket) addBusModule(l, kit);
@@ -78,8 +85,7 @@ export function buildRadioSwap(l: RadioSwapLeaflet): KitProfile {
       say: "Module ordered by the identification number of this car; it comes coded to it",
       why: "The car still has to be told, by the programming plug.",
     });
-  if (l.oldScreen)
-    kit.needs.push(material("Foam tape, 0.3 m, to tie the old display lead back where it stays in the car"));
+  if (l.oldScreen) kit.tiesBack = [{ say: "Old display lead, where it stays in the car", lengthM: 0.3 }];
   if (l.bezel) kit.needs.push({ kind: "part", say: l.bezel });
   if (l.consequence) kit.needs.push({ kind: "person", say: l.consequence });
   kit.needs.push(tool("Plastic wedges"), material("Fabric tape"), {
@@ -89,6 +95,9 @@ export function buildRadioSwap(l: RadioSwapLeaflet): KitProfile {
   });
   return kit;
 }
+
+/** A document that does not say whether it has one is taken to have it. */
+const HAS_CAMERA = { not: { fact: "bodyComputer.rearCamera", is: ["no"] } };
 
 const SAY: Record<string, string> = {
   "loom-radio": "Car's radio plug into the new radio",
