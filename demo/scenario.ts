@@ -30,12 +30,14 @@ const SHOP_NAME = "Skerry Island Workshop";
 const HIDDEN_FAULT = "open:videoOutLead";
 /** Car of the job whose radio nobody has looked at yet. */
 const UNKNOWN_CAR = "hollinby-dunlin-16";
+/** Documents of the job with a board inside the radio. */
+const BOARD_JOB = { car: "sundrey-heron-20", variant: "sundrey-heron-20-h1", kit: "pellimar-inlay-7" };
 /** Longer than any car of the library wants between battery and airbag. */
 const BATTERY_WAIT_MIN = 15;
 const TECHNICIAN = "Tomas Ebdal";
 const COUNTER = "Runa Sild";
 
-/** Loads shop, people, library and three jobs, once. */
+/** Loads shop, people, library and five jobs, once. */
 export async function loadDemo(db: Database): Promise<void> {
   const existing = await db.rows(z.object({ id: z.string() }), "SELECT id FROM shop WHERE name = ?", [SHOP_NAME]);
   if (existing.length > 0) return;
@@ -56,6 +58,7 @@ export async function loadDemo(db: Database): Promise<void> {
   await middleJob(db, shopId, profiles);
   await waitingJob(db, shopId, profiles);
   await unknownJob(db, shopId, rowOf(heads, UNKNOWN_CAR));
+  await boardJob(db, shopId, heads);
 }
 
 interface Profiles {
@@ -167,6 +170,30 @@ async function unknownJob(db: Database, shopId: string, carProfile: string): Pro
   const note = "Asks at the counter; the car stands outside.";
   diary.add(sheet({ identification: "0HBDUR182G2000914", plate: "SK 2260", odometerKm: 131450, note }), 0, COUNTER);
   await diary.store(db, shopId, { car: carProfile, variant: null, kit: null });
+}
+
+/** A board goes inside the radio: the unit is opened, two ribbons come off, a camera is added. */
+async function boardJob(db: Database, shopId: string, heads: readonly { slug: string; id: string }[]): Promise<void> {
+  const { car: carId, variant: variantId, kit: kitId } = BOARD_JOB;
+  const library = shippedLibrary();
+  const car = library.find((p) => p.id === carId);
+  const variant = library.find((p) => p.id === variantId);
+  const kit = library.find((p) => p.id === kitId);
+  if (car?.document !== "car" || variant?.document !== "variant" || kit?.document !== "kit") return;
+  const diary = new Diary("Ferry office van: phone and rear camera", "Ferry office", daysAgo(0, 2), {
+    car,
+    variant,
+    kit,
+  });
+  const note = "Loads are seen badly when reversing onto the ramp.";
+  diary.add(sheet({ identification: "0SUHER20XK1003308", plate: "SK 5514", odometerKm: 43920, note }), 0, COUNTER);
+  diary.add({ kind: "intake.wishes", data: { functions: ["phonePicture", "addedRearView"] } }, 4, COUNTER);
+  diary.add({ kind: "fit.confirm", data: { choices: { soundPath: "carBluetooth", rearCameraAdded: "fitted" } } }, 12);
+  await diary.store(db, shopId, {
+    car: rowOf(heads, carId),
+    variant: rowOf(heads, variantId),
+    kit: rowOf(heads, kitId),
+  });
 }
 
 async function middleJob(db: Database, shopId: string, profiles: Profiles): Promise<void> {

@@ -54,18 +54,10 @@ function work(kitId: string, variantId: string, choices: Record<string, string> 
     unreached: unreached(plan),
     leads: (docs.kit.leads ?? []).filter(plan.applies).map((l) => l.part),
     /** Codes with everything as planned, and with one setting as delivered. */
-    codes: (setting?: string) =>
-      predictedCodes(
-        new Model(
-          plan.fitted,
-          {},
-          {
-            ...plan.settings,
-            ...(setting ? { [setting]: deliveredValue(plan.fitted, setting) ?? "" } : {}),
-          },
-        ),
-        setting ? { ...plan.settings, [setting]: deliveredValue(plan.fitted, setting) ?? "" } : plan.settings,
-      ).map((c) => c.code),
+    codes: (setting?: string) => {
+      const settings = setting ? { [setting]: deliveredValue(plan.fitted, setting) ?? "" } : {};
+      return predictedCodes(new Model(plan.fitted, { settings }), plan.settings).map((c) => c.code);
+    },
     works: (fn: string, open: Record<string, string> = {}) => {
       const model = new Model(plan.fitted, { openLinks: open }, plan.settings);
       const spec = plan.fitted.functions.find((f) => f.id === fn);
@@ -282,7 +274,7 @@ describe("a bigger screen and module", () => {
   it("closes the emergency loop with a dummy, or the car stores a code", () => {
     expect(one.connections.join()).toMatch(/Dummy into the emergency call plug/);
     const without = new Model(one.plan.fitted, { openLinks: { "k-emergency": "left out" } }, one.plan.settings);
-    expect(predictedCodes(without).map((c) => c.code)).toEqual(["B1A45"]);
+    expect(predictedCodes(without, one.plan.settings).map((c) => c.code)).toEqual(["B1A45"]);
     expect(two.connections.join()).not.toMatch(/Dummy/);
   });
 

@@ -2,7 +2,7 @@
 import { sameEnds } from "../model/compose";
 import { findPort } from "../model/faults";
 import { layerOf } from "../model/kinds";
-import { conditionWords } from "../model/kit-condition";
+import { kitConditionWords } from "../model/kit-condition";
 import { describeContact, describePort } from "../model/labels";
 import type { CarProfile, KitCondition, KitProfile, KitSetting, PinMove, StripPlan, StripStep } from "../model/profile";
 import type { Link, PortRef, System } from "../model/types";
@@ -213,6 +213,6 @@ export function staysInBox({ kit, car, stock, applies }: PlanBase): { name: stri
 }
 
 function whyNot(kit: KitProfile, car: CarProfile, stock: System, when: KitCondition): string {
-  const only = `Only ${conditionWords(kit, stock.parts, when)}`;
+  const only = `Only ${kitConditionWords(kit, stock.parts, when)}`;
   return "car" in when ? `${only}; this one has ${car[when.car]}.` : `${only}.`;
 }

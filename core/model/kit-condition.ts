@@ -39,8 +39,12 @@ export function statementsOf(
 }
 
 /** A condition as a clause: `with the sound path line input and on cars with manual gearbox`. */
-export function conditionWords(kit: Pick<KitProfile, "choices">, parts: System["parts"], when: KitCondition): string {
-  const words = (c: KitCondition): string => conditionWords(kit, parts, c);
+export function kitConditionWords(
+  kit: Pick<KitProfile, "choices">,
+  parts: System["parts"],
+  when: KitCondition,
+): string {
+  const words = (c: KitCondition): string => kitConditionWords(kit, parts, c);
   if ("all" in when) return when.all.map(words).join(" and ");
   if ("any" in when) return when.any.map(words).join(" or ");
   if ("not" in when) return `not ${words(when.not)}`;

@@ -94,3 +94,11 @@ export function lowerFirst(text: string): string {
 export function upperFirst(text: string): string {
   return text.charAt(0).toUpperCase() + text.slice(1);
 }
+
+/** `3 to 20 s`, `2 to 15 min`. */
+export function spanWords({ min, max }: { min: number; max: number }): string {
+  const inMinutes = min >= 60;
+  const [low, high] = inMinutes ? [min / 60, max / 60] : [min, max];
+  const unit = inMinutes ? "min" : "s";
+  return low === high ? `${Math.round(low)} ${unit}` : `${Math.round(low)} to ${Math.round(high)} ${unit}`;
+}

@@ -1,4 +1,5 @@
 /** Which fault codes the control units of a car would store. */
+import { settingReader } from "./evaluate";
 import type { Model } from "./outcome";
 import type { FunctionSpec, Monitor, Settings } from "./types";
 
@@ -15,27 +16,19 @@ export interface PredictedCode {
  * Codes that the armed monitors of a system would store in its usual situation: the part that watches has what it needs
  * to work, and something it expects is not in the car, does not arrive, arrives otherwise or from two sides.
  *
- * @param settings as they stand; those of the model where nothing is said
+ * @param model under the disturbance that is asked about
+ * @param settings as they stand beside those of the disturbance
  */
-export function predictedCodes(model: Model, settings: Settings = {}): PredictedCode[] {
+export function predictedCodes(model: Model, settings: Settings): PredictedCode[] {
+  const read = settingReader(model.compiled, settings);
   return (model.system.monitors ?? []).flatMap((m) => {
     const part = model.system.parts.find((p) => p.id === m.by);
-    if (!part || !isArmed(model, m, settings) || !model.alive(m.by)) return [];
+    const armed = !m.armed || m.armed.is.includes(read(m.armed.setting) ?? "");
+    if (!part || !armed || !model.alive(m.by)) return [];
     const there = (m.fitted ?? []).every((id) => model.system.parts.some((p) => p.id === id));
     if (there && model.see(asFunction(m), m.id, settings).kind === "ok") return [];
     return [{ code: m.code, say: m.say, by: part.name, monitor: m.id }];
   });
-}
-
-function isArmed(model: Model, { armed }: Monitor, settings: Settings): boolean {
-  if (!armed) return true;
-  const value = settings[armed.setting] ?? model.system.settings?.[armed.setting] ?? initialOf(model, armed.setting);
-  return value !== undefined && armed.is.includes(value);
-}
-
-function initialOf({ system }: Model, ref: string): string | undefined {
-  const [part, setting] = ref.split(".");
-  return system.parts.find((p) => p.id === part)?.settings?.find((s) => s.id === setting)?.initial;
 }
 
 /** A monitor is a function that nobody tries. */

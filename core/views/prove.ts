@@ -6,6 +6,8 @@ import { testKey } from "../job/next";
 import { openNow, planKey, planState } from "../job/plan";
 import { closedAt, repeatedTests } from "../job/rounds";
 import { isFailure } from "../log/kinds/prove/result";
+import { predictedCodes } from "../model/monitors";
+import { Model } from "../model/outcome";
 import { alikeWith } from "../prove/alike";
 import { compareCodes } from "../prove/codes";
 import { type Round, roundOf } from "../prove/rounds";
@@ -37,6 +39,10 @@ export function proveView(job: Job, now: string) {
       before: state.car.faultCodes,
       after: state.codesAfter,
       compared: state.codesAfter ? compareCodes(state.car.faultCodes, state.codesAfter.value) : null,
+      /** What control units would store with everything as it stands. */
+      predicted: job.once("predictedCodes", () =>
+        predictedCodes(new Model(plan.fitted, openNow(plan, state)), plan.settings),
+      ),
       /** All tests are answered and the car is closed again. */
       due: job.next(now).at === "codes",
     },
@@ -75,6 +81,8 @@ export function proveView(job: Job, now: string) {
       /** It cannot be tried before the car is closed. */
       waits: round === "closed" && closed === null,
       minutes: t.minutes,
+      /** What can be met at it and is no fault. */
+      normal: (plan.fitted.normal ?? []).filter((n) => n.functions.includes(t.fn.id)),
       /** Others of the round that are open and want car and phone just so. */
       alike: open(t, round) ? alikeWith(t, openIn(round)).map((o) => o.id) : [],
       /** Parts at which a person looks or listens. */

@@ -187,7 +187,7 @@ describe("radios of every kind in cars of every kind", () => {
         );
         expect(failing).toEqual([]);
         // As built no control unit finds anything to complain about.
-        expect(predictedCodes(model)).toEqual([]);
+        expect(predictedCodes(model, {})).toEqual([]);
         expect(system.functions.length).toBeGreaterThanOrEqual(2);
       }),
       { numRuns: 120, seed: 11 },

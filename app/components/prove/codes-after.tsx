@@ -1,23 +1,27 @@
 import { useState } from "react";
 import type { FaultCode } from "~/core/intake/fault-codes";
+import type { PredictedCode } from "~/core/model/monitors";
 import { type CodesCompared, codeWords } from "~/core/prove/codes";
 import { Focus } from "../bench/focus";
 import { Button } from "../controls";
 import { EntryButton, useAppend, useJob } from "../entry-form";
 import { FaultList, ReadStandIn } from "../intake/car-readings";
-import { Mark } from "../marks";
+import { Mark, Notice } from "../marks";
 
 /** The fault memory after the work, against what was in it before. */
 export function CodesAfter({
   before,
   after,
   compared,
+  predicted,
   due,
   standIn,
 }: {
   before: string;
   after: { value: string; by: string } | null;
   compared: CodesCompared | null;
+  /** What control units would store with everything as it stands. */
+  predicted: readonly PredictedCode[];
   /** It is the next thing to do. */
   due: boolean;
   standIn: boolean;
@@ -27,28 +31,49 @@ export function CodesAfter({
     <Focus kicker={after ? `Read, ${after.by}` : "Not read yet"} title="Fault codes after the work">
       {compared && !again ? (
         <>
-          <Compared {...compared} />
+          <Compared {...compared} predicted={predicted} />
           <Button look="quiet" onClick={() => setAgain(true)}>
             Read again
           </Button>
         </>
       ) : (
-        <Entry before={before} due={due} standIn={standIn} onDone={() => setAgain(false)} />
+        <>
+          <Expected predicted={predicted} />
+          <Entry before={before} due={due} standIn={standIn} onDone={() => setAgain(false)} />
+        </>
       )}
     </Focus>
   );
 }
 
-function Compared({ gone, stayed, came, unread }: CodesCompared) {
+/** The codes that the model of the car expects: a cable or a coding behind them, not a broken part. */
+function Expected({ predicted }: { predicted: readonly PredictedCode[] }) {
+  if (predicted.length === 0) return null;
+  return (
+    <Notice tone="watch" title="As the car stands now it will store">
+      <ul>
+        {predicted.map((p) => (
+          <li key={p.monitor}>
+            <span className="font-mono">{p.code}</span> {p.say}, in {p.by}
+          </li>
+        ))}
+      </ul>
+    </Notice>
+  );
+}
+
+function Compared({ gone, stayed, came, unread, predicted }: CodesCompared & { predicted: readonly PredictedCode[] }) {
   if (gone.length + stayed.length + came.length + unread.length === 0)
     return (
       <p>
         <Mark tone="good">None stored</Mark> before and after.
       </p>
     );
+  const foreseen = (c: FaultCode) => predicted.some((p) => p.code === c.code);
   return (
     <ul className="space-y-2">
-      <Codes codes={came} tone="stop" word="New" />
+      <Codes codes={came.filter(foreseen)} tone="watch" word="New, as expected with the car as it stands" />
+      <Codes codes={came.filter((c) => !foreseen(c))} tone="stop" word="New" />
       <Codes codes={stayed} tone="watch" word="Was there before" />
       <Codes codes={gone} tone="good" word="Gone" />
       {unread.map((p) => (

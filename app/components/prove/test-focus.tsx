@@ -1,7 +1,8 @@
-import { ArrowRight, CarFront, Check, TriangleAlert } from "lucide-react";
+import { ArrowRight, CarFront, Check, Hourglass, TriangleAlert } from "lucide-react";
 import { useFetcher, useParams } from "react-router";
 import { entryId } from "~/core/job/entry-id";
 import type { TestAnswer } from "~/core/log/kinds/prove/result";
+import { spanWords } from "~/core/model/labels";
 import type { proveView } from "~/core/views/prove";
 import { Focus } from "../bench/focus";
 import { Button } from "../controls";
@@ -68,6 +69,7 @@ export function TestFocus({
           {test.caution}
         </p>
       )}
+      <CanBeNormal normal={test.normal} open={test.noted !== null && test.noted.value !== "pass"} />
       {test.noted && test.otherwise && (
         <Notice tone="watch" title="Two people answer differently">
           <p>
@@ -82,6 +84,30 @@ export function TestFocus({
         </p>
       )}
     </Focus>
+  );
+}
+
+/** What looks like a fault at this test and passes by itself. */
+function CanBeNormal({ normal, open }: { normal: ShownTest["normal"]; open: boolean }) {
+  if (normal.length === 0) return null;
+  return (
+    <details open={open} className="border-y border-rule">
+      <summary className="flex min-h-11 cursor-pointer items-center gap-2 font-medium">
+        <Hourglass size={17} className="shrink-0" aria-hidden="true" />
+        Not a fault yet: {normal.length === 1 ? "one thing" : `${normal.length} things`} can be met here
+      </summary>
+      <ul className="pb-3">
+        {normal.map((n) => (
+          <li key={n.id} className="py-1">
+            <span className="font-medium">{n.seen}</span>{" "}
+            {n.lastsS && <span className="font-mono">{spanWords(n.lastsS)}</span>}
+            <span className="block text-quiet">
+              {n.why} {n.remedy}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }
 
