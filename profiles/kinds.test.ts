@@ -414,7 +414,7 @@ describe("an adapter on a video input", () => {
   const w = work("ostrel-line-1", "kestrane-fjell-11-f2");
 
   it("keeps the motion switch locked and proves it", () => {
-    expect(w.plan.settings["module.motion"]).toBeUndefined();
+    expect(w.plan.settings["module.motion"]).toBe("locked");
     expect(deliveredValue(w.plan.fitted, "module.motion")).toBe("locked");
     expect(w.gained).toContain("motionLock");
   });
@@ -440,7 +440,8 @@ describe("a hands-free module", () => {
 
   it("is told its radio by the programmer, rests 30 s, and asks for PIN and priority", () => {
     const w = work("ostrel-talk-key", "hollinby-dunlin-16-l2");
-    expect(w.sets.join()).toMatch(/30 s.*PIN.*comes first/);
+    expect(w.sets.join()).toMatch(/30 s.*PIN/);
+    expect(w.needs.join()).toMatch(/which phone comes first/);
     expect(w.normal).toContain("rest30");
     expect(w.works("handsFree")).toBe(true);
   });

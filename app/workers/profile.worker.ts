@@ -3,6 +3,7 @@ import { drawingGraph } from "~/core/connect/drawing";
 import { fitVerdict, type LedgerLine, ledger } from "~/core/fit/ledger";
 import { matingClash } from "~/core/fit/rank";
 import { resolveFit } from "~/core/fit/resolve-fit";
+import { carCoverage, type Gap, kitCoverage, variantCoverage } from "~/core/library/coverage";
 import { composeStock, kitPartIds } from "~/core/model/compose";
 import { CoreError } from "~/core/model/errors";
 import { Model } from "~/core/model/outcome";
@@ -30,10 +31,7 @@ const NOTHING: ProfileCheck = { problem: null, verdict: null, lines: [], drawing
  */
 async function check(document: unknown, car: CarProfile | null, variant: VariantProfile | null): Promise<ProfileCheck> {
   try {
-    const profile = checkProfile(
-      isLeaflet(document) ? buildLeaflet(checkLeaflet(document), car ? [car] : []) : document,
-    );
-    return await tryOut(profile, car, variant);
+    return await tryOut(read(document, car), car, variant);
   } catch (error) {
     if (!(error instanceof CoreError)) throw error;
     const { place, problem, remedy } = error;
@@ -102,6 +100,23 @@ function standing(system: System): LedgerLine[] {
   );
 }
 
-const api = { check };
+/** What the document leaves open; nothing while it cannot be read or planned, which the check says. */
+function gaps(document: unknown, car: CarProfile | null, variant: VariantProfile | null): Gap[] {
+  try {
+    const profile = read(document, car);
+    if (profile.document === "car") return carCoverage(profile, variant);
+    if (profile.document === "variant") return car ? variantCoverage(car, profile) : [];
+    return car && variant ? kitCoverage({ car, variant, kit: profile }) : [];
+  } catch (error) {
+    if (!(error instanceof CoreError)) throw error;
+    return [];
+  }
+}
+
+function read(document: unknown, car: CarProfile | null): Profile {
+  return checkProfile(isLeaflet(document) ? buildLeaflet(checkLeaflet(document), car ? [car] : []) : document);
+}
+
+const api = { check, gaps };
 export type ProfileWorker = typeof api;
 expose(api);

@@ -1,6 +1,6 @@
 /** The side of a part on which its sockets are: from its document, or laid out in rows where the document is silent. */
 import type { Part, Port, System } from "../model/types";
-import type { Place } from "./drawing";
+import type { BackDrawing, Place } from "./drawing";
 
 export interface Socket {
   port: string;
@@ -44,6 +44,21 @@ export function backOf(system: System, partId: string): Back | null {
   const drawn = part.back;
   const known = drawn && ports.every((p) => drawn.sockets.some((s) => s.port === p.id));
   return known ? placed(part, ports, drawn) : laidOut(part, ports);
+}
+
+/** The usual drawing of a part: its sockets laid out in rows. The shop moves them to where they are. */
+export function usualBack(part: Part): BackDrawing | null {
+  const ports = part.ports.filter((p) => p.connector);
+  if (ports.length === 0) return null;
+  const { width, height, sockets } = laidOut(part, ports);
+  return {
+    width: Math.ceil(width),
+    height: Math.ceil(height),
+    sockets: sockets.map((s, i) => ({
+      port: ports[i]?.id ?? "",
+      at: [Math.round(s.x + s.width / 2), Math.round(s.y + s.height / 2)],
+    })),
+  };
 }
 
 function placed(part: Part, ports: readonly Port[], back: NonNullable<Part["back"]>): Back {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { demoDocuments, shippedLibrary } from "../../profiles/library";
 import { planJob } from "../job/plan";
-import { backOf } from "./back";
+import { backOf, usualBack } from "./back";
 import { dashOf, markDash } from "./dash";
 import { bounds, box, crossing, type Outline } from "./drawing";
 import { lineOf, nearestPlace } from "./plan";
@@ -105,7 +105,12 @@ describe("the side of the sockets", () => {
     }
     expect(seen).toBeGreaterThan(5);
     expect(backOf(plan.fitted, "radio")?.guessed).toBe(false);
-    expect(backOf(plan.fitted, "module")?.guessed).toBe(true);
+    const silent = { ...plan.fitted, parts: plan.fitted.parts.map((p) => ({ ...p, back: undefined })) };
+    expect(backOf(silent, "module")?.guessed).toBe(true);
+    // The usual drawing of a part is what is shown while its document is silent.
+    const module = plan.fitted.parts.find((p) => p.id === "module");
+    const drawn = module && usualBack(module);
+    expect(drawn?.sockets.map((s) => `module.${s.port}`)).toEqual(backOf(silent, "module")?.sockets.map((s) => s.port));
     expect(backOf(plan.fitted, "nobody")).toBeNull();
   });
 });

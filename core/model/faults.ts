@@ -75,7 +75,11 @@ function leadFaults(part: Part): Fault[] {
     links: [],
     normal: false,
     weight: WEIGHTS.leadOpen,
-    disturbance: { openJoins: { [part.id]: `${part.name} is open.` } },
+    // A lead whose conductors go by a setting has no plain joins; open, it passes nothing on.
+    disturbance:
+      joins.length > 0
+        ? { openJoins: { [part.id]: `${part.name} is open.` } }
+        : { deadParts: { [part.id]: `${part.name} is open.` } },
   };
   if (joins.length < 2) return [whole];
   const single = joins.map((join, i): Fault => {

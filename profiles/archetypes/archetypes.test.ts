@@ -210,6 +210,8 @@ describe("radios of every kind in cars of every kind", () => {
         // Only the pairing may be given up, and only where the leaflet says so.
         const mayLose = [
           ...(i.deletesPairing && i.soundPath === "line" ? ["handsFree"] : []),
+          // The sound adapter takes the socket of the car.
+          ...(i.soundPath === "usbSound" ? ["usbMusic"] : []),
           // A key board that keeps the keys takes them from the radio.
           ...(i.keyBoard && i.takesKeys ? ["frontMenuKey"] : []),
         ];

@@ -1,5 +1,6 @@
 /** All archetypes: a new kind of work is one module and one line here. */
 import { z } from "zod";
+import { usualBack } from "../../core/drawing/back";
 import type { CarProfile, KitProfile, VariantProfile } from "../../core/model/profile";
 import { ProfileError } from "../checks";
 import { buildCar } from "./car";
@@ -66,6 +67,19 @@ export function leafletSchema(archetype: string): z.ZodType<Leaflet> | undefined
 
 /** Builds the document of one leaflet; a variant needs the car it belongs to. */
 export function buildLeaflet(l: Leaflet, cars: readonly CarProfile[]): CarProfile | VariantProfile | KitProfile {
+  return withBacks(documentOf(l, cars));
+}
+
+/** Every device with sockets has its usual back. */
+function withBacks<T extends CarProfile | VariantProfile | KitProfile>(profile: T): T {
+  const parts = profile.parts.map((p) => {
+    const back = p.back ?? (p.type === "device" ? usualBack(p) : null);
+    return back ? { ...p, back } : p;
+  });
+  return { ...profile, parts };
+}
+
+function documentOf(l: Leaflet, cars: readonly CarProfile[]): CarProfile | VariantProfile | KitProfile {
   if (l.archetype === "car") return buildCar(l);
   if (l.archetype !== "variant") return buildKit(l);
   const car = cars.find((c) => c.id === l.car);
@@ -84,7 +98,7 @@ export function buildLeaflets(
   given: readonly CarProfile[] = [],
 ): (CarProfile | VariantProfile | KitProfile)[] {
   const read = leaflets.map((l) => leaflet.parse(l));
-  const cars = read.flatMap((l) => (l.archetype === "car" ? [buildCar(l)] : []));
+  const cars = read.flatMap((l) => (l.archetype === "car" ? [withBacks(buildCar(l))] : []));
   const known = [...given, ...cars];
   return [...cars, ...read.filter((l) => l.archetype !== "car").map((l) => buildLeaflet(l, known))];
 }

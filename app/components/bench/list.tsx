@@ -109,10 +109,10 @@ function Row({ item, here, select }: { item: BenchItem; here: boolean; select(id
 function Group({ items, name }: { items: readonly BenchItem[]; name: string }) {
   const done = items.filter((i) => i.state === "done").length;
   return (
-    <h2 className="flex items-baseline justify-between border-b border-rule px-3 pt-3 pb-1 text-[0.85rem]! text-quiet">
+    <h2 className="flex items-baseline justify-between gap-2 border-b border-rule px-3 pt-3 pb-1 text-[0.85rem]! text-quiet">
       {name}
       {items.every((i) => i.state !== "look") && (
-        <span className="num font-normal">
+        <span className="num shrink-0 font-normal">
           {done} of {items.length}
         </span>
       )}

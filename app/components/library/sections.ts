@@ -40,3 +40,9 @@ const SECTIONS: Record<ProfileKind, { title: string; keys: string[] }[]> = {
 export function sectionsOf(kind: ProfileKind) {
   return SECTIONS[kind];
 }
+
+/** Title of the section in which a field stands; the first one for a field that no section has. */
+export function sectionOf(kind: ProfileKind, field: string): string {
+  const sections = SECTIONS[kind];
+  return (sections.find((s) => s.keys.includes(field)) ?? sections[0])?.title ?? "";
+}

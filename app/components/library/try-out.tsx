@@ -2,6 +2,7 @@ import type { ReactNode } from "react";
 import { useProfileCheck } from "~/app/lib/use-profile-check";
 import type { Reference } from "~/app/server/library.server";
 import type { LedgerLine } from "~/core/fit/ledger";
+import type { Gap } from "~/core/library/coverage";
 import { Section } from "../controls";
 import { Mark, Notice, VerdictMark } from "../marks";
 import { SystemDrawing } from "./system-drawing";
@@ -11,14 +12,17 @@ export function TryOut({
   document,
   reference,
   choose,
+  mend,
   stacked = false,
 }: {
   document: unknown;
   reference: Reference | null;
   choose?: ReactNode;
+  /** A button that leads to the field in which a gap is mended. */
+  mend?: (field: string) => ReactNode;
   stacked?: boolean;
 }) {
-  const { check, busy } = useProfileCheck(document, reference?.car ?? null, reference?.variant ?? null);
+  const { check, gaps, busy } = useProfileCheck(document, reference?.car ?? null, reference?.variant ?? null);
   const lines = byFunction(check?.lines ?? []);
   const { document: named, archetype } = document as { document?: string; archetype?: string };
   const kind = named ?? (archetype === "car" || archetype === "variant" ? archetype : "kit");
@@ -77,8 +81,46 @@ export function TryOut({
             ))}
           </ul>
         </div>
+        <Gaps gaps={check?.problem ? [] : gaps} mend={mend} />
       </Section>
     </div>
+  );
+}
+
+const GAP_WORDS: Readonly<Record<Gap["kind"], string>> = {
+  function: "Cannot be tested",
+  fault: "Nobody would notice",
+  place: "Not reached",
+  plug: "Not reached",
+  lead: "Lead",
+  setting: "Setting",
+  drawing: "Not drawn",
+};
+
+/** What the document leaves open, each with the way to mend it. */
+function Gaps({ gaps, mend }: { gaps: readonly Gap[] | null; mend: ((field: string) => ReactNode) | undefined }) {
+  if (gaps === null) return <p className="mt-4 text-quiet">Looking what is left open ...</p>;
+  return (
+    <section aria-labelledby="open-in-document" className="mt-5">
+      <h3 id="open-in-document" className="flex items-baseline justify-between">
+        Left open <span className="num font-normal text-quiet">{gaps.length}</span>
+      </h3>
+      {gaps.length === 0 && (
+        <p>
+          <Mark tone="good">Nothing is left open</Mark>
+        </p>
+      )}
+      <ul>
+        {gaps.map((g) => (
+          <li key={g.say} className="flex items-center justify-between gap-3 border-b border-rule py-2">
+            <span className="min-w-0">
+              <Mark tone="watch">{GAP_WORDS[g.kind]}</Mark> {g.say} <span className="text-quiet">{g.remedy}</span>
+            </span>
+            {mend?.(g.field)}
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

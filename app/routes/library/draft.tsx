@@ -1,12 +1,12 @@
 import { Redo2, Trash2, Undo2 } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
-import { data, Form, Link, redirect, useFetcher } from "react-router";
+import { data, Form, Link, redirect, useFetcher, useSearchParams } from "react-router";
 import { z } from "zod";
 import { Button, Section } from "~/app/components/controls";
 import { JsonForm } from "~/app/components/library/json-form";
 import type { JsonSchema } from "~/app/components/library/json-schema";
 import { ReferenceChoice } from "~/app/components/library/reference-choice";
-import { sectionsOf } from "~/app/components/library/sections";
+import { sectionOf, sectionsOf } from "~/app/components/library/sections";
 import { TryOut } from "~/app/components/library/try-out";
 import { Notice } from "~/app/components/marks";
 import { useHistory } from "~/app/lib/use-history";
@@ -117,7 +117,8 @@ export default function DraftEditor({ loaderData, actionData }: Route.ComponentP
   const { draft, schema, reference, names } = loaderData;
   const { value, change, undo, redo, canUndo, canRedo } = useHistory<unknown>(loaderData.document);
   const sections = sectionsOf(draft.kind);
-  const [open, setOpen] = useState(sections[0]?.title ?? "");
+  const [asked] = useSearchParams();
+  const [open, setOpen] = useState(sectionOf(draft.kind, asked.get("mend") ?? ""));
   const saving = useAutosave(value, draft.version);
   const section = sections.find((s) => s.title === open) ?? sections[0];
   const properties = Object.fromEntries(
@@ -195,6 +196,11 @@ export default function DraftEditor({ loaderData, actionData }: Route.ComponentP
             document={value}
             reference={reference}
             stacked
+            mend={(field) => (
+              <Button look="quiet" onClick={() => setOpen(sectionOf(draft.kind, field))}>
+                Mend
+              </Button>
+            )}
             choose={<ReferenceChoice names={names} value={reference?.variant?.id ?? ""} />}
           />
         </div>

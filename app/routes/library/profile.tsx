@@ -77,7 +77,8 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     document: JSON.stringify(document),
     by: account.name,
   });
-  return redirect(`/library/drafts/${id}`);
+  const mend = form.get("mend");
+  return redirect(`/library/drafts/${id}${mend ? `?mend=${encodeURIComponent(String(mend))}` : ""}`);
 }
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
@@ -121,7 +122,12 @@ export default function ProfilePage({ loaderData }: Route.ComponentProps) {
           </a>
         </div>
       </div>
-      <TryOut key={`${profile.id} ${profile.version}`} document={profile} reference={loaderData.reference} />
+      <TryOut
+        key={`${profile.id} ${profile.version}`}
+        document={profile}
+        reference={loaderData.reference}
+        {...(mayWrite ? { mend: (field: string) => <Mend field={field} draft={loaderData.drafts.edit} /> } : {})}
+      />
       <Parts profile={profile} />
       <Section title="Versions" id="versions">
         <ul className="mb-4">
@@ -154,6 +160,20 @@ function OpenDraft({ what, draft, children }: { what: "edit" | "copy"; draft: st
       <input type="hidden" name="draft" value={draft} />
       <Button type="submit">
         {what === "edit" && <PencilLine size={18} aria-hidden="true" />} {children}
+      </Button>
+    </Form>
+  );
+}
+
+/** Opens a draft at the section in which a gap is mended. */
+function Mend({ field, draft }: { field: string; draft: string }) {
+  return (
+    <Form method="post">
+      <input type="hidden" name="what" value="edit" />
+      <input type="hidden" name="draft" value={draft} />
+      <input type="hidden" name="mend" value={field} />
+      <Button type="submit" look="quiet">
+        Mend
       </Button>
     </Form>
   );

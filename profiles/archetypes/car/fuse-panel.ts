@@ -12,6 +12,8 @@ export function fusePanel(): FusePosition[] {
     family: "mini",
     live,
     used,
+    // Four columns, counted along the rows.
+    at: [((Number(id.slice(1)) - 1) % 4) + 1, Math.ceil(Number(id.slice(1)) / 4)],
   });
   return [
     at("F1", "Airbag unit", 10, KEY_ON),

@@ -16,8 +16,8 @@ export function stripPlan(l: CarLeaflet): StripPlan {
     ],
     free: {
       parts: ["battery", "phone"],
-      ports: ["loom.socket12", "usbPanel.front"],
-      places: ["front grille", "windscreen", "diagnostic socket"],
+      ports: ["loom.socket12", "usbPanel.front", "usbStick.plug"],
+      places: ["front grille", "windscreen", "diagnostic socket", "engine bay"],
     },
     batteryWaitMin: 10,
     batterySide: "engineBay",
@@ -67,6 +67,12 @@ function vents(): StripStep[] {
   ];
 }
 
+const SCREEN_PLUGS: NonNullable<StripStep["opens"]> = [
+  { a: "loom.screen", b: "screen.supply", lock: "tongue" },
+  { a: "displayLead.screenEnd", b: "screen.video", lock: "tongue" },
+];
+const SCREEN_ENDS = ["loom.screen", "displayLead.screenEnd"];
+
 function radio(): StripStep[] {
   return [
     {
@@ -103,7 +109,22 @@ function radio(): StripStep[] {
         { a: "usbCable.radio", b: "radio.usb", lock: "tongue" },
         { a: "loom.emergency", b: "radio.emergency", lock: "tongue" },
       ],
-      reaches: { parts: ["radio", "displayLead", "antenna", "satelliteAntenna"], places: ["radio shaft"] },
+      reaches: {
+        parts: ["radio", "displayLead", "antenna", "satelliteAntenna", "keyRibbon", "radioFront"],
+        places: ["radio shaft"],
+      },
+    },
+    {
+      id: "front-plugs",
+      title: "Plugs of the screen off, behind the front",
+      detail: "Screen and radio are one unit: its plugs are seen from behind once it is out.",
+      back: { title: "Plugs of the screen on", detail: "Before the unit goes into its shaft." },
+      after: ["radio-out"],
+      when: { fact: "screen.place", is: ["behind one front"] },
+      minutes: minutes(0.5, 1, 2),
+      level: "upper",
+      opens: SCREEN_PLUGS,
+      reaches: { parts: ["screen"], ports: SCREEN_ENDS },
     },
     {
       id: "screen-out",
@@ -111,6 +132,7 @@ function radio(): StripStep[] {
       detail: "Two screws under the lip, then towards you.",
       back: { title: "Screen in", detail: "Ribbon and leads free; screws by hand first." },
       after: ["vents"],
+      when: { not: { fact: "screen.place", is: ["behind one front"] } },
       minutes: minutes(3, 5, 10),
       tool: "T20",
       level: "upper",
@@ -118,11 +140,8 @@ function radio(): StripStep[] {
       fasteners: [
         { kind: "T20 screw", count: 2, lengthMm: 25, tray: "K", place: "under the lip", hiddenBehind: "vent panel" },
       ],
-      opens: [
-        { a: "loom.screen", b: "screen.supply", lock: "tongue" },
-        { a: "displayLead.screenEnd", b: "screen.video", lock: "tongue" },
-      ],
-      reaches: { parts: ["screen"], ports: ["loom.screen", "displayLead.screenEnd"] },
+      opens: SCREEN_PLUGS,
+      reaches: { parts: ["screen"], ports: SCREEN_ENDS },
     },
     {
       id: "usb-panel",

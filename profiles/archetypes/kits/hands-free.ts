@@ -48,9 +48,15 @@ export function buildHandsFree(l: z.infer<typeof handsFreeLeaflet>): KitProfile 
       settings: [
         { id: "car", label: "Radio chosen with the programmer", values: ["none", "this car"], initial: "none" },
         { id: "pin", label: "PIN of the first phone", values: ["as delivered", "entered"], initial: "as delivered" },
-        { id: "first", label: "Phone that comes first", values: ["last one", "chosen"], initial: "last one" },
       ],
-      routes: [{ id: "call", from: "mic.T", to: "core.call", when: all(set("car", "this car"), has("air.1")) }],
+      routes: [
+        {
+          id: "call",
+          from: "mic.T",
+          to: "core.call",
+          when: all(set("car", "this car"), set("pin", "entered"), has("air.1")),
+        },
+      ],
     },
     tHarness(l, false),
     microphone(),
@@ -76,13 +82,6 @@ export function buildHandsFree(l: z.infer<typeof handsFreeLeaflet>): KitProfile 
       say: "Enter the module's PIN in the first phone",
       minutes: 2,
     },
-    {
-      setting: "module.first",
-      value: "chosen",
-      means: "menu",
-      say: "Choose which phone comes first, where two people use the car",
-      minutes: 1,
-    },
   ];
   kit.normal = [REST];
   kit.card = [
@@ -105,6 +104,7 @@ export function buildHandsFree(l: z.infer<typeof handsFreeLeaflet>): KitProfile 
   kit.needs = [
     material("Ties, 8 pieces"),
     tool("Plastic wedges"),
+    { kind: "person", say: "Ask which phone comes first where two people use the car" },
     ...(l.phoneKey ? [] : [{ kind: "drilling" as const, say: "Place for the added button, glued, no hole" }]),
   ];
   return kit;

@@ -53,6 +53,13 @@ const BY_PART: Record<string, Omit<KitLead, "part" | "when">> = {
   audioLead: { from: "radio shaft", to: MODULE },
   kitAntenna: { from: MODULE, to: "vent space" },
   usbLead: { from: MODULE, to: "console space" },
+  digitalLead: { from: MODULE, to: "radio shaft" },
+  pictureLead: { from: "radio shaft", to: MODULE },
+  reverseWire: { from: MODULE, to: "tailgate", service: ["sill"] },
+  powerLead: { from: MODULE, to: "console space" },
+  micBranch: { from: MODULE, to: "headlining edge" },
+  usbCable: { from: "radio shaft", to: "console space" },
+  displayLead: { from: "radio shaft", to: "vent space" },
   feedLead: { from: MODULE, to: "fuse panel" },
   frontCamera: { from: MODULE, to: "front grille" },
   rearCameraAdded: { from: MODULE, to: "tailgate", service: ["sill"] },
@@ -69,19 +76,20 @@ const MIC_PLACES: Record<string, string> = {
 const SHORTEST_RUN_M = 0.3;
 
 /**
- * Runs of a kit's leads, for a kit with a module.
+ * Runs of a kit's leads.
  *
  * @param home where its module lies; null when it sits inside the radio or the screen
  */
 export function usualLeads(kit: KitProfile, home: string | null): KitLead[] {
-  if (!kit.parts.some((p) => p.id === "module")) return [];
   const start = home ?? "radio shaft";
+  const hasModule = kit.parts.some((p) => p.id === "module");
   const at = (place: string) => (place === MODULE ? start : place);
   const own = kit.parts.flatMap((p): KitLead[] => {
     const run = BY_PART[p.id];
     // A ribbon inside the radio runs nowhere.
     const inside = (p.lengthM ?? 1) < SHORTEST_RUN_M;
-    if (!run || inside || at(run.from) === at(run.to)) return [];
+    const wants = run && [run.from, run.to].includes(MODULE) && !hasModule;
+    if (!run || inside || wants || at(run.from) === at(run.to)) return [];
     return [{ part: p.id, ...run, from: at(run.from), to: at(run.to), ...(p.when ? { when: p.when } : {}) }];
   });
   const places = kit.choices.find((c) => c.id === "micPlace")?.options ?? [];

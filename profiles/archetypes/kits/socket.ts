@@ -23,6 +23,7 @@ export function buildSocket(l: SocketLeaflet): KitProfile {
   kit.replaces = [
     { part: "usbPanel", why: "The new panel supports mirroring." },
     { part: "usbCable", why: "The old lead is tied back with foam." },
+    { part: "usbStick", why: "The new socket is tried with the phone.", ifPresent: true },
   ];
   kit.parts = [
     {

@@ -92,6 +92,13 @@ export function buildVideoInput(l: VideoInputLeaflet): KitProfile {
   ];
   kit.sets = [
     {
+      setting: "module.motion",
+      value: "locked",
+      means: "menu",
+      say: "Leave the motion switch locked under its seal",
+      minutes: 0,
+    },
+    {
       setting: "radio.videoFormat",
       value: "wide",
       means: "menu",

@@ -29,7 +29,7 @@ const GUIDANCE = during("pressed", "guidance");
 
 const SIDES = ["left", "right"] as const;
 
-type Sound = { id: string; when: Condition; from?: string; attributes: { sound: string } };
+type Sound = { id: string; when: Condition; from?: string; attributes: { sound?: string } };
 
 export function radio(f: RadioFeatures, place: RadioPlace, camera: boolean): Part {
   const { pins } = place;
@@ -120,7 +120,7 @@ export function radio(f: RadioFeatures, place: RadioPlace, camera: boolean): Par
   }
   if (f.usb) {
     ports.push(port("usb", "USB input", half(SOCKET, MALE), [takes("1", "usb")]));
-    sounds.push({ id: "usb", from: "usb.1", when: during("source", "usb"), attributes: { sound: "phone" } });
+    sounds.push({ id: "usb", from: "usb.1", when: during("source", "usb"), attributes: {} });
   }
   if (f.satellite)
     ports.push(port("satellite", "satellite antenna socket", half(SATELLITE, FEMALE), [takes("1", "radioFrequency")]));

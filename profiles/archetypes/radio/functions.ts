@@ -39,6 +39,16 @@ export function functions(f: RadioFeatures, place: RadioPlace, camera: boolean):
     situations: [{ id: "on", label: "tuner playing", set: { source: "radio" } }],
     minutes: 1,
   });
+  if (f.usb)
+    list.push({
+      id: "usbMusic",
+      name: "Music from the USB socket",
+      say: "Put a stick with music into the socket and choose it; it plays from all four corners.",
+      who: "customer",
+      observe: fourSpeakers("stick"),
+      situations: [{ id: "stick", label: "stick in the socket", set: { source: "usb" } }],
+      minutes: 1,
+    });
   if (f.bluetooth)
     list.push({
       id: "handsFree",

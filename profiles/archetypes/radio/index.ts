@@ -7,7 +7,7 @@ import type { BuiltRadio, RadioFeatures, RadioPlace } from "./features";
 import { functions } from "./functions";
 import { FRONT_KEYS } from "./plugs";
 import { displayLead, screen } from "./screen";
-import { usbEnd, usbPanel } from "./usb";
+import { usbEnd, usbPanel, usbStick } from "./usb";
 
 /** Builds radio, screen and what lies between them, with the links to the car's loom. */
 export function buildRadio(f: RadioFeatures, place: RadioPlace): BuiltRadio {
@@ -29,8 +29,16 @@ export function buildRadio(f: RadioFeatures, place: RadioPlace): BuiltRadio {
   if (f.satellite && place.satelliteAntenna)
     links.push(link("satellite-radio", "satelliteAntenna.coax", "radio.satellite"));
   if (f.usb) {
-    parts.push(usbPanel(), lead("usbCable", "Lead of the USB socket", 1.4, usbEnd("panel"), usbEnd("radio")));
-    links.push(link("usb-panel", "usbCable.panel", "usbPanel.back"), link("usb-radio", "usbCable.radio", "radio.usb"));
+    parts.push(
+      usbPanel(),
+      usbStick(),
+      lead("usbCable", "Lead of the USB socket", 1.4, usbEnd("panel"), usbEnd("radio")),
+    );
+    links.push(
+      link("usb-panel", "usbCable.panel", "usbPanel.back"),
+      link("usb-radio", "usbCable.radio", "radio.usb"),
+      link("usb-stick", "usbStick.plug", "usbPanel.front"),
+    );
   }
   if (f.frontKeys) {
     const ribbonEnd = (id: string, label: string) => port(id, label, half(FRONT_KEYS, FEMALE), [wire("1", "keyScan")]);

@@ -9,7 +9,7 @@ export function screen(s: NonNullable<RadioFeatures["screen"]>): Part {
     name: `Screen ${s.format}`,
     type: "device",
     reachMinutes: 3,
-    facts: { format: s.format, touch: s.touch ? "yes" : "no" },
+    facts: { format: s.format, place: s.place, touch: s.touch ? "yes" : "no" },
     needs: supplyNeeds("supply", { battery: "1", ground: "2" }),
     ports: [
       port("supply", "supply plug", half({ family: "Supply 4", ways: 4, colour: "white" }, MALE), [

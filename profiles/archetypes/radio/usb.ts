@@ -18,3 +18,15 @@ export function usbPanel(): Part {
     routes: [{ id: "through", from: "front.1", to: "back.1" }],
   };
 }
+
+/** A stick with music, as a person brings it for the try. */
+export function usbStick(): Part {
+  return {
+    id: "usbStick",
+    name: "USB stick with music",
+    type: "device",
+    reachMinutes: 0,
+    ports: [port("plug", "plug", half({ family: "USB A", ways: 4 }, MALE), [gives("1", "usb")])],
+    sources: [{ id: "music", at: ["plug.1"], attributes: { sound: "stick" } }],
+  };
+}

@@ -53,6 +53,12 @@ export function addSound(l: InterfaceLeaflet, kit: KitProfile): void {
   if (l.soundPaths.includes("carBluetooth"))
     kit.functions.push({ ...SOUND_FUNCTION("bluetooth", "Bluetooth audio"), when: on("carBluetooth") });
   if (l.soundPaths.includes("usbSound")) {
+    kit.unplug.push({
+      a: "usbStick.plug",
+      b: "usbPanel.front",
+      why: "The sound adapter takes the socket.",
+      when: on("usbSound"),
+    });
     kit.plug.push({
       id: "k-usb-sound",
       a: "module.sound",

@@ -45,7 +45,11 @@ export function buildRadioSwap(l: RadioSwapLeaflet): KitProfile {
       ? ["screen", "displayLead"].map((part) => ({ part, why: "It leaves with the old radio.", ifPresent: true }))
       : []),
     ...(l.features.usb
-      ? ["usbPanel", "usbCable"].map((part) => ({ part, why: "The new radio brings its own socket.", ifPresent: true }))
+      ? ["usbPanel", "usbCable", "usbStick"].map((part) => ({
+          part,
+          why: "The new radio brings its own socket.",
+          ifPresent: true,
+        }))
       : []),
     ...(l.climateZones > 0 ? [{ part: "climatePanel", why: "The bezel changes with the screen." }] : []),
   ];
@@ -109,6 +113,7 @@ const SAY: Record<string, string> = {
   "satellite-radio": "Satellite antenna into the new radio, by its colour",
   "usb-panel": "USB lead into the socket panel",
   "usb-radio": "USB lead into the new radio",
+  "usb-stick": "Stick with music for the try",
 };
 
 const REST: NormalState = {

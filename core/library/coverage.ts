@@ -1,0 +1,394 @@
+/** What a document leaves open: functions nobody can test, faults no test shows, places no step reaches, and the like. */
+import { simulateFaults } from "../diagnose/bench";
+import { offersOf } from "../fit/rank";
+import type { Documents } from "../fit/resolve-fit";
+import { type JobPlan, planJob } from "../job/plan";
+import { lengthsOf } from "../lengths/job";
+import { emptyJournal } from "../log/fold";
+import { type Choices, composeStock } from "../model/compose";
+import { CoreError } from "../model/errors";
+import { type Fault, findPort, singleFaults } from "../model/faults";
+import { describePort } from "../model/labels";
+import { predictedCodes } from "../model/monitors";
+import { Model } from "../model/outcome";
+import type { CarProfile, KitProfile, StripPlan, StripStep, VariantProfile } from "../model/profile";
+import type { FunctionSpec, Part, System } from "../model/types";
+import type { Test } from "../prove/tests";
+import { isFree, isPlainList, reaches } from "../strip/goals";
+import { planRoute } from "../strip/route";
+
+export interface Gap {
+  kind: "function" | "fault" | "place" | "lead" | "setting" | "drawing" | "plug";
+  say: string;
+  /** What to enter. */
+  remedy: string;
+  /** Field of the document in which it is mended. */
+  field: string;
+}
+
+/** Ways of working beside the default one are looked at one by one; more would be a search without end. */
+const MAX_WAYS = 80;
+
+/**
+ * What a kit leaves open on a car with a radio.
+ *
+ * @throws {CoreError} when the kit cannot be planned there at all
+ */
+export function kitCoverage(documents: Documents): Gap[] {
+  const { kit } = documents;
+  const plan = planJob(documents, { choices: {} });
+  return [
+    ...untestable(documents),
+    ...unseenFaults(documents, plan),
+    ...unreachedPlaces(plan),
+    ...unplannedLeads(plan),
+    ...idleSettings(kit),
+    ...missingBacks(kit.parts),
+  ];
+}
+
+/** Every offer of a kit, and each other way of working with the default offer. */
+function waysOf(kit: KitProfile): Choices[] {
+  const methods = kit.choices
+    .filter((c) => c.kind === "method")
+    .flatMap((c) => c.options.filter((o) => o.id !== c.default).map((o) => ({ [c.id]: o.id })));
+  return [...offersOf(kit), ...methods].slice(0, MAX_WAYS);
+}
+
+/** Functions of the kit that apply here and work in no situation with any of its choices. */
+function untestable(documents: Documents): Gap[] {
+  const { kit } = documents;
+  const failing = new Map<string, { name: string; why: string }>();
+  const working = new Set<string>();
+  for (const choices of waysOf(kit)) {
+    const plan = planOrNull(documents, choices);
+    if (!plan) continue;
+    const model = new Model(plan.fitted, {}, plan.settings);
+    for (const fn of plan.fitted.functions) {
+      if (working.has(fn.id) || !kit.functions.some((f) => f.id === fn.id)) continue;
+      if (fn.situations.some((s) => model.see(fn, s.id).kind === "ok") || inSomeWayOut(plan, fn.id)) working.add(fn.id);
+      else failing.set(fn.id, { name: fn.name, why: whyNever(plan, model, fn) });
+    }
+  }
+  return [...failing].flatMap(([id, { name, why }]): Gap[] =>
+    working.has(id)
+      ? []
+      : [
+          {
+            kind: "function",
+            say: `${name}: it works in no situation with any choice on this radio. ${why}`.trim(),
+            remedy: "Look where its signal stops, or give the function a condition.",
+            field: "functions",
+          },
+        ],
+  );
+}
+
+/** Where functions cannot be had together, one that some way out keeps can be tried. */
+function inSomeWayOut({ switches }: JobPlan, fn: string): boolean {
+  return (switches?.conflict ?? []).some((way) => !way.givesUp.some((g) => g.id === fn));
+}
+
+function whyNever({ fitted, switches }: JobPlan, model: Model, fn: FunctionSpec): string {
+  const seenThere = (f: FunctionSpec) => f.observe.some((o) => fn.observe.some((x) => x.at === o.at));
+  const law = fitted.functions.filter((f) => f.who === "law" && f.id !== fn.id && seenThere(f)).map((f) => f.name);
+  if (switches && switches.conflict.length > 0 && law.length > 0)
+    return `It cannot be had beside what the law asks for: ${law.join(", ")}.`;
+  const { outcome } = model.try(fn, fn.situations[0]?.id ?? "");
+  return outcome.kind === "absent" ? (outcome.break.reasons[0] ?? "") : "";
+}
+
+function planOrNull(documents: Documents, choices: Choices): JobPlan | null {
+  try {
+    return planJob(documents, { choices });
+  } catch (error) {
+    if (error instanceof CoreError) return null;
+    throw error;
+  }
+}
+
+/**
+ * Faults of what the job touches that neither a test nor a monitor would show, with the usual choices and with every
+ * option taken: nobody notices them before the customer does. What carries nothing is not missed.
+ */
+function unseenFaults(documents: Documents, usual: JobPlan): Gap[] {
+  const fullest = Object.fromEntries(documents.kit.choices.map((c) => [c.id, c.options.at(-1)?.id ?? c.default]));
+  const full = planOrNull(documents, fullest);
+  const unseen = unseenOf(usual);
+  // A switch that stands otherwise with other options is the same switch.
+  const name = (f: Fault) => (f.kind === "setting" ? Object.keys(f.disturbance.settings ?? {}).join() : f.id);
+  const elsewhere = full && new Set(unseenOf(full).map(name));
+  const stillThere = full && new Set(singleFaults(full.fitted, full.touched).map(name));
+  return unseen
+    .filter((f) => !elsewhere || elsewhere.has(name(f)) || !stillThere?.has(name(f)))
+    .map((f) => ({
+      kind: "fault",
+      say: `${f.title}: no test would show it.`,
+      remedy: "Add a function that needs it, or take it out.",
+      field: "functions",
+    }));
+}
+
+function unseenOf(plan: JobPlan): Fault[] {
+  const { fitted, settings, tests, touched } = plan;
+  const sound = new Model(fitted, {}, settings);
+  const seen = tests.map((t) => sound.key(t.fn, t.situationId));
+  const codes = (model: Model) =>
+    predictedCodes(model, settings)
+      .map((c) => c.monitor)
+      .join();
+  const known = codes(sound);
+  const carries = carrying(sound, tests);
+  const { faults, outcomes } = simulateFaults(fitted, tests, touched);
+  return faults.filter((f, i) => {
+    const ours = f.links.some((l) => touched.links.has(l)) || f.parts.some((p) => touched.parts.has(p));
+    if (f.normal || !ours || outcomes[i]?.some((key, t) => key !== seen[t])) return false;
+    if (codes(sound.under(f.disturbance)) !== known) return false;
+    return carries(f) && (f.kind !== "setting" || isRead(plan, f));
+  });
+}
+
+/** Whether anything flows, in any test, through what a fault opens. */
+function carrying(model: Model, tests: readonly Test[]): (fault: Fault) => boolean {
+  const { system } = model;
+  const arrives = (ref: string) =>
+    tests.some((t) =>
+      (["in", "out"] as const).some((side) => model.evaluate(t.situation).arrivals(ref, side).length > 0),
+    );
+  const contactsOf = (ref: string) => findPort(system, ref)?.contacts.map((c) => `${ref}.${c.id}`) ?? [];
+  return ({ kind, disturbance, links }) => {
+    if (kind === "leadOpen") {
+      const [name = ""] = Object.keys(disturbance.openJoins ?? {});
+      const [id, join] = name.split("/");
+      const joins = system.parts.find((p) => p.id === id)?.joins ?? [];
+      const opened = join === undefined ? joins : joins.filter((_, i) => i === Number(join));
+      return joins.length === 0 || opened.some((j) => j.contacts.some((c) => arrives(`${id}.${c}`)));
+    }
+    if (kind !== "notPlugged") return true;
+    const ends = system.links.filter((l) => links.includes(l.id)).flatMap((l) => [l.a, l.b]);
+    const [a = "", b = ""] = ends;
+    // What is the same on both halves is what goes through.
+    const shared = contactsOf(a).filter((c) => contactsOf(b).some((d) => d.split(".")[2] === c.split(".")[2]));
+    return shared.some(arrives);
+  };
+}
+
+/** Whether any condition of the kit looks at the setting that a fault changes. */
+function isRead({ documents }: JobPlan, { disturbance }: Fault): boolean {
+  const [key = ""] = Object.keys(disturbance.settings ?? {});
+  const [part, setting] = key.split(".");
+  const own = documents.kit.parts.find((p) => p.id === part);
+  return JSON.stringify([own?.routes, own?.sources, own?.messages]).includes(`"setting":"${setting}"`);
+}
+
+function unreachedPlaces(plan: JobPlan): Gap[] {
+  const { unreached } = planRoute({ ...plan.strip, measured: {} }, emptyJournal());
+  return unreached.map((g) => ({
+    kind: "place",
+    say: `No step of the strip plan reaches ${g.place ?? g.say}.`,
+    remedy: "Say in the strip plan of the car which step reaches it.",
+    field: "reach",
+  }));
+}
+
+function unplannedLeads({ documents, fitted, applies }: JobPlan): Gap[] {
+  const { car, kit } = documents;
+  const { leads } = lengthsOf(car, kit, fitted, applies, new Map());
+  const planned = new Set((kit.leads ?? []).map((l) => l.part));
+  return [
+    ...leads.flatMap((l): Gap[] =>
+      l.check && l.check.verdict !== "unknown"
+        ? []
+        : [
+            {
+              kind: "lead",
+              say: l.problem ? `${l.name}: ${l.problem}` : `${l.name}: its length is not known.`,
+              remedy: "Measure it and enter its length at the part.",
+              field: l.problem ? "leads" : "parts",
+            },
+          ],
+    ),
+    ...kit.parts.flatMap((p): Gap[] =>
+      p.type === "lead" &&
+      !planned.has(p.id) &&
+      (p.lengthM ?? 1) >= LONG_LEAD_M &&
+      applies(p) &&
+      !isPhones(fitted, car.stripPlan, p)
+        ? [
+            {
+              kind: "lead",
+              say: `${p.name}: nobody has said where it runs.`,
+              remedy: "Enter its two ends under the ways of leads.",
+              field: "leads",
+            },
+          ]
+        : [],
+    ),
+  ];
+}
+/** A harness or a ribbon stays where it is; what is longer runs somewhere. */
+const LONG_LEAD_M = 1;
+
+/** A cable between the phone and a socket that is free to hands lies where its owner leaves it. */
+function isPhones({ links }: System, free: StripPlan, { id }: Pick<Part, "id">): boolean {
+  const ends = links
+    .filter((l) => [l.a, l.b].some((e) => e.startsWith(`${id}.`)))
+    .map((l) => (l.a.startsWith(`${id}.`) ? l.b : l.a));
+  const byHand = (end: string) => isFree(free, { id: end, say: end, ports: [end] });
+  return ends.some((e) => e.startsWith("phone.")) && ends.every((e) => e.startsWith("phone.") || byHand(e));
+}
+
+/** Settings of the kit's parts that nothing looks at: setting them changes nothing. */
+function idleSettings(kit: KitProfile): Gap[] {
+  const bank = new Set(kit.switchBank?.switches ?? []);
+  return kit.parts.flatMap((part) =>
+    (part.settings ?? []).flatMap((s): Gap[] => {
+      const told =
+        JSON.stringify([part.routes, part.sources, part.messages, kit.actions]).includes(`"setting":"${s.id}"`) ||
+        kit.sets.some((x) => x.setting === `${part.id}.${s.id}`) ||
+        (kit.monitors ?? []).some((m) => m.armed?.setting === `${part.id}.${s.id}`);
+      if (told || s.follows || (kit.switchBank?.part === part.id && bank.has(s.id))) return [];
+      return [
+        {
+          kind: "setting",
+          say: `${part.name}, ${s.label}: nothing depends on it and nobody says how it must stand.`,
+          remedy: "Say what it changes, or how it is set.",
+          field: "sets",
+        },
+      ];
+    }),
+  );
+}
+
+/** Devices with several sockets whose places are not drawn: they are shown in the order of the document. */
+function missingBacks(parts: readonly Part[]): Gap[] {
+  return parts.flatMap((p): Gap[] =>
+    p.type === "device" && !p.back && p.ports.filter((port) => port.connector).length > 1
+      ? [
+          {
+            kind: "drawing",
+            say: `${p.name}: where its sockets are is not drawn.`,
+            remedy: "Enter its back: width, height and the middle of each socket.",
+            field: "parts",
+          },
+        ]
+      : [],
+  );
+}
+
+/** What a car leaves open, with one of its radios where there is one. */
+export function carCoverage(car: CarProfile, variant: VariantProfile | null): Gap[] {
+  const stock = variant && variant.car === car.id ? composeStock(car, variant) : null;
+  return [
+    ...(stock ? [...failingAsBuilt(stock), ...unreachedPlugs(car, stock)] : []),
+    ...wayPlaces(car),
+    ...missingDrawings(car, variant),
+  ];
+}
+
+/** What a radio leaves open in its car. */
+export function variantCoverage(car: CarProfile, variant: VariantProfile): Gap[] {
+  return [
+    ...failingAsBuilt(composeStock(car, variant)),
+    ...(variant.dash
+      ? []
+      : [
+          {
+            kind: "drawing" as const,
+            say: "How it looks in the dash is not drawn: the finder asks in words only.",
+            remedy: "Enter its shapes.",
+            field: "dash",
+          },
+        ]),
+    ...missingBacks(variant.parts),
+  ];
+}
+
+function failingAsBuilt(stock: System): Gap[] {
+  const model = new Model(stock);
+  return stock.functions.flatMap((fn) =>
+    fn.situations.flatMap((s): Gap[] => {
+      if (model.see(fn, s.id).kind === "ok") return [];
+      const { outcome } = model.try(fn, s.id);
+      const why = outcome.kind === "absent" ? (outcome.break.reasons[0] ?? "") : "";
+      return [
+        {
+          kind: "function",
+          say: `${fn.name}, ${s.label}: it does not work as built. ${why}`.trim(),
+          remedy: "Look where its signal stops.",
+          field: "functions",
+        },
+      ];
+    }),
+  );
+}
+
+/** Plugs that no step of the plan brings within reach. */
+function unreachedPlugs(car: CarProfile, stock: System): Gap[] {
+  const plan = car.stripPlan;
+  if (isPlainList(plan)) return [];
+  return stock.links.flatMap((l): Gap[] => {
+    const goal = { id: l.id, say: l.id, ports: [l.a, l.b] };
+    // Leads that are crimped or soldered have no plug to reach.
+    const plugged = [l.a, l.b].some((ref) => findPort(stock, ref)?.connector);
+    if (l.air || !plugged || isFree(plan, goal) || plan.steps.some((s) => reaches(s, goal))) return [];
+    return [
+      {
+        kind: "plug",
+        say: `${describePort(stock, l.a)} – ${describePort(stock, l.b)}: no step reaches it.`,
+        remedy: "Say in the strip plan which step brings it within reach.",
+        field: "stripPlan",
+      },
+    ];
+  });
+}
+
+/** Places at the ends of ways that no step reaches and that are not free. */
+function wayPlaces(car: CarProfile): Gap[] {
+  const plan = car.stripPlan;
+  if (isPlainList(plan)) return [];
+  const places = [...new Set((car.runs ?? []).flatMap((r) => [r.from, r.to]))];
+  return places.flatMap((place): Gap[] => {
+    const goal = { id: place, say: place, place };
+    if (isFree(plan, goal) || plan.steps.some((s) => reaches(s, goal))) return [];
+    return [
+      {
+        kind: "place",
+        say: `${place}: leads run there and no step reaches it.`,
+        remedy: "Say in the strip plan which step reaches it, or that it is free.",
+        field: "stripPlan",
+      },
+    ];
+  });
+}
+
+/** Panels that are not part of the dash. */
+const BESIDE: ReadonlySet<StripStep["side"]> = new Set(["rear", "tailgate", "engineBay"]);
+
+function missingDrawings(
+  { drawings, fusePanel, parts, stripPlan, runs }: CarProfile,
+  variant: VariantProfile | null,
+): Gap[] {
+  const gap = (say: string, remedy: string, field: string): Gap => ({ kind: "drawing", say, remedy, field });
+  const drawn = new Set(drawings?.plan?.places.map((p) => p.name));
+  const shapes = [...(drawings?.dash?.shapes ?? []), ...(variant?.dash ?? [])];
+  const panels = new Set(shapes.flatMap((s) => s.panel ?? []));
+  // What the radio brings is drawn with the radio.
+  const ofRadio = (s: StripStep) => !variant && (s.opens ?? []).some((o) => !has(o.a) || !has(o.b));
+  const has = (ref: string) => parts.some((p) => ref.startsWith(`${p.id}.`));
+  const lost = [...new Set((runs ?? []).flatMap((r) => [r.from, r.to]))].filter((p) => drawings?.plan && !drawn.has(p));
+  const blank = stripPlan.steps.flatMap((s) =>
+    s.panel && drawings?.dash && !panels.has(s.panel) && !BESIDE.has(s.side) && !ofRadio(s) && !s.when ? [s.panel] : [],
+  );
+  return [
+    ...(drawings?.dash ? [] : [gap("The dash is not drawn: words take its place.", "Enter its shapes.", "drawings")]),
+    ...(drawings?.plan ? [] : [gap("The car from above is not drawn.", "Enter outline and places.", "drawings")]),
+    ...lost.map((p) => gap(`${p}: it has no spot on the car from above.`, "Enter where it is.", "drawings")),
+    ...[...new Set(blank)].map((p) =>
+      gap(`${p}: it is not on the drawing of the dash.`, "Enter its outline.", "drawings"),
+    ),
+    ...((fusePanel ?? []).some((f) => !f.at)
+      ? [gap("The fuse panel: column and row are not known of every position.", "Enter both.", "fusePanel")]
+      : []),
+  ];
+}
