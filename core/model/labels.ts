@@ -1,5 +1,5 @@
 import { KIND_NAMES } from "./kinds";
-import type { Condition, Contact, ContactRef, Part, Port, System } from "./types";
+import type { Condition, Contact, ContactRef, Part, Port, SituationField, System } from "./types";
 
 /** Finds the part, port and contact behind a reference; undefined members where the system has none. */
 export function locate(system: System, ref: ContactRef): { part?: Part; port?: Port; contact?: Contact } {
@@ -102,3 +102,21 @@ export function spanWords({ min, max }: { min: number; max: number }): string {
   const unit = inMinutes ? "min" : "s";
   return low === high ? `${Math.round(low)} ${unit}` : `${Math.round(low)} to ${Math.round(high)} ${unit}`;
 }
+
+const YES_NO = ["true", "false"];
+
+/** What a field of the situation can be; null for numbers and free words. */
+export const SITUATION_VALUES: Readonly<Record<SituationField, readonly string[] | null>> = {
+  key: ["off", "accessory", "on", "cranking", "running"],
+  selector: ["P", "R", "N", "D"],
+  parkingBrake: YES_NO,
+  lights: YES_NO,
+  source: ["radio", "lineIn", "bluetooth", "usb"],
+  pictureMode: ["factory", "phone"],
+  speedKmh: null,
+  phone: ["none", "wired", "wireless", "rememberedWired"],
+  paired: YES_NO,
+  pressed: null,
+  heldS: null,
+  leftReverse: YES_NO,
+};

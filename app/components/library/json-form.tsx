@@ -1,19 +1,83 @@
 import { ChevronDown, ChevronUp, Copy, Plus, Trash2 } from "lucide-react";
 import type { ReactNode } from "react";
 import { Button } from "../controls";
+import { ConditionField, DocumentContext, isCondition } from "./condition-field";
 import { ContactsPaste } from "./contacts-paste";
 import { AsJson, Choice, Flag, Several, Text, TextLines } from "./json-fields";
-import { emptyOf, type FieldProps, isObject, type Json, labelOf, nameOf, resolve } from "./json-schema";
+import {
+  emptyOf,
+  type FieldProps,
+  isObject,
+  type Json,
+  type JsonSchema,
+  labelOf,
+  nameOf,
+  resolve,
+} from "./json-schema";
 
 /** A form for any document of a schema: what the schema allows can be entered, nothing else. */
 export function JsonForm(props: Omit<FieldProps, "root" | "label" | "path"> & { label?: string }) {
-  return <ObjectFields {...props} root={props.schema} label={props.label ?? ""} path="" bare />;
+  return (
+    <DocumentContext.Provider value={props.value}>
+      <ObjectFields {...props} root={props.schema} label={props.label ?? ""} path="" bare />
+    </DocumentContext.Provider>
+  );
+}
+
+/** A text, or a text with a condition. */
+function isTextOrLine(schema: JsonSchema, root: JsonSchema): boolean {
+  const shapes = (schema.anyOf ?? []).map((s) => resolve(s, root));
+  return shapes.some((s) => s.type === "string") && shapes.some((s) => s.properties?.say);
+}
+
+/** A line that always stands, or only under a condition. */
+function ConditionedLine({ schema, root, value, onChange, label, path }: FieldProps) {
+  const shapes = (schema.anyOf ?? []).map((s) => resolve(s, root));
+  const shape = shapes.find((s) => s.properties?.say);
+  const when = shape?.properties?.when;
+  const line = isObject(value) ? value : { say: value };
+  const text = shapes.find((s) => s.type === "string") ?? {};
+  return (
+    <div className="space-y-2">
+      <Text
+        schema={text}
+        root={root}
+        value={line.say}
+        onChange={(say) => onChange(isObject(value) ? { ...value, say } : say)}
+        label={label}
+        path={path}
+      />
+      {when && isObject(value) && "when" in value ? (
+        <>
+          <Field
+            schema={when}
+            root={root}
+            value={value.when}
+            onChange={(next) => onChange({ ...value, when: next })}
+            label="Only"
+            path={`${path}.when`}
+          />
+          <Button look="quiet" className="px-2!" onClick={() => onChange(value.say)}>
+            Always
+          </Button>
+        </>
+      ) : (
+        when && (
+          <Button look="quiet" className="px-2!" onClick={() => onChange({ say: line.say, when: emptyOf(when, root) })}>
+            <Plus size={16} aria-hidden="true" /> only under a condition
+          </Button>
+        )
+      )}
+    </div>
+  );
 }
 
 function Field(props: FieldProps): ReactNode {
   const schema = resolve(props.schema, props.root);
   if (schema.const !== undefined) return null;
   if (schema.enum) return <Choice {...props} schema={schema} />;
+  if (isCondition(schema, props.root)) return <ConditionField {...props} schema={schema} />;
+  if (isTextOrLine(schema, props.root)) return <ConditionedLine {...props} schema={schema} />;
   if (schema.anyOf || schema.oneOf) return <AsJson {...props} schema={schema} />;
   const type = Array.isArray(schema.type) ? "json" : schema.type;
   if (type === "object" && schema.properties) return <ObjectFields {...props} schema={schema} />;
