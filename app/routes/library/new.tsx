@@ -4,6 +4,7 @@ import { z } from "zod";
 import { Button, buttonLook, Section } from "~/app/components/controls";
 import { JsonForm } from "~/app/components/library/json-form";
 import type { JsonSchema } from "~/app/components/library/json-schema";
+import { LeafletPaste } from "~/app/components/library/leaflet-paste";
 import { ReferenceChoice } from "~/app/components/library/reference-choice";
 import { TryOut } from "~/app/components/library/try-out";
 import { Notice } from "~/app/components/marks";
@@ -179,6 +180,8 @@ function LeafletForm({ chosen, message }: { chosen: Chosen; message: string | nu
     ...("title" in chosen.leaflet ? { title: "" } : {}),
     sourceNote: "From its leaflet.",
   });
+  // Fields keep what is half typed; after taking over they start anew.
+  const [taken, setTaken] = useState(0);
   const edit = (next: unknown) => {
     const value = next as Record<string, unknown>;
     // The identifier follows the name until somebody writes another one.
@@ -197,7 +200,15 @@ function LeafletForm({ chosen, message }: { chosen: Chosen; message: string | nu
         <input type="hidden" name="draft" value={chosen.draft} />
         <input type="hidden" name="leaflet" value={JSON.stringify(leaflet)} />
         <Section title="The leaflet" id="leaflet" aside={chosen.work}>
-          <JsonForm schema={chosen.schema} value={leaflet} onChange={edit} hidden={["archetype"]} />
+          <LeafletPaste
+            fields={Object.keys(chosen.schema.properties ?? {})}
+            leaflet={leaflet}
+            onTake={(next) => {
+              setLeaflet(next);
+              setTaken(taken + 1);
+            }}
+          />
+          <JsonForm key={taken} schema={chosen.schema} value={leaflet} onChange={edit} hidden={["archetype"]} />
         </Section>
         {message && (
           <Notice tone="stop" title="Not taken" live>
