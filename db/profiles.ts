@@ -168,6 +168,20 @@ function likeText(text: string): string {
   return text.replace(/[\\%_]/g, "\\$&");
 }
 
+/** How often each profile of the shop was in a closed job, by kind and identifier. */
+export async function closedJobsOf(sql: Sql, shopId: string): Promise<ReadonlyMap<string, number>> {
+  const rows = await sql.rows(
+    z.object({ kind: z.string(), slug: z.string(), jobs: z.number() }),
+    `SELECT kind, slug, COUNT(*) AS jobs FROM (
+       SELECT 'kit' AS kind, kit_slug AS slug FROM job WHERE shop_id = ? AND closed_at IS NOT NULL
+       UNION ALL SELECT 'variant', variant_slug FROM job WHERE shop_id = ? AND closed_at IS NOT NULL
+       UNION ALL SELECT 'car', car_slug FROM job WHERE shop_id = ? AND closed_at IS NOT NULL
+     ) used WHERE slug IS NOT NULL GROUP BY kind, slug`,
+    [shopId, shopId, shopId],
+  );
+  return new Map(rows.map((r) => [`${r.kind} ${r.slug}`, r.jobs]));
+}
+
 /** Every version of one profile, newest first. */
 export async function versionsOf(
   sql: Sql,

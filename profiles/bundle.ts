@@ -1,4 +1,5 @@
 import { strFromU8, strToU8, unzipSync, zipSync } from "fflate";
+import { z } from "zod";
 import { CoreError } from "../core/model/errors";
 import { ProfileError, readProfile } from "./read";
 import type { Profile } from "./schema";
@@ -10,14 +11,36 @@ const MAX_FILES = 2000;
 const MAX_BYTES = 200_000_000;
 const MAX_FILE_BYTES = 4_000_000;
 
+/** Beside the profiles of a bundle: who wrote them and in how many closed jobs they were tried. */
+export interface About {
+  shop: string;
+  profiles: { kind: Profile["document"]; id: string; version: number; by: string; closedJobs: number }[];
+}
+
+const ABOUT = "about.json";
+const line = z.string().max(200);
+const aboutSchema: z.ZodType<About> = z.object({
+  shop: line,
+  profiles: z
+    .array(
+      z.object({
+        kind: z.enum(["car", "variant", "kit"]),
+        id: line,
+        version: z.int(),
+        by: line,
+        closedJobs: z.int().min(0),
+      }),
+    )
+    .max(MAX_FILES),
+});
+
 /** Many profiles as one zip; each file is a profile as it is exported alone. */
-export function zipProfiles(profiles: readonly Profile[]): Uint8Array {
-  return zipSync(
-    Object.fromEntries(
-      profiles.map((p) => [`${p.document}-${p.id}-v${p.version}.json`, strToU8(JSON.stringify(p, null, 2))]),
-    ),
-    { level: 6 },
-  );
+export function zipProfiles(profiles: readonly Profile[], about?: About): Uint8Array {
+  const files = profiles.map((p) => [`${p.document}-${p.id}-v${p.version}.json`, p] as const);
+  const all = about ? [[ABOUT, about] as const, ...files] : files;
+  return zipSync(Object.fromEntries(all.map(([name, content]) => [name, strToU8(JSON.stringify(content, null, 2))])), {
+    level: 6,
+  });
 }
 
 /**
@@ -25,7 +48,7 @@ export function zipProfiles(profiles: readonly Profile[]): Uint8Array {
  *
  * @throws {BundleError} {ProfileError} naming the file and the place in it
  */
-export function readBundle(bytes: Uint8Array): Profile[] {
+export function readBundle(bytes: Uint8Array): { profiles: Profile[]; about: About | null } {
   let files = 0;
   let total = 0;
   const remedy = "Export a bundle from the library and compare; nothing was stored.";
@@ -54,14 +77,26 @@ export function readBundle(bytes: Uint8Array): Profile[] {
     if (error instanceof CoreError) throw error;
     throw new BundleError("bundle", `it is no zip file (${(error as Error).message}).`, remedy);
   }
-  return Object.entries(unpacked).map(([name, content]) => {
-    try {
-      return readProfile(strFromU8(content));
-    } catch (error) {
-      if (error instanceof CoreError) throw new ProfileError(`${name} › ${error.place}`, error.problem, error.remedy);
-      throw error;
-    }
-  });
+  const { [ABOUT]: told, ...documents } = unpacked;
+  return { profiles: Object.entries(documents).map(readFile), about: told ? readAbout(told) : null };
+}
+
+/** What the other shop says of its profiles; the profiles count without it. */
+function readAbout(content: Uint8Array): About | null {
+  try {
+    return aboutSchema.safeParse(JSON.parse(strFromU8(content))).data ?? null;
+  } catch {
+    return null;
+  }
+}
+
+function readFile([name, content]: [string, Uint8Array]): Profile {
+  try {
+    return readProfile(strFromU8(content));
+  } catch (error) {
+    if (error instanceof CoreError) throw new ProfileError(`${name} › ${error.place}`, error.problem, error.remedy);
+    throw error;
+  }
 }
 
 function megabytes(bytes: number): string {

@@ -4,6 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { createShop } from "../../db/accounts";
 import type { Database } from "../../db/database";
 import { createDraft, deleteDraft, draftById, listDrafts, saveDraft } from "../../db/drafts";
+import { compareImport, takeImport } from "../../db/exchange";
 import { newId } from "../../db/ids";
 import { createJob } from "../../db/jobs";
 import {
@@ -119,7 +120,45 @@ describe("bundles", () => {
   it("come back as the same profiles", () => {
     const bytes = zipProfiles(library);
     expect(isZip(bytes)).toBe(true);
-    expect(readBundle(bytes)).toEqual(JSON.parse(JSON.stringify(library)));
+    expect(readBundle(bytes)).toEqual({ profiles: JSON.parse(JSON.stringify(library)), about: null });
+  });
+
+  it("say who wrote what and how often it was tried; what they say of it may be anything", () => {
+    const [first] = library;
+    if (!first) throw new Error("no library");
+    const about = {
+      shop: "Skerry Island Workshop",
+      profiles: [{ kind: first.document, id: first.id, version: 1, by: "Tomas Ebdal", closedJobs: 3 }],
+    };
+    expect(readBundle(zipProfiles([first], about)).about).toEqual(about);
+    const broken = zipSync({ "about.json": strToU8("{"), "car.json": strToU8(JSON.stringify(first)) });
+    expect(readBundle(broken)).toMatchObject({ about: null, profiles: [{ id: first.id }] });
+  });
+
+  it("are compared with what the shop has, and taken over only as they were seen", async () => {
+    const [mine, other, same] = library.filter((p) => p.document === "kit");
+    if (!mine || !other || !same) throw new Error("no kits");
+    await saveProfile(db, shop, mine, "Tomas Ebdal");
+    await saveProfile(db, shop, same, "Tomas Ebdal");
+    const theirs = { ...mine, price: mine.price + 11 };
+    const fresh = { ...other, id: "never-seen-kit", title: "Never seen kit" };
+    const file = { profiles: [fresh, theirs, same], about: null };
+    const list = await compareImport(db, shop, file);
+    expect(list.map((p) => p.state)).toEqual(["new", "differs", "same"]);
+    expect(list[1]?.differences.map((d) => [d.place, d.before, d.after])).toEqual([
+      ["price", String(mine.price), String(mine.price + 11)],
+    ]);
+    const seen = new Map(list.map((p) => [p.key, p.ours]));
+    // Somebody else is quicker: nothing of the file is stored.
+    await saveProfile(db, shop, { ...mine, price: 1 }, "Runa Sild");
+    expect(await db.transaction((sql) => takeImport(sql, shop, file.profiles, seen, "Ines"))).toBeNull();
+    expect((await profileByPin(db, shop, "kit", "never-seen-kit"))?.profile).toBeUndefined();
+    const again = new Map((await compareImport(db, shop, file)).map((p) => [p.key, p.ours]));
+    const taken = await db.transaction((sql) => takeImport(sql, shop, [theirs], again, "Ines"));
+    expect(taken?.[0]).toMatchObject({ fresh: true, createdBy: "Ines" });
+    // The version before is still there.
+    const versions = await versionsOf(db, shop, "kit", mine.id);
+    expect(versions.map((v) => v.createdBy).slice(0, 2)).toEqual(["Ines", "Runa Sild"]);
   });
 
   it.each([

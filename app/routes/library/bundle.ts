@@ -1,16 +1,27 @@
 import { database } from "~/app/server/db.server";
 import { person } from "~/app/server/session.server";
-import { newestDocuments } from "~/db/profiles";
+import { closedJobsOf, listProfiles, newestDocuments } from "~/db/profiles";
 import { zipProfiles } from "~/profiles/bundle";
 import type { Route } from "./+types/bundle";
 
-/** The newest version of every profile as one zip. */
+/** The newest version of every profile as one zip, with who wrote it and in how many closed jobs it was. */
 export async function loader({ context }: Route.LoaderArgs) {
-  const { shopId } = person(context);
+  const { shopId, shopName } = person(context);
+  const db = database();
   const profiles = [];
-  for (const kind of ["car", "variant", "kit"] as const)
-    profiles.push(...(await newestDocuments(database(), shopId, kind)));
-  return new Response(new Uint8Array(zipProfiles(profiles)), {
+  for (const kind of ["car", "variant", "kit"] as const) profiles.push(...(await newestDocuments(db, shopId, kind)));
+  const [heads, jobs] = [await listProfiles(db, shopId), await closedJobsOf(db, shopId)];
+  const about = {
+    shop: shopName,
+    profiles: heads.map(({ kind, slug, version, createdBy }) => ({
+      kind,
+      id: slug,
+      version,
+      by: createdBy,
+      closedJobs: jobs.get(`${kind} ${slug}`) ?? 0,
+    })),
+  };
+  return new Response(new Uint8Array(zipProfiles(profiles, about)), {
     headers: {
       "Content-Type": "application/zip",
       "Content-Disposition": 'attachment; filename="iteron-library.zip"',

@@ -2,6 +2,7 @@ import { Download, FilePlus2, Palette, Search, Upload } from "lucide-react";
 import { useRef } from "react";
 import { data, Form, Link, useNavigation, useSubmit } from "react-router";
 import { Button, buttonLook, Section } from "~/app/components/controls";
+import { Compared, FILE_ID } from "~/app/components/library/compared";
 import { ProvenMark } from "~/app/components/library/proven";
 import { Notice } from "~/app/components/marks";
 import { database } from "~/app/server/db.server";
@@ -9,9 +10,8 @@ import { readForm } from "~/app/server/form.server";
 import { person, requireRole } from "~/app/server/session.server";
 import { CoreError } from "~/core/model/errors";
 import { listDrafts } from "~/db/drafts";
-import { MAX_HITS, type ProfileHit, type ProfileQuery, saveProfile, searchProfiles } from "~/db/profiles";
-import { isZip, readBundle } from "~/profiles/bundle";
-import { readProfile } from "~/profiles/read";
+import { compareImport, readImport, takeImport } from "~/db/exchange";
+import { MAX_HITS, type ProfileHit, type ProfileQuery, searchProfiles } from "~/db/profiles";
 import type { Route } from "./+types/index";
 
 const LIMIT_BYTES = 40_000_000;
@@ -57,17 +57,29 @@ export async function action({ request, context }: Route.ActionArgs) {
   requireRole(account, ["lead"]);
   if (Number(request.headers.get("content-length") ?? 0) > LIMIT_BYTES)
     return data({ ok: false, message: "A profile or bundle has at most 40 MB. Split the bundle." }, { status: 413 });
-  const file = (await readForm(request, LIMIT_BYTES)).get("file");
+  const form = await readForm(request, LIMIT_BYTES);
+  const file = form.get("file");
   if (!(file instanceof File) || file.size === 0)
     return data({ ok: false, message: "Choose a profile (JSON) or a bundle (zip) first." }, { status: 400 });
   try {
-    const bytes = new Uint8Array(await file.arrayBuffer());
-    const profiles = isZip(bytes) ? readBundle(bytes) : [readProfile(new TextDecoder().decode(bytes))];
-    const heads = await database().transaction(async (sql) => {
-      const stored = [];
-      for (const profile of profiles) stored.push(await saveProfile(sql, account.shopId, profile, account.name));
-      return stored;
-    });
+    const read = readImport(new Uint8Array(await file.arrayBuffer()));
+    const list = await compareImport(database(), account.shopId, read);
+    const asked = form.has("take");
+    // What is here already and otherwise is shown before anything is stored.
+    if (!asked && list.some((p) => p.state === "differs")) return { ok: true, message: "", compared: list };
+    const taken = asked ? new Set(form.getAll("take").map(String)) : new Set(list.map((p) => p.key));
+    const seen = new Map(
+      asked
+        ? form.getAll("seen").map((s) => [String(s).replace(/ \d+$/, ""), Number(/\d+$/.exec(String(s))?.[0] ?? 0)])
+        : list.map((p) => [p.key, p.ours]),
+    );
+    const chosen = read.profiles.filter((p) => taken.has(`${p.document}/${p.id}`));
+    const heads = await database().transaction((sql) => takeImport(sql, account.shopId, chosen, seen, account.name));
+    if (!heads)
+      return data(
+        { ok: false, message: "Somebody changed one of these profiles meanwhile. Look at the differences again." },
+        { status: 409 },
+      );
     const fresh = heads.filter((h) => h.fresh);
     const [only] = heads;
     if (heads.length === 1 && only)
@@ -92,6 +104,7 @@ export const meta: Route.MetaFunction = () => [{ title: "Library · Iteron" }];
 
 export default function Library({ loaderData, actionData }: Route.ComponentProps) {
   const { hits, total, drafts, mayWrite } = loaderData;
+  const compared = actionData && "compared" in actionData ? actionData.compared : null;
   return (
     <main id="content" className="mx-auto max-w-[88rem] px-4 py-6">
       <div className="mb-5 flex flex-wrap items-end justify-between gap-4">
@@ -107,7 +120,8 @@ export default function Library({ loaderData, actionData }: Route.ComponentProps
           </Link>
         )}
       </div>
-      {actionData && (
+      {compared && <Compared key={compared.map((p) => p.key).join()} list={compared} />}
+      {actionData && !compared && (
         <div className="mb-6">
           <Notice
             tone={actionData.ok ? "good" : "stop"}
@@ -265,7 +279,13 @@ function ImportForm() {
     <Form method="post" encType="multipart/form-data" className="space-y-2">
       <label className="block">
         <span className="block font-medium">Profile file or bundle</span>
-        <input type="file" name="file" accept="application/json,.json,application/zip,.zip" className="field mt-1" />
+        <input
+          id={FILE_ID}
+          type="file"
+          name="file"
+          accept="application/json,.json,application/zip,.zip"
+          className="field mt-1"
+        />
       </label>
       <Button type="submit" disabled={busy}>
         <Upload size={18} aria-hidden="true" /> {busy ? "Reading ..." : "Import"}

@@ -1,0 +1,77 @@
+/** Bringing in profiles from another shop: compared with one's own first, never laid over them unseen. */
+import { type Difference, differences } from "../core/library/differences";
+import { type About, isZip, readBundle } from "../profiles/bundle";
+import { readProfile } from "../profiles/read";
+import type { Profile } from "../profiles/schema";
+import type { Sql } from "./database";
+import { profileByPin, saveProfile } from "./profiles";
+
+/** A profile of the file against what the shop has under its identifier. */
+export interface Incoming {
+  key: string;
+  kind: Profile["document"];
+  title: string;
+  state: "new" | "same" | "differs";
+  /** Version that the shop has; 0 for none. */
+  ours: number;
+  /** Who wrote it there, and in how many closed jobs it was. */
+  from: { shop: string; by: string; closedJobs: number } | null;
+  differences: Difference[];
+  /** How many more there are. */
+  more: number;
+}
+
+const SHOWN = 12;
+
+/** @throws {CoreError} naming file and place */
+export function readImport(bytes: Uint8Array): { profiles: Profile[]; about: About | null } {
+  return isZip(bytes) ? readBundle(bytes) : { profiles: [readProfile(new TextDecoder().decode(bytes))], about: null };
+}
+
+const keyOf = (p: Profile) => `${p.document}/${p.id}`;
+
+export async function compareImport(
+  sql: Sql,
+  shopId: string,
+  { profiles, about }: { profiles: readonly Profile[]; about: About | null },
+): Promise<Incoming[]> {
+  const list: Incoming[] = [];
+  for (const p of profiles) {
+    const own = await profileByPin(sql, shopId, p.document, p.id);
+    const found = own ? differences(own.profile, JSON.parse(JSON.stringify(p))) : [];
+    const author = about?.profiles.find((a) => a.kind === p.document && a.id === p.id);
+    list.push({
+      key: keyOf(p),
+      kind: p.document,
+      title: p.title,
+      state: !own ? "new" : found.length === 0 ? "same" : "differs",
+      ours: own?.profile.version ?? 0,
+      from: about && author ? { shop: about.shop, by: author.by, closedJobs: author.closedJobs } : null,
+      differences: found.slice(0, SHOWN),
+      more: Math.max(0, found.length - SHOWN),
+    });
+  }
+  return list;
+}
+
+/**
+ * Stores the chosen profiles, all or none.
+ *
+ * @param seen version that the shop had of each when it was compared
+ * @returns null when one of them was changed here meanwhile: then it must be compared again
+ */
+export async function takeImport(
+  sql: Sql,
+  shopId: string,
+  profiles: readonly Profile[],
+  seen: ReadonlyMap<string, number>,
+  by: string,
+) {
+  for (const p of profiles) {
+    const own = await profileByPin(sql, shopId, p.document, p.id);
+    if ((own?.profile.version ?? 0) !== seen.get(keyOf(p))) return null;
+  }
+  const stored = [];
+  for (const p of profiles) stored.push(await saveProfile(sql, shopId, p, by));
+  return stored;
+}
