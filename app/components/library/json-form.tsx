@@ -1,8 +1,10 @@
 import { ChevronDown, ChevronUp, Copy, Plus, Trash2 } from "lucide-react";
 import type { ReactNode } from "react";
+import type { BackDrawing, DashDrawing, PlanDrawing } from "~/core/drawing/drawing";
 import { Button } from "../controls";
 import { ConditionField, DocumentContext, isCondition } from "./condition-field";
 import { ContactsPaste } from "./contacts-paste";
+import { BackEditor, DashEditor, PlanEditor } from "./drawing-editor";
 import { AsJson, Choice, Flag, Several, Text, TextLines } from "./json-fields";
 import {
   emptyOf,
@@ -22,6 +24,18 @@ export function JsonForm(props: Omit<FieldProps, "root" | "label" | "path"> & { 
       <ObjectFields {...props} root={props.schema} label={props.label ?? ""} path="" bare />
     </DocumentContext.Provider>
   );
+}
+
+/** Drawings are moved with the hand; null for every other field, and for a drawing that is not one yet. */
+function drawingEditor({ path, value, onChange }: FieldProps): ReactNode {
+  if (!isObject(value) || typeof value.width !== "number" || typeof value.height !== "number") return null;
+  if (path === "drawings.dash" && Array.isArray(value.shapes))
+    return <DashEditor value={value as unknown as DashDrawing} onChange={onChange} />;
+  if (path === "drawings.plan" && Array.isArray(value.body))
+    return <PlanEditor value={value as unknown as PlanDrawing} onChange={onChange} />;
+  if (/^parts\.\d+\.back$/.test(path) && Array.isArray(value.sockets))
+    return <BackEditor value={value as unknown as BackDrawing} onChange={onChange} />;
+  return null;
 }
 
 /** A text, or a text with a condition. */
@@ -79,6 +93,17 @@ function Field(props: FieldProps): ReactNode {
   if (isCondition(schema, props.root)) return <ConditionField {...props} schema={schema} />;
   if (isTextOrLine(schema, props.root)) return <ConditionedLine {...props} schema={schema} />;
   if (schema.anyOf || schema.oneOf) return <AsJson {...props} schema={schema} />;
+  const drawn = drawingEditor(props);
+  if (drawn)
+    return (
+      <div className="space-y-2">
+        {drawn}
+        <details>
+          <summary className="min-h-11 cursor-pointer py-2.5">Its fields one by one</summary>
+          <ObjectFields {...props} schema={schema} />
+        </details>
+      </div>
+    );
   const type = Array.isArray(schema.type) ? "json" : schema.type;
   if (type === "object" && schema.properties) return <ObjectFields {...props} schema={schema} />;
   if (type === "array" && schema.items) {

@@ -10,6 +10,8 @@ import { readForm } from "~/app/server/form.server";
 import { referenceCars } from "~/app/server/library.server";
 import { person, requireRole, WRITERS } from "~/app/server/session.server";
 import { differences } from "~/core/library/differences";
+import { figureWords } from "~/core/model/figures";
+import { spanWords } from "~/core/model/labels";
 import { createDraft } from "~/db/drafts";
 import { newId } from "~/db/ids";
 import { profileByPin, searchProfiles, versionsOf } from "~/db/profiles";
@@ -129,6 +131,7 @@ export default function ProfilePage({ loaderData }: Route.ComponentProps) {
         {...(mayWrite ? { mend: (field: string) => <Mend field={field} draft={loaderData.drafts.edit} /> } : {})}
       />
       <Parts profile={profile} />
+      <Beside profile={profile} />
       <Section title="Versions" id="versions">
         <ul className="mb-4">
           {versions.map((v) => (
@@ -162,6 +165,42 @@ function OpenDraft({ what, draft, children }: { what: "edit" | "copy"; draft: st
         {what === "edit" && <PencilLine size={18} aria-hidden="true" />} {children}
       </Button>
     </Form>
+  );
+}
+
+/** Measures, what is watched and what is normal: what later answers rest on. */
+function Beside({ profile }: { profile: Profile }) {
+  const figures = [
+    ...(profile.document === "car" && profile.figures ? figureWords(profile.figures) : []),
+    ...profile.parts.flatMap((p) => figureWords(p.figures ?? {}).map((f) => `${p.name}: ${f}`)),
+  ];
+  const partName = (id: string) => profile.parts.find((p) => p.id === id)?.name ?? id;
+  const groups = [
+    { title: "Figures", lines: figures },
+    {
+      title: "Watched by control units",
+      lines: (profile.monitors ?? []).map((m) => `${m.code} ${m.say}, in ${partName(m.by)}`),
+    },
+    {
+      title: "Normal, though it looks like a fault",
+      lines: (profile.normal ?? []).map((n) => `${n.seen} ${n.lastsS ? `${spanWords(n.lastsS)}. ` : ""}${n.title}.`),
+    },
+  ].filter((g) => g.lines.length > 0);
+  if (groups.length === 0) return null;
+  return (
+    <div className="grid gap-x-10 lg:grid-cols-3">
+      {groups.map((g) => (
+        <Section key={g.title} title={g.title} id={g.title.split(" ")[0]?.toLowerCase() ?? ""}>
+          <ul>
+            {g.lines.map((line) => (
+              <li key={line} className="border-b border-rule py-1.5">
+                {line}
+              </li>
+            ))}
+          </ul>
+        </Section>
+      ))}
+    </div>
   );
 }
 
