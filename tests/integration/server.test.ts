@@ -6,7 +6,7 @@ import { sleep } from "../../cli/common.mjs";
 import { startMariadb } from "../../cli/mariadb.mjs";
 import { BUS_FILE_LIMIT_BYTES } from "../../core/bus/limits";
 import { newId } from "../../db/ids";
-import { demoDocuments } from "../../profiles/library";
+import { demoDocuments, shippedLibrary } from "../../profiles/library";
 import { type DemoServer, jobNamed, startDemoServer } from "./harness";
 
 let origin: string;
@@ -515,7 +515,37 @@ describe("the library over the wire", () => {
     const form = new FormData();
     form.set("file", new File([zip], "library.zip"));
     const answer = await post("/library.data", lead, form);
-    expect([answer.status, await answer.text()]).toEqual([200, expect.stringContaining("0 of 48 profiles were new")]);
+    expect([answer.status, await answer.text()]).toEqual([
+      200,
+      expect.stringContaining(`0 of ${shippedLibrary().length} profiles were new`),
+    ]);
+  });
+
+  it("stores nothing that differs before somebody has seen it, and then only what was ticked", async () => {
+    const lead = await signIn("lead@skerry.example");
+    const [kit] = shippedLibrary().flatMap((p) => (p.document === "kit" && p.id === "ostrel-line-1" ? [p] : []));
+    if (!kit) throw new Error("no kit");
+    const send = async (fields: [string, string][]) => {
+      const form = new FormData();
+      form.set("file", new File([JSON.stringify({ ...kit, price: kit.price + 7 })], "kit.json"));
+      for (const [name, value] of fields) form.append(name, value);
+      const answer = await post("/library.data", lead, form);
+      return [answer.status, await answer.text()] as const;
+    };
+    expect((await send([]))[1]).toContain("differs");
+    const page = async () => (await get("/library/kit/ostrel-line-1", lead)).text();
+    expect(await page()).not.toContain("What version 2 changed");
+    const stale = await send([
+      ["take", "kit/ostrel-line-1"],
+      ["seen", "kit/ostrel-line-1 7"],
+    ]);
+    expect(stale[0]).toBe(409);
+    const taken = await send([
+      ["take", "kit/ostrel-line-1"],
+      ["seen", "kit/ostrel-line-1 1"],
+    ]);
+    expect(taken[1]).toContain("as version 2");
+    expect(await page()).toContain("What version 2 changed");
   });
 
   it("refuses a zip with a path in it, and imports by anybody but the lead", async () => {
