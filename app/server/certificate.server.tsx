@@ -1,5 +1,6 @@
-import { Document, Page, renderToBuffer, Text, View } from "@react-pdf/renderer";
+import { Document, Page, Polygon, renderToBuffer, Svg, Text, View } from "@react-pdf/renderer";
 import { format } from "date-fns";
+import type { DashLines } from "~/core/job/card";
 import type { Certificate } from "~/core/job/certificate";
 import type { ReportLine } from "~/core/job/report";
 import type { JobRow } from "~/db/jobs";
@@ -54,6 +55,12 @@ function CertificatePaper({ shop, job, certificate: c }: CertificateInput) {
         <Text style={s.quiet}>
           Video stays locked while the car moves. The law of the place decides what may be shown to the driver.
         </Text>
+        {c.touched?.shapes.some((x) => x.hatched) && (
+          <View wrap={false}>
+            <Text style={s.h2}>Panels that were off</Text>
+            <Dash lines={c.touched} />
+          </View>
+        )}
         <View wrap={false}>
           <Text style={s.h2}>Customer card</Text>
           <View style={s.card}>
@@ -62,11 +69,38 @@ function CertificatePaper({ shop, job, certificate: c }: CertificateInput) {
                 {i + 1}. {line}
               </Text>
             ))}
+            {c.keys && c.keys.heavy.length > 0 && (
+              <>
+                <Text style={s.quiet}>The key is here: {c.keys.heavy.join(", ")}</Text>
+                <Dash lines={c.keys} />
+              </>
+            )}
           </View>
         </View>
         <Foot shop={shop} number={job.number} />
       </Page>
     </Document>
+  );
+}
+
+const DASH_WIDTH = 220;
+
+/** The dash in thin ink; what is meant is drawn heavily, what was off is grey. */
+function Dash({ lines: { width, height, shapes } }: { lines: DashLines }) {
+  const scale = width / DASH_WIDTH;
+  return (
+    <Svg viewBox={`0 0 ${width} ${height}`} style={{ width: DASH_WIDTH, height: height / scale, marginTop: 4 }}>
+      {shapes.map((x, i) => (
+        <Polygon
+          // biome-ignore lint/suspicious/noArrayIndexKey: the shapes of a sheet of paper never change
+          key={i}
+          points={x.outline.map((p) => p.join(",")).join(" ")}
+          fill={x.hatched ? "#cfcabd" : "none"}
+          stroke="#12171d"
+          strokeWidth={(x.heavy ? 2 : 0.5) * scale}
+        />
+      ))}
+    </Svg>
   );
 }
 

@@ -147,6 +147,16 @@ describe("ranking", () => {
     });
   });
 
+  it("opens no option that costs extra and nobody wished for, unless something would be lost without it", () => {
+    const ring = rank("kestrane-halden-14-k1", []).filter((c) => c.kit === "orvanto-om8-ring");
+    expect(ring.length).toBeGreaterThan(1);
+    expect(ring[0]?.choices).toMatchObject({ frontCamera: "none", rearCameraAdded: "none" });
+    const wide = rank("sundrey-vale-19-v1", []).find((c) => c.kit === "sundrey-wide-10");
+    expect(wide?.choices.knob).toBe("knob");
+    const wished = rank("kestrane-halden-14-k1", [WISH.front]).find((c) => c.kit === "orvanto-om8-ring");
+    expect(wished?.choices).toMatchObject({ frontCamera: "fitted", rearCameraAdded: "none" });
+  });
+
   it("is a total order that does not depend on the order of the library", () => {
     const one = rank("velmora-corrie-19-r2");
     const other = rankKits({

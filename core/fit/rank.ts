@@ -24,6 +24,8 @@ export interface Candidate {
   met: string[];
   unmet: string[];
   gained: string[];
+  /** Functions that the kit gives at most, with whichever options. */
+  gives: number;
   lost: string[];
   /** Wires to run, holes, codings, firmware steps, licences: work beyond plugging. */
   extraWork: number;
@@ -87,8 +89,9 @@ export function byMerit(a: Candidate, b: Candidate): number {
     Number(a.verdict.level === "impossible") - Number(b.verdict.level === "impossible") ||
     a.unmet.length - b.unmet.length ||
     b.met.length - a.met.length ||
-    // Without a wish the kit that gives most comes first; with wishes the rest of its gifts do not count.
-    (a.met.length + a.unmet.length === 0 ? b.gained.length - a.gained.length : 0) ||
+    // Without a wish the kit that can give most comes first, with no more options than keep what there was; with
+    // wishes the rest of its gifts do not count.
+    (a.met.length + a.unmet.length === 0 ? b.gives - a.gives : 0) ||
     a.lost.length - b.lost.length ||
     LEVELS[a.verdict.level] - LEVELS[b.verdict.level] ||
     a.extraWork - b.extraWork ||
@@ -106,6 +109,8 @@ function candidatesOf(
   times: RankTimes | undefined,
 ): Candidate[] {
   const all = offersOf(kit).map((choices) => candidate(request, kit, choices, stock, clock, times));
+  const gives = Math.max(...all.map((c) => c.gained.length));
+  for (const c of all) c.gives = gives;
   const possible = all.filter((c) => c.verdict.level !== "impossible");
   // Ten ways in which one kit does not fit say no more than the first.
   return possible.length > 0 ? possible : all.slice(0, 1);
@@ -162,6 +167,7 @@ function impossible(reason: string, wishes: readonly string[]) {
     met: [],
     unmet: [...wishes],
     gained: [],
+    gives: 0,
     lost: [],
     extraWork: 0,
     minutes: NO_TIME.whole,
@@ -192,6 +198,7 @@ function judged(
     met: wishes.map((w) => w.id).filter(works),
     unmet: wishes.map((w) => w.id).filter((w) => !works(w)),
     gained: withVerdict("gained"),
+    gives: 0,
     lost: withVerdict("lost"),
     extraWork: needs.lines.filter((l) => EXTRA_WORK.has(l.kind)).length,
     minutes: fitTime({ car, kit }, stock, choices, needs.minutes).whole,

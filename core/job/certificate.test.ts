@@ -55,6 +55,20 @@ describe("the certificate", () => {
     );
   });
 
+  it("draws where the key of the card is, and which panels were off", () => {
+    const plain = certificateOf(jobOf(documents), NOW);
+    // The toggle is a key of the wheel.
+    expect(plain.keys?.heavy).toEqual(["steering wheel"]);
+    expect(plain.keys?.shapes.filter((s) => s.heavy)).toHaveLength(1);
+    expect(plain.touched?.shapes.filter((s) => s.hatched)).toEqual([]);
+    const glovebox = documents.car.stripPlan.steps.find((s) => s.panel === "glovebox");
+    const off: Command = { kind: "strip.step", data: { step: glovebox?.id ?? "", direction: "in", confirmed: [] } };
+    const after = certificateOf(jobOf(documents, logOf(off)), NOW);
+    expect(after.touched?.shapes.filter((s) => s.hatched)).toHaveLength(1);
+    const undrawn = { ...documents, car: { ...documents.car, version: 99, drawings: undefined } };
+    expect(certificateOf(jobOf(undrawn), NOW)).toMatchObject({ keys: null, touched: null });
+  });
+
   it("names wishes that are not given", () => {
     expect(
       section("Wished for and not available", { kind: "intake.wishes", data: { functions: ["phonePicture"] } }),

@@ -6,7 +6,7 @@ import { lowerFirst } from "../model/labels";
 import { codeWords, compareCodes } from "../prove/codes";
 import { hazardWords } from "../strip/hazards";
 import { prepStepOf } from "../strip/vehicle-state";
-import { cardOf } from "./card";
+import { cardOf, type DashLines, dashLines, keyParts, touchedPanels } from "./card";
 import type { Job } from "./job";
 import { handoverReport, type ReportLine } from "./report";
 
@@ -24,6 +24,9 @@ export interface Certificate {
   sections: CertificateSection[];
   openPoints: string[];
   card: string[];
+  /** The dash with the keys of the card, and with the panels that were off; null where the car is not drawn. */
+  keys: DashLines | null;
+  touched: DashLines | null;
 }
 
 const NOT_NOTED = "not noted";
@@ -53,6 +56,8 @@ export function certificateOf(job: Job, now: string): Certificate {
     ].filter((s) => s.lines.length > 0),
     openPoints: report.openPoints.map((p) => p.text),
     card: cardOf(plan),
+    keys: plan.fitted.actions.length > 0 ? dashLines(plan, keyParts(plan.fitted), []) : null,
+    touched: dashLines(plan, [], touchedPanels(plan, state)),
   };
 }
 

@@ -1,6 +1,6 @@
 /** What Hand over shows of a job. */
 import { dashOf } from "../drawing/dash";
-import { cardOf } from "../job/card";
+import { cardOf, keyParts, touchedPanels } from "../job/card";
 import type { Job } from "../job/job";
 import { handoverReport } from "../job/report";
 import type { EntryKind } from "../log/entry";
@@ -20,11 +20,11 @@ export function handoverView(job: Job, now: string) {
     report: handoverReport(plan, state, now),
     closed: state.closed,
     card: cardOf(plan),
+    /** Parts with the keys of the card. */
+    keys: keyParts(plan.fitted),
     dash: dashOf(plan.documents.car, plan.documents.variant),
     /** Panels that were off at some time of the job. */
-    touched: plan.strip.plan.steps.flatMap((s) =>
-      s.panel && state.strip.stepEvents.some((e) => e.step === s.id) ? [s.panel] : [],
-    ),
+    touched: touchedPanels(plan, state),
     history: entries
       .slice(-SHOWN_ENTRIES)
       .reverse()

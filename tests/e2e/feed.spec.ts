@@ -18,7 +18,7 @@ test("a missing accessory feed is found at the fuse panel, fused, wired and meas
   await page.goto(`${job}/connect/feed`);
   await hydrated(page);
   await take(page, "This job needs a switched feed");
-  await expect(inHand(page)).toContainText("names no lead for it");
+  await expect(inHand(page)).toContainText("Until a position is taken, this connection counts as open");
   await take(page, "Never touched");
   await expect(inHand(page)).toContainText("F1 Airbag unit");
   await expect(inHand(page)).toContainText("F9 Low beam left");

@@ -42,6 +42,9 @@ test("a car is taken in: number decoded as typed, baseline tried, choices previe
 
   await page.getByRole("link", { name: "Go to Fit" }).click();
   const lost = page.getByRole("region", { name: "What changes for the customer" }).getByText("Lost", { exact: true });
+  // It opens with the offer that loses nothing; the other one says what it costs.
+  await expect(lost).toHaveCount(0);
+  await page.getByLabel("Line input").check();
   await expect(lost).toHaveCount(1);
   await page.getByLabel("The car's own Bluetooth").check();
   await expect(lost).toHaveCount(0);

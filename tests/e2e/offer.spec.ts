@@ -91,6 +91,8 @@ test("a private owner's car is taken from the unknown radio to the signed offer"
 test("a lost function is shown on its lane with the first hop that fails", async ({ page }) => {
   await signIn(page);
   await openJob(page, "Harbour taxi 3", "fit");
+  await page.getByLabel("Line input").check();
+  await expect(page).toHaveURL(/soundPath=line/);
   await take(page, "Gained, kept, lost");
   await page.getByRole("link", { name: "Show where it stops" }).first().click();
   const why = page.getByRole("region", { name: /^Why not: / });

@@ -88,7 +88,7 @@ function InHand({ id, view }: { id: string; view: View }) {
     case "before-after":
       return <BeforeAfter lines={view.report.lines} />;
     case "card":
-      return <Card lines={view.card} />;
+      return <Card lines={view.card} dash={view.dash} keys={view.keys} />;
     case "points":
       return <Points points={view.report.openPoints} closed={view.closed !== null} />;
     case "papers":
@@ -100,9 +100,13 @@ function InHand({ id, view }: { id: string; view: View }) {
   }
 }
 
-function Card({ lines }: { lines: readonly string[] }) {
+function Card({ lines, dash, keys }: { lines: readonly string[]; dash: View["dash"]; keys: View["keys"] }) {
   return (
-    <Focus kicker="Goes with the customer, on the certificate" title="Customer card">
+    <Focus
+      kicker="Goes with the customer, on the certificate"
+      title="Customer card"
+      picture={dash && keys.length > 0 && <DashView dash={dash} at={keys} title="Where the key is" />}
+    >
       <ol className="list-decimal space-y-1 pl-6 text-lg">
         {lines.map((line) => (
           <li key={line}>{line}</li>

@@ -21,6 +21,7 @@ export function radioDash(f: RadioFeatures): DashShape[] {
       id: `key-${i + 1}`,
       what: "key",
       ...(f.phoneKey && i === 5 ? { name: "phone key" } : {}),
+      ...(f.frontKeys && i === 0 ? { name: "menu key", part: "radioFront" } : {}),
       outline: box(x + 42 + i * 23, y + height - 24, 19, 14),
     }),
   );
