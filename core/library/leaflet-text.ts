@@ -150,7 +150,7 @@ const flags: Reader = (line) => {
 };
 
 const price: Reader = (line) => {
-  const found = /(?:price|€|£|\$|EUR|GBP)\s*:?\s*(\d{1,5}(?:[.,]\d{2})?)\b/i.exec(line)?.[1];
+  const found = /(?:price\b[^\d]{0,30}|€|£|\$|EUR|GBP)\s*(\d{1,5}(?:[.,]\d{2})?)\b/i.exec(line)?.[1];
   return found ? [{ field: "price", value: Number(found.replace(",", ".")), say: `Price: ${found}` }] : [];
 };
 
