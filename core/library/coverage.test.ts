@@ -112,6 +112,16 @@ describe("what is taken out of a document", () => {
     expect(carCoverage(undrawn, variant).map((g) => g.field)).toEqual(["drawings", "drawings", "fusePanel"]);
   });
 
+  it("nothing, on a radio that takes the kit only with another option than the usual one", () => {
+    const ring = kits.find((k) => k.id === "orvanto-om8-ring");
+    const variant = radios.find((v) => v.id === "kestrane-halden-14-k2");
+    if (!ring || !variant) throw new Error("no ring car");
+    const gaps = say(kitCoverage({ car: carOf(variant), variant, kit: ring }));
+    // Without a line input the sound comes by Bluetooth; what is open is what is open on the other radio.
+    expect(gaps.length).toBeGreaterThan(0);
+    expect(gaps.filter((g) => !KNOWN[ring.id]?.some((k) => k.test(g)))).toEqual([]);
+  });
+
   it("a car without its radio is asked only for what is its own", () => {
     expect(say(carCoverage(on.car, null))).toEqual([]);
   });

@@ -36,7 +36,9 @@ const MAX_WAYS = 80;
  */
 export function kitCoverage(documents: Documents): Gap[] {
   const { kit } = documents;
-  const plan = planJob(documents, { choices: {} });
+  // Some radios take a kit only with another option than the usual one.
+  const working = [{}, ...waysOf(kit)].find((choices) => planOrNull(documents, choices) !== null) ?? {};
+  const plan = planJob(documents, { choices: working });
   return [
     ...untestable(documents),
     ...unseenFaults(documents, plan),

@@ -33,9 +33,9 @@ const jobs = kits.flatMap((kit) =>
     if (!car) return [];
     const [best] = rankKits({ car, variant, kits: [kit], wishes: [], firmware: "" });
     if (!best || best.verdict.level === "impossible") return [];
-    const { fitted } = resolveFit({ car, variant, kit }, {});
+    const { fitted } = resolveFit({ car, variant, kit }, best.choices);
     const contacts = fitted.parts.flatMap((p) => p.ports.flatMap((q) => q.contacts)).length;
-    return [{ car, variant, kit, contacts }];
+    return [{ car, variant, kit, contacts, choices: best.choices }];
   }),
 );
 jobs.sort((a, b) => b.contacts - a.contacts);
@@ -46,7 +46,7 @@ report({
   value: medianMs(9, () => {
     const kit = checkProfile(JSON.parse(JSON.stringify(largest.kit)));
     if (kit.document !== "kit") throw new Error("no kit");
-    const { stock, fitted, settings } = resolveFit({ ...largest, kit }, {});
+    const { stock, fitted, settings } = resolveFit({ ...largest, kit }, largest.choices);
     ledger(stock, fitted, settings, kitPartIds(kit));
   }),
   unit: "ms",
