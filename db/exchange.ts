@@ -4,7 +4,7 @@ import { type About, isZip, readBundle } from "../profiles/bundle";
 import { readProfile } from "../profiles/read";
 import type { Profile } from "../profiles/schema";
 import type { Sql } from "./database";
-import { profileByPin, saveProfile } from "./profiles";
+import { lockedVersion, profileByPin, saveProfile } from "./profiles";
 
 /** A profile of the file against what the shop has under its identifier. */
 export interface Incoming {
@@ -67,10 +67,8 @@ export async function takeImport(
   seen: ReadonlyMap<string, number>,
   by: string,
 ) {
-  for (const p of profiles) {
-    const own = await profileByPin(sql, shopId, p.document, p.id);
-    if ((own?.profile.version ?? 0) !== seen.get(keyOf(p))) return null;
-  }
+  for (const p of profiles)
+    if ((await lockedVersion(sql, shopId, p.document, p.id)) !== seen.get(keyOf(p))) return null;
   const stored = [];
   for (const p of profiles) stored.push(await saveProfile(sql, shopId, p, by));
   return stored;

@@ -168,6 +168,16 @@ function likeText(text: string): string {
   return text.replace(/[\\%_]/g, "\\$&");
 }
 
+/** Newest version of a profile, 0 for none; until the transaction ends nobody else makes another. */
+export async function lockedVersion(sql: Sql, shopId: string, kind: ProfileKind, slug: string): Promise<number> {
+  const [row] = await sql.rows(
+    z.object({ version: z.number() }),
+    "SELECT version FROM profile_newest WHERE shop_id = ? AND kind = ? AND slug = ? FOR UPDATE",
+    [shopId, kind, slug],
+  );
+  return row?.version ?? 0;
+}
+
 /** How often each profile of the shop was in a closed job, by kind and identifier. */
 export async function closedJobsOf(sql: Sql, shopId: string): Promise<ReadonlyMap<string, number>> {
   const rows = await sql.rows(

@@ -24,6 +24,59 @@ describe("a document that its schema cannot refuse", () => {
       /Interface module, main plug.*4 contacts in a housing of 2 ways/,
     ],
     [
+      "a choice that is not there, deep in a condition",
+      changed(kit, (k) => {
+        k.card.push({ say: "A line", when: { all: [{ not: { choice: "soundPath", is: ["horn"] } }] } });
+      }),
+      /condition on “soundPath”.*no option “horn”/,
+    ],
+    [
+      "a step of the kit after one that is not there",
+      changed(kit, (k) => {
+        const minutes = { low: 1, likely: 2, high: 3 };
+        k.steps = [{ id: "own", title: "Own step", detail: "x", after: ["radio-out"], minutes }];
+      }),
+      /step “Own step”.*“radio-out”, which is not in the plan/,
+    ],
+    [
+      "a monitor that watches nothing",
+      { ...kit, monitors: [{ id: "m", by: "radio", code: "B1A15", say: "x" }] },
+      /monitor “m”.*Say what it watches/,
+    ],
+    [
+      "a fault code that is none",
+      { ...kit, monitors: [{ id: "m", by: "radio", code: "X1", say: "x", fitted: ["radio"] }] },
+      /monitors\[0\] \(m\) › code.*B1234/,
+    ],
+    [
+      "two monitors of one name",
+      { ...kit, monitors: [1, 2].map(() => ({ id: "m", by: "radio", code: "B1A15", say: "x", fitted: ["radio"] })) },
+      /monitor “m”.*listed twice/,
+    ],
+    [
+      "a normal state that ends before it begins",
+      {
+        ...kit,
+        normal: [
+          {
+            id: "n",
+            title: "x",
+            seen: "x",
+            why: "x",
+            remedy: "x",
+            functions: ["phonePicture"],
+            lastsS: { min: 9, max: 3 },
+          },
+        ],
+      },
+      /normal\[0\] \(n\) › lastsS: min must not be over max/,
+    ],
+    [
+      "a car without length",
+      { ...car, figures: { wheelbaseMm: 0 } },
+      /figures.*wheelbaseMm: wheelbase is at least 1500 mm/,
+    ],
+    [
       "a plug used twice",
       changed(kit, (k) => k.plug.push({ id: "again", a: "harness.car", b: "loom.mic", say: "x" })),
       /“k-car” and “again”.*harness\.car/,

@@ -61,6 +61,13 @@ export function checkSense(profile: CarProfile | VariantProfile | KitProfile): v
     (profile.monitors ?? []).map((m) => m.id),
     (id) => `monitor “${id}”`,
   );
+  const blind = profile.monitors?.find((m) => !m.watch && !m.fitted);
+  if (blind)
+    throw new ProfileError(
+      `monitor “${blind.id}”`,
+      "it says neither what must arrive nor which part must be fitted.",
+      "Say what it watches; nothing was stored.",
+    );
   unique(
     (profile.normal ?? []).map((n) => n.id),
     (id) => `normal state “${id}”`,

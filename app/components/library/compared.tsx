@@ -17,9 +17,11 @@ export function Compared({ list }: { list: readonly Incoming[] }) {
     new Set(open.filter((p) => p.state === "new").map((p) => p.key)),
   );
   const [done, setDone] = useState(false);
+  const [lost, setLost] = useState(false);
   if (done) return null;
   const take = () => {
     const file = document.querySelector<HTMLInputElement>(`#${FILE_ID}`)?.files?.[0];
+    setLost(!file);
     if (!file) return;
     const form = new FormData();
     form.set("file", file);
@@ -81,6 +83,11 @@ export function Compared({ list }: { list: readonly Incoming[] }) {
           </li>
         ))}
       </ul>
+      {lost && (
+        <p role="alert" className="mt-2 text-stop">
+          The file is no longer in its field. Choose it again and press “Import”; nothing was stored.
+        </p>
+      )}
       <div className="mt-3 flex flex-wrap gap-2">
         <Button look="next" disabled={taken.size === 0} onClick={take}>
           Take over {taken.size} of {open.length}

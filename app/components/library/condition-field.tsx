@@ -1,10 +1,11 @@
 import { Plus, Trash2 } from "lucide-react";
-import { createContext, useContext, useId } from "react";
+import { createContext, useContext } from "react";
 import { kitConditionWords } from "~/core/model/kit-condition";
 import { conditionWords, SITUATION_VALUES, situationWords, upperFirst } from "~/core/model/labels";
 import type { KitCondition } from "~/core/model/profile";
 import type { Condition, Part, SituationField, System } from "~/core/model/types";
 import { Button } from "../controls";
+import { Among, Bounds, isNumber, Menu, OneOf, Words } from "./condition-inputs";
 import { type FieldProps, isObject, type Json, type JsonSchema, resolve } from "./json-schema";
 
 /** The document that is being written: what a condition may look at stands in it. */
@@ -296,109 +297,7 @@ function LeafFields({
   );
 }
 
-const isNumber = (field: string) => field === "speedKmh" || field === "heldS";
-
-function OneOf({ values, onChange }: { values: readonly string[]; onChange: (values: string[]) => void }) {
-  const read = (text: string) =>
-    text
-      .split(",")
-      .map((t) => t.trim())
-      .filter(Boolean);
-  return <Words label="is one of, with commas" value={values.join(", ")} onChange={(text) => onChange(read(text))} />;
-}
-
 function listOf(document: Json, key: string): unknown[] {
   const list = isObject(document) ? document[key] : null;
   return Array.isArray(list) ? list : [];
-}
-
-function Bounds({ of, onChange }: { of: Record<string, Json>; onChange: (value: Json) => void }) {
-  const side = "atLeast" in of ? "atLeast" : "atMost";
-  const number = Number(of[side] ?? 0);
-  return (
-    <>
-      <Menu
-        label="is"
-        value={side}
-        options={[
-          ["atMost", "at most"],
-          ["atLeast", "at least"],
-        ]}
-        onChange={(s) => onChange({ situation: of.situation, [s]: number })}
-      />
-      <Words
-        label="Number"
-        value={String(number)}
-        onChange={(text) => onChange({ situation: of.situation, [side]: Number(text.replace(",", ".")) || 0 })}
-      />
-    </>
-  );
-}
-
-function Menu({
-  label,
-  value,
-  options,
-  onChange,
-}: {
-  label: string;
-  value: string;
-  options: readonly (readonly [string, string])[];
-  onChange: (value: string) => void;
-}) {
-  const id = useId();
-  return (
-    <div>
-      <label htmlFor={id} className="block text-sm text-quiet">
-        {label}
-      </label>
-      <select id={id} className="field mt-1 w-auto!" value={value} onChange={(e) => onChange(e.currentTarget.value)}>
-        {!options.some(([o]) => o === value) && <option value={value}>{value || "choose"}</option>}
-        {options.map(([o, word]) => (
-          <option key={o} value={o}>
-            {word}
-          </option>
-        ))}
-      </select>
-    </div>
-  );
-}
-
-function Words({ label, value, onChange }: { label: string; value: string; onChange: (value: string) => void }) {
-  const id = useId();
-  return (
-    <div>
-      <label htmlFor={id} className="block text-sm text-quiet">
-        {label}
-      </label>
-      <input id={id} className="field mt-1" defaultValue={value} onBlur={(e) => onChange(e.currentTarget.value)} />
-    </div>
-  );
-}
-
-function Among({
-  options,
-  chosen,
-  onChange,
-}: {
-  options: readonly (readonly [string, string])[];
-  chosen: readonly string[];
-  onChange: (chosen: string[]) => void;
-}) {
-  return (
-    <fieldset className="flex flex-wrap gap-x-4">
-      <legend className="text-sm text-quiet">is</legend>
-      {options.map(([o, word]) => (
-        <label key={o} className="flex min-h-11 items-center gap-2">
-          <input
-            type="checkbox"
-            className="size-5 shrink-0 accent-[var(--ink)]"
-            checked={chosen.includes(o)}
-            onChange={(e) => onChange(e.currentTarget.checked ? [...chosen, o] : chosen.filter((x) => x !== o))}
-          />
-          {word}
-        </label>
-      ))}
-    </fieldset>
-  );
 }

@@ -62,7 +62,7 @@ export function choices(l: InterfaceLeaflet): Choice[] {
       default: "automatic",
       options: [
         { id: "automatic", label: "By itself after reverse", why: "Nothing to press; it goes after some seconds." },
-        { id: "manual", label: "On a key", why: "Comes whenever it is wanted; the key loses nothing else meanwhile." },
+        { id: "manual", label: "On a key", why: "Comes whenever it is wanted; the key does what it did as well." },
       ],
     });
   if (l.rearCamera) list.push(camera("rearCameraAdded", "Added rear camera", 110, 80));
