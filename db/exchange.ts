@@ -4,7 +4,7 @@ import { type About, isZip, readBundle } from "../profiles/bundle";
 import { readProfile } from "../profiles/read";
 import type { Profile } from "../profiles/schema";
 import type { Sql } from "./database";
-import { lockedVersion, profileByPin, saveProfile } from "./profiles";
+import { lockedVersion, lockImports, profileByPin, saveProfile } from "./profiles";
 
 /** A profile of the file against what the shop has under its identifier. */
 export interface Incoming {
@@ -67,6 +67,7 @@ export async function takeImport(
   seen: ReadonlyMap<string, number>,
   by: string,
 ) {
+  await lockImports(sql, shopId);
   for (const p of profiles)
     if ((await lockedVersion(sql, shopId, p.document, p.id)) !== seen.get(keyOf(p))) return null;
   const stored = [];

@@ -168,7 +168,12 @@ function likeText(text: string): string {
   return text.replace(/[\\%_]/g, "\\$&");
 }
 
-/** Newest version of a profile, 0 for none; until the transaction ends nobody else makes another. */
+/** One import of a shop after the other: a profile that is not there yet has no row of its own to lock. */
+export async function lockImports(sql: Sql, shopId: string): Promise<void> {
+  await sql.rows(z.object({ id: z.string() }), "SELECT id FROM shop WHERE id = ? FOR UPDATE", [shopId]);
+}
+
+/** Newest version of a profile, 0 for none; a row that is there is locked until the transaction ends. */
 export async function lockedVersion(sql: Sql, shopId: string, kind: ProfileKind, slug: string): Promise<number> {
   const [row] = await sql.rows(
     z.object({ version: z.number() }),

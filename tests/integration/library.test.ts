@@ -157,15 +157,15 @@ describe("bundles", () => {
     const taken = await db.transaction((sql) => takeImport(sql, shop, [theirs], again, "Ines"));
     expect(taken?.[0]).toMatchObject({ fresh: true, createdBy: "Ines" });
     // Two who saw the same: one is taken, the other must look again, whether the profile was there or not.
-    const two = async (p: (typeof library)[number]) => {
+    const two = async (p: (typeof library)[number], round: number) => {
       const now = new Map((await compareImport(db, shop, { profiles: [p], about: null })).map((i) => [i.key, i.ours]));
       const both = ["One", "Two"].map((by, i) =>
-        db.transaction((sql) => takeImport(sql, shop, [{ ...p, title: `${p.title} ${i}` }], now, by)),
+        db.transaction((sql) => takeImport(sql, shop, [{ ...p, title: `${p.title} ${round}.${i}` }], now, by)),
       );
       return (await Promise.all(both)).filter((t) => t !== null).length;
     };
     for (let round = 0; round < 10; round++)
-      expect(await two(round % 2 ? theirs : { ...fresh, id: `fresh-${round}` })).toBe(1);
+      expect(await two(round % 2 ? theirs : { ...fresh, id: `fresh-${round}` }, round)).toBe(1);
     // The versions before are still there.
     const versions = await versionsOf(db, shop, "kit", mine.id);
     expect(versions.map((v) => v.createdBy).slice(-3)).toEqual(["Ines", "Runa Sild", "Test"]);
