@@ -37,9 +37,9 @@ describe("the steps of a kit", () => {
   });
 
   it("come where nothing opens the plug by the step that reaches it, and anywhere when nothing does", () => {
-    const after = (behind: string) => base([{ ...bare, behind }]).plan.steps.find((s) => s.id === "own")?.after;
-    expect(after("loom.busTap")).toEqual(["knee-panel"]);
-    expect(after("moon.plug")).toEqual([]);
+    const comesAfter = (behind: string) => base([{ ...bare, behind }]).plan.steps.find((s) => s.id === "own")?.after;
+    expect(comesAfter("loom.busTap")).toEqual(["knee-panel"]);
+    expect(comesAfter("moon.plug")).toEqual([]);
   });
 
   it("open a plug in the place of the car's own step", () => {
