@@ -94,7 +94,7 @@ function readFile([name, content]: [string, Uint8Array]): Profile {
   try {
     return readProfile(strFromU8(content));
   } catch (error) {
-    if (error instanceof CoreError) throw new ProfileError(`${name} › ${error.place}`, error.problem, error.remedy);
+    if (error instanceof CoreError) throw new ProfileError(`${name} › ${error.where}`, error.problem, error.remedy);
     throw error;
   }
 }

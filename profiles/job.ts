@@ -199,7 +199,7 @@ const entrySchema = stampSchema.transform(({ id, at, by, kind, v, data }, ctx): 
     return { ...readEntryBody(kind, v, data), id, at, by };
   } catch (error) {
     if (!(error instanceof CoreError)) throw error;
-    ctx.addIssue({ code: "custom", message: `${error.place}: ${error.problem} ${error.remedy}` });
+    ctx.addIssue({ code: "custom", message: `${error.where}: ${error.problem} ${error.remedy}` });
     return z.NEVER;
   }
 });

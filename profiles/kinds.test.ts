@@ -120,7 +120,7 @@ describe("every kind of work", () => {
     expect(w.unreached).toEqual([]);
     expect(w.codes()).toEqual([]);
     const findings = checkConnections(planInput(w.plan, { placed: new Map() })).filter((f) => f.level !== "note");
-    expect(findings.map((f) => `${f.rule} ${f.place}: ${f.text}`)).toEqual([]);
+    expect(findings.map((f) => `${f.rule} ${f.where}: ${f.text}`)).toEqual([]);
     expect(openNow(w.plan, jobOf(w).state).openLinks).not.toEqual({});
   });
 });

@@ -16,7 +16,7 @@ import { type LaidOut, layOut } from "./lay-out";
 
 /** Where a document stands while it is written. */
 export interface ProfileCheck {
-  problem: { place: string; problem: string; remedy: string } | null;
+  problem: { where: string; problem: string; remedy: string } | null;
   /** What it says about the car it is tried on. */
   verdict: { level: "possible" | "conditions" | "impossible"; text: string } | null;
   lines: LedgerLine[];
@@ -34,8 +34,8 @@ async function check(document: unknown, car: CarProfile | null, variant: Variant
     return await tryOut(read(document, car), car, variant);
   } catch (error) {
     if (!(error instanceof CoreError)) throw error;
-    const { place, problem, remedy } = error;
-    return { ...NOTHING, problem: { place, problem, remedy } };
+    const { where, problem, remedy } = error;
+    return { ...NOTHING, problem: { where, problem, remedy } };
   }
 }
 

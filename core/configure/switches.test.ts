@@ -114,7 +114,7 @@ describe("a switch bank", () => {
   it("as it stands is compared switch by switch; what was not entered is not judged", () => {
     const solution = solve(withSwitches(is("sw1", "on")));
     expect(compareSwitches(solution, bank, { "camera.sw1": "off", "camera.sw2": "off" })).toEqual([
-      { place: 1, should: "on", is: "off", breaks: ["Rear camera"] },
+      { number: 1, should: "on", is: "off", breaks: ["Rear camera"] },
     ]);
   });
 });

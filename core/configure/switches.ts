@@ -5,7 +5,7 @@ import type { FunctionSpec, Settings, System } from "../model/types";
 
 export interface SwitchEffect {
   /** 1-based place in the bank. */
-  place: number;
+  number: number;
   setting: string;
   label: string;
   /** How it must stand; null while that is not known. */
@@ -127,7 +127,7 @@ export function solveSwitches(
       const value = settings?.[`${bank.part}.${id}`] ?? null;
       const breaks = solved !== undefined && detail === "all" ? brokenBy(solved ^ (1 << i), wanted, passes) : [];
       return {
-        place: i + 1,
+        number: i + 1,
         setting: id,
         label: part?.settings?.find((s) => s.id === id)?.label ?? id,
         value,
@@ -174,11 +174,11 @@ export function compareSwitches(
   solution: SwitchSolution,
   bank: SwitchBank,
   entered: Settings,
-): { place: number; should: string; is: string; breaks: string[] }[] {
+): { number: number; should: string; is: string; breaks: string[] }[] {
   return solution.switches.flatMap((s) => {
     const is = entered[`${bank.part}.${s.setting}`];
     if (s.value === null || is === undefined || is === s.value) return [];
-    return [{ place: s.place, should: s.value, is, breaks: s.breaks }];
+    return [{ number: s.number, should: s.value, is, breaks: s.breaks }];
   });
 }
 

@@ -55,7 +55,7 @@ export function misplaced(system: System, plugAt: AsPlugged["plugAt"]): Finding[
         rule: other ? "exchanged-pair" : "wrong-place",
         level: "stop",
         link: l.id,
-        place: moved.map((m) => describePort(system, m.a)).join(" and "),
+        where: moved.map((m) => describePort(system, m.a)).join(" and "),
         text: other
           ? `Each sits in the other's place: ${describePort(system, l.b)} and ${describePort(system, other.b)}.`
           : `It sits in ${describePort(system, at)}.`,

@@ -37,7 +37,7 @@ export function faceOf(port: Port, side: FaceSide): Face | null {
   const ways = Math.max(connector.ways, port.contacts.length);
   const rows = connector.rows ?? usualRows(ways);
   const columns = Math.ceil(ways / rows);
-  const placed = place(port.contacts, ways);
+  const placed = arrange(port.contacts, ways);
   const mirrored = (connector.gender === "male") !== (side === "wires");
   const cavities = placed.map((contact, i): Cavity => {
     const column = i % columns;
@@ -68,7 +68,7 @@ function usualRows(ways: number): number {
   return ways <= 24 ? 2 : Math.ceil(ways / 18) + 1;
 }
 
-function place(contacts: readonly Contact[], ways: number): (Contact | null)[] {
+function arrange(contacts: readonly Contact[], ways: number): (Contact | null)[] {
   const cavities: (Contact | null)[] = Array.from({ length: ways }, () => null);
   const lettered: Contact[] = [];
   for (const c of contacts) {

@@ -151,8 +151,8 @@ function triggerOf(part: Part, condition: Condition): string | null {
   return kind && layerOf(kind) === 1 && kind !== "can" && kind !== "bus" ? condition.present : null;
 }
 
-function locateIn(part: Part, place: string) {
-  const [port, contact] = place.split(".");
+function locateIn(part: Part, at: string) {
+  const [port, contact] = at.split(".");
   return part.ports.find((p) => p.id === port)?.contacts.find((c) => c.id === contact)?.kind;
 }
 

@@ -36,19 +36,19 @@ export function simulatePairs(
     return n;
   };
   const keys = new Uint16Array(faults.length * faults.length * tests.length);
-  const place = (one: number, two: number) => (one * faults.length + two) * tests.length;
+  const slot = (one: number, two: number) => (one * faults.length + two) * tests.length;
   const sound = new Model(system, {}, touched.planned);
   for (const [i, first] of faults.entries()) {
     const model = sound.under(first.disturbance);
     for (let j = i; j < faults.length; j++) {
       const both = j === i ? model : model.under((faults[j] as Fault).disturbance);
-      for (const [t, test] of tests.entries()) keys[place(i, j) + t] = number(both.key(test.fn, test.situationId));
+      for (const [t, test] of tests.entries()) keys[slot(i, j) + t] = number(both.key(test.fn, test.situationId));
     }
     if (progress?.(i + 1, faults.length) === false) return null;
   }
   return {
     faults,
     tests,
-    outcome: (one, two, test) => words[keys[place(Math.min(one, two), Math.max(one, two)) + test] as number] ?? "ok",
+    outcome: (one, two, test) => words[keys[slot(Math.min(one, two), Math.max(one, two)) + test] as number] ?? "ok",
   };
 }

@@ -1,6 +1,6 @@
 /** The side of a part on which its sockets are: from its document, or laid out in rows where the document is silent. */
 import type { Part, Port, System } from "../model/types";
-import type { BackDrawing, Place } from "./drawing";
+import type { BackDrawing, Point } from "./drawing";
 
 export interface Socket {
   port: string;
@@ -95,7 +95,7 @@ function sizeOf({ connector }: Port): { width: number; height: number } {
   return { width: Math.ceil(ways / rows) * PITCH + 2 * WALL, height: rows * PITCH + 2 * WALL };
 }
 
-function socket(part: Part, port: Port, [x, y]: Place): Socket {
+function socket(part: Part, port: Port, [x, y]: Point): Socket {
   const { width, height } = sizeOf(port);
   const { colour = "", keying = "", family = "" } = port.connector ?? {};
   return {

@@ -1,7 +1,7 @@
 /** Drawings of documents as plain data: polygons and places in millimetres, x to the right, y down. */
 
-export type Place = [number, number];
-export type Outline = Place[];
+export type Point = [number, number];
+export type Outline = Point[];
 
 /** Something seen on the dash from the seats. */
 export interface DashShape {
@@ -31,7 +31,7 @@ export interface PlanDrawing {
   /** Zones in which a lead must mind something. */
   zones: { what: "airbag" | "hot" | "wet"; name: string; outline: Outline }[];
   /** Where the places of ways and strip plan are, by their names. */
-  places: { name: string; at: Place }[];
+  places: { name: string; at: Point }[];
 }
 
 /** The side of a part on which its sockets are. */
@@ -39,7 +39,7 @@ export interface BackDrawing {
   width: number;
   height: number;
   /** Middle of each socket, by the port. */
-  sockets: { port: string; at: Place }[];
+  sockets: { port: string; at: Point }[];
 }
 
 /**
@@ -49,7 +49,7 @@ export interface BackDrawing {
  */
 export function crossing(outline: Outline): [number, number] | null {
   const n = outline.length;
-  const corner = (i: number) => outline[i % n] as Place;
+  const corner = (i: number) => outline[i % n] as Point;
   for (let i = 0; i < n; i++)
     for (let j = i + 2; j < n; j++) {
       if (i === 0 && j === n - 1) continue;
@@ -58,12 +58,12 @@ export function crossing(outline: Outline): [number, number] | null {
   return null;
 }
 
-function cross(a: Place, b: Place, c: Place, d: Place): boolean {
+function cross(a: Point, b: Point, c: Point, d: Point): boolean {
   return side(a, b, c) * side(a, b, d) < 0 && side(c, d, a) * side(c, d, b) < 0;
 }
 
 /** Which side of the way from a to b a place is on. */
-function side([ax, ay]: Place, [bx, by]: Place, [px, py]: Place): number {
+function side([ax, ay]: Point, [bx, by]: Point, [px, py]: Point): number {
   return Math.sign((bx - ax) * (py - ay) - (by - ay) * (px - ax));
 }
 

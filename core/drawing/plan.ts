@@ -1,5 +1,5 @@
 /** Leads on the plan of the car, along the places that they pass. */
-import type { Place, PlanDrawing } from "./drawing";
+import type { PlanDrawing, Point } from "./drawing";
 
 export interface DrawnLead {
   id: string;
@@ -9,17 +9,17 @@ export interface DrawnLead {
 }
 
 /** The line of a lead through the places that the plan knows; null when it knows fewer than two of them. */
-export function lineOf(plan: PlanDrawing, { way }: DrawnLead): Place[] | null {
+export function lineOf(plan: PlanDrawing, { way }: DrawnLead): Point[] | null {
   const at = new Map(plan.places.map((p) => [p.name, p.at]));
   const line = way.flatMap((name) => {
-    const place = at.get(name);
-    return place ? [place] : [];
+    const point = at.get(name);
+    return point ? [point] : [];
   });
   return line.length > 1 ? line : null;
 }
 
 /** The place of a plan that is nearest to a point: where something dragged there comes to lie. */
-export function nearestPlace(plan: PlanDrawing, [x, y]: Place, among: ReadonlySet<string>): string | null {
+export function nearestPlace(plan: PlanDrawing, [x, y]: Point, among: ReadonlySet<string>): string | null {
   let best: { name: string; distance: number } | null = null;
   for (const { name, at } of plan.places) {
     if (!among.has(name)) continue;

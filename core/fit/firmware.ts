@@ -62,13 +62,13 @@ function pathOf(steps: FirmwareUpdate[]): UpdatePath {
  *
  * @throws {FirmwareLoop} naming the versions of the circle in their order
  */
-export function checkUpdates(updates: readonly FirmwareUpdate[], place: string): void {
+export function checkUpdates(updates: readonly FirmwareUpdate[], where: string): void {
   const done = new Set<string>();
   const walk = (version: string, trail: readonly string[]): void => {
     const at = trail.indexOf(version);
     if (at >= 0)
       throw new FirmwareLoop(
-        place,
+        where,
         `the updates lead in a circle: ${[...trail.slice(at), version].join(" → ")}.`,
         "Remove the update that leads back.",
       );

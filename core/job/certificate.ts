@@ -66,7 +66,7 @@ function facts({ plan, state }: Job): Certificate["facts"] {
   const { identification, plate, odometerKm, firmware } = state.car;
   const offered = kit.choices.filter((c) => c.kind === "offer").map((c) => optionWords(c, plan.chosen[c.id]));
   const bank = plan.switches?.switches.map(
-    (s) => `${s.place} ${state.switches?.[`${kit.switchBank?.part}.${s.setting}`] ?? "not entered"}`,
+    (s) => `${s.number} ${state.switches?.[`${kit.switchBank?.part}.${s.setting}`] ?? "not entered"}`,
   );
   return [
     { label: "Car", value: car.title },

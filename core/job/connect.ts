@@ -72,14 +72,14 @@ function atPlanned(plan: JobPlan, { turned }: Pick<JobState, "turned">): System 
   return asPlugged(plan.fitted, { plugAt: new Map(), turned });
 }
 
-const key = (f: Finding) => `${f.rule} ${f.place}`;
+const key = (f: Finding) => `${f.rule} ${f.where}`;
 
 /** What the plan itself has against it, by place; asked on every mark, so it is kept with the plan. */
-const kept = new WeakMap<JobPlan, Map<string, ReadonlySet<string>>>();
+const planFindings = new WeakMap<JobPlan, Map<string, ReadonlySet<string>>>();
 
 function plannedFindings(plan: JobPlan, state: Pick<JobState, "placed">): ReadonlySet<string> {
-  const byPlaces = kept.get(plan) ?? new Map<string, ReadonlySet<string>>();
-  kept.set(plan, byPlaces);
+  const byPlaces = planFindings.get(plan) ?? new Map<string, ReadonlySet<string>>();
+  planFindings.set(plan, byPlaces);
   const places = JSON.stringify([...state.placed]);
   let found = byPlaces.get(places);
   if (!found) {
@@ -97,7 +97,7 @@ function tapFindings(plan: JobPlan, { feed, tapLit }: Plugged): Finding[] {
     {
       rule: "tap-turned",
       level: "stop",
-      place: `Fuse tap in ${feed}`,
+      where: `Fuse tap in ${feed}`,
       text: say,
       remedy: `Original fuse of ${plan.documents.car.fusePanel?.find((p) => p.id === feed)?.circuit ?? feed} out again for the second test.`,
       fix: { say: "It is turned and lit", press: [{ kind: "connect.tap", data: { lit: true } }] },

@@ -87,7 +87,7 @@ function follows(before: Job, after: Job, kind: EntryKind): Refused | null {
     void after.plan;
     return null;
   } catch (error) {
-    if (error instanceof CoreError) return refused("unsound", refuse(error.place, error.problem, error.remedy));
+    if (error instanceof CoreError) return refused("unsound", refuse(error.where, error.problem, error.remedy));
     throw error;
   }
 }

@@ -1,12 +1,8 @@
 /** What the kinds of entries ask of a job, answered from its plan. */
 
-import { placesFor } from "../connect/as-plugged";
-import { connectionPlan } from "../connect/connection-plan";
-import { isReversible } from "../connect/rules/plugs";
 import { checkList } from "../diagnose/bench";
 import { offerOf } from "../fit/offer";
-import { movable, placement } from "../lengths/placement";
-import type { JobFacts, NamedChoice, OfferFact, PositionFact } from "../log/facts";
+import type { JobFacts, NamedChoice, OfferFact } from "../log/facts";
 import { type Refusal, refuse } from "../log/kind";
 import { choiceRefusal, type DocumentPin } from "../log/kinds/fit/kit";
 import { isFailure } from "../log/kinds/prove/result";
@@ -14,14 +10,12 @@ import { composeFitted, composeStock } from "../model/compose";
 import { CoreError } from "../model/errors";
 import { singleFaults } from "../model/faults";
 import type { KitProfile } from "../model/profile";
-import { forbidden, rankFeeds } from "../power/feed";
 import { retriedAfter } from "../prove/retry";
 import type { Test } from "../prove/tests";
 import { isBlank } from "./blank";
-import { feedNeed } from "./feed-need";
+import { connectFacts } from "./connect-facts";
 import type { Job } from "./job";
 import { noPower } from "./next";
-import { awaitsFeed, deliveredValue } from "./plan";
 import { handoverReport } from "./report";
 import { stripFacts } from "./strip-facts";
 
@@ -42,6 +36,7 @@ export function factsOf(job: Job, at: string): JobFacts {
     entries,
     at,
     ...stripFacts(plan, state, at),
+    ...connectFacts(job),
 
     kit: () => (isBlank(kit) ? null : { slug: kit.id, version: kit.version, title: kit.title }),
     chosen: () => ({ ...plan.chosen }),
@@ -71,42 +66,6 @@ export function factsOf(job: Job, at: string): JobFacts {
     },
     fault: (id) => singleFaults(plan.fitted, plan.touched).find((f) => f.id === id) ?? null,
 
-    connection(link) {
-      const found = plan.connections.find((c) => c.link === link);
-      if (!found) return null;
-      return {
-        id: link,
-        name: found.say,
-        places: placesFor(plan.fitted, found),
-        reversible: isReversible(plan.fitted, found),
-        awaitsFeed: awaitsFeed(plan, state, found),
-      };
-    },
-    task: (id) => connectionPlan(plan.base, plan.connections).find((t) => t.id === id)?.say ?? null,
-    movable(part) {
-      const now = placement(kit, plan.applies, state.placed);
-      const found = movable(plan.fitted, now).find((p) => p.id === part);
-      return found ? { id: part, name: found.name, place: now.places.get(part) ?? "" } : null;
-    },
-    places: () => [
-      ...new Set([...(car.places ?? []).map((p) => p.name), ...(car.runs ?? []).flatMap((r) => [r.from, r.to])]),
-    ],
-    noFeedNeeded() {
-      const need = feedNeed(job);
-      return need.kind === "none" ? need.say : null;
-    },
-    position: (id) => positionFact(job, id),
-
-    setting(ref) {
-      const found = plan.sets.find((s) => s.setting === ref);
-      if (!found) return null;
-      return { id: ref, name: found.say, delivered: deliveredValue(plan.fitted, ref) ?? "", planned: found.value };
-    },
-    bank() {
-      const bank = kit.switchBank;
-      return bank ? { switches: bank.switches.map((s) => `${bank.part}.${s}`), on: bank.on, off: bank.off } : null;
-    },
-
     waysOut: () => (plan.switches?.conflict ?? []).map((way) => way.givesUp),
 
     openPoints: () => handoverReport(plan, state, at).openPoints.map((p) => p.text),
@@ -124,7 +83,7 @@ export function factsOf(job: Job, at: string): JobFacts {
       if (found?.document === "kit") composeFitted(car, variant, found, choices);
       return null;
     } catch (error) {
-      if (error instanceof CoreError) return refuse(error.place, error.problem, error.remedy);
+      if (error instanceof CoreError) return refuse(error.where, error.problem, error.remedy);
       throw error;
     }
   }
@@ -149,18 +108,5 @@ function offerFact(job: Job, wish: JobFacts["wish"]): OfferFact {
     price: offer.needs.price,
     currency: job.outside.currency,
     terms: [offer.verdict.text, ...lost],
-  };
-}
-
-function positionFact({ plan, state }: Job, id: string): PositionFact | null {
-  const position = plan.documents.car.fusePanel?.find((p) => p.id === id);
-  if (!position) return null;
-  const [judged] = rankFeeds([position], { steadyA: 0.1, peakA: 0.1 }, state.feedTests);
-  return {
-    id,
-    name: `${position.id} ${position.circuit}`,
-    used: position.used,
-    forbidden: forbidden(position),
-    notYet: judged?.verdict === "good" ? null : (judged?.reasons.at(-1) ?? ""),
   };
 }

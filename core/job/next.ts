@@ -32,7 +32,7 @@ export interface JobCarState extends CarState {
   modulePower: "on" | "off";
   hazards: Hazard[];
   /** What is connected so that the power must stay off; null when nothing is. */
-  wrong: { place: string; text: string; remedy: string } | null;
+  wrong: { where: string; text: string; remedy: string } | null;
 }
 
 /** The strip view of a job, with what the shop's closed jobs measured when that is known. */
@@ -116,7 +116,7 @@ export function doNotSwitchOn({ state, findings }: Job): Finding[] {
 function putRight(job: Job): NextAction | null {
   const [wrong] = doNotSwitchOn(job);
   return wrong
-    ? { stage: "connect", at: "wrong", action: `Put right: ${wrong.place}`, why: `${wrong.text} ${wrong.remedy}` }
+    ? { stage: "connect", at: "wrong", action: `Put right: ${wrong.where}`, why: `${wrong.text} ${wrong.remedy}` }
     : null;
 }
 
@@ -232,7 +232,7 @@ function configure(plan: JobPlan, state: JobState, { car }: StripView): NextActi
     return {
       stage: "configure",
       at: "bank",
-      action: `Set switch ${wrong.place} to ${wrong.should}`,
+      action: `Set switch ${wrong.number} to ${wrong.should}`,
       why: wrong.breaks.length ? `As it stands it breaks: ${wrong.breaks.join(", ")}.` : "It should stay as delivered.",
     };
   // With the battery off there is no power to take; it comes up when the battery is connected for the tests.

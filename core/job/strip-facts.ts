@@ -94,7 +94,7 @@ function cannotBePlanned(plan: JobPlan, journal: StripJournal, edit: StripEdit):
     planRoute({ ...plan.strip, measured: {} }, foldEdit(journal, edit));
     return null;
   } catch (error) {
-    if (error instanceof PlanError) return refuse(error.place, error.problem, error.remedy);
+    if (error instanceof PlanError) return refuse(error.where, error.problem, error.remedy);
     throw error;
   }
 }

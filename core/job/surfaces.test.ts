@@ -87,7 +87,7 @@ describe("connect", () => {
     const open = { openLinks: { "k-module": "not plugged" } };
     const rules = new Set(
       rulesOf({ open })
-        .filter((f) => f.place.startsWith("Interface module"))
+        .filter((f) => f.where.startsWith("Interface module"))
         .map((f) => f.rule),
     );
     expect(rules).toEqual(new Set(["supply-missing", "ground-missing", "control-missing"]));
@@ -165,7 +165,7 @@ describe("configure", () => {
     if (!bank || !switches) throw new Error("the kit has a bank");
     expect(compareSwitches(switches, bank, plan.settings)).toEqual([]);
     expect(compareSwitches(switches, bank, { ...plan.settings, "module.sw4": "on" })).toMatchObject([
-      { place: 4, should: "off", is: "on" },
+      { number: 4, should: "off", is: "on" },
     ]);
   });
 

@@ -8,7 +8,7 @@ export interface ColourUse {
   /** The function, which always comes before the colour. */
   job: string;
   /** Part and contact, in words. */
-  place: string;
+  contact: string;
 }
 
 /** A colour as the wire looks, with all its meanings. */
@@ -40,7 +40,7 @@ export function colourMeanings(kits: readonly KitProfile[]): ColourMeaning[] {
               kit: kit.id,
               title: kit.title,
               job,
-              place: `${part.name}, ${port.label}, contact ${contact.id}`,
+              contact: `${part.name}, ${port.label}, contact ${contact.id}`,
             });
           found.set(key, meaning);
         }

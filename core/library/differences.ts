@@ -1,7 +1,7 @@
 /** One field that differs between two versions of a document, in words. */
 export interface Difference {
   /** For example `parts › Radio R2 › ports › main plug › contacts › 9 › label`. */
-  place: string;
+  path: string;
   change: "added" | "removed" | "changed";
   before: string;
   after: string;
@@ -30,10 +30,10 @@ function compare(a: unknown, b: unknown, path: readonly string[], found: Differe
     }
     return;
   }
-  const place = path.join(" › ");
-  if (a === undefined) found.push({ place, change: "added", before: "", after: words(b) });
-  else if (b === undefined) found.push({ place, change: "removed", before: words(a), after: "" });
-  else if (words(a) !== words(b)) found.push({ place, change: "changed", before: words(a), after: words(b) });
+  const where = path.join(" › ");
+  if (a === undefined) found.push({ path: where, change: "added", before: "", after: words(b) });
+  else if (b === undefined) found.push({ path: where, change: "removed", before: words(a), after: "" });
+  else if (words(a) !== words(b)) found.push({ path: where, change: "changed", before: words(a), after: words(b) });
 }
 
 function compareLists(

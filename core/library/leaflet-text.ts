@@ -89,12 +89,12 @@ const SWITCH = /\b(?:sw(?:itch)?|dip)\s*\.?\s*(\d{1,2})\b/i;
 
 const switches: Reader = (line) => {
   const count = /\b(\d{1,2})\s*(?:-\s*)?(?:small\s+)?(?:dip\s*)?switches\b/i.exec(line)?.[1];
-  const place = SWITCH.exec(line)?.[1];
-  const role = place ? ROLES.find(([words]) => words.test(line)) : undefined;
+  const number = SWITCH.exec(line)?.[1];
+  const role = number ? ROLES.find(([words]) => words.test(line)) : undefined;
   return [
     ...(count ? [{ field: "switches.count", value: Number(count), say: `${count} switches in the bank` }] : []),
-    ...(place && role
-      ? [{ field: `switches.${role[1]}`, value: Number(place), say: `Switch ${place}: ${role[2]}` }]
+    ...(number && role
+      ? [{ field: `switches.${role[1]}`, value: Number(number), say: `Switch ${number}: ${role[2]}` }]
       : []),
   ];
 };

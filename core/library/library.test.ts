@@ -18,11 +18,11 @@ describe("differences of two versions", () => {
       { name: "vent space", surface: "plastic" },
     ];
     expect(differences({ places }, { places: [{ name: "boot", surface: "metal" }, ...places] })).toEqual([
-      { place: "places › boot", change: "added", before: "", after: "boot" },
+      { path: "places › boot", change: "added", before: "", after: "boot" },
     ]);
     const [first, second] = places;
     expect(differences({ places }, { places: [{ ...first, surface: "plastic" }, second] })).toMatchObject([
-      { place: "places › sill › surface", before: "metal", after: "plastic" },
+      { path: "places › sill › surface", before: "metal", after: "plastic" },
     ]);
   });
 
@@ -34,15 +34,15 @@ describe("differences of two versions", () => {
     changed.box.push("Cable ties");
     changed.plug = changed.plug.filter((l) => l.id !== "k-camera");
     expect(differences(kit, changed)).toEqual([
-      { place: "price", change: "changed", before: "420", after: "455" },
+      { path: "price", change: "changed", before: "420", after: "455" },
       {
-        place: "parts › Interface module › ports › main plug › contacts › 1 › label",
+        path: "parts › Interface module › ports › main plug › contacts › 1 › label",
         change: "changed",
         before: "battery feed",
         after: "steady feed",
       },
-      { place: "plug › k-camera", change: "removed", before: "Front camera into its plug", after: "" },
-      { place: "box › Cable ties", change: "added", before: "", after: "Cable ties" },
+      { path: "plug › k-camera", change: "removed", before: "Front camera into its plug", after: "" },
+      { path: "box › Cable ties", change: "added", before: "", after: "Cable ties" },
     ]);
   });
 

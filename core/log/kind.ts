@@ -4,7 +4,7 @@ import type { JobFacts } from "./facts";
 
 /** Why something is not written into the log: where, what is wrong, what to do. */
 export interface Refusal {
-  place: string;
+  where: string;
   problem: string;
   remedy: string;
   /** The entry of another person that stands against it. */
@@ -62,8 +62,8 @@ export function asAsked<T>(_job: JobFacts, asked: T): T {
   return asked;
 }
 
-export function refuse(place: string, problem: string, remedy: string): Refusal {
-  return { place, problem, remedy };
+export function refuse(where: string, problem: string, remedy: string): Refusal {
+  return { where, problem, remedy };
 }
 
 /** Refuses a name that the plan of the job does not know. */

@@ -175,15 +175,15 @@ export class CompiledSystem {
     const { system, ports, firstOf, edgesOfLink, edges } = this.graph;
     const drafts: Edge[] = [];
     for (const link of system.links) {
-      const place = moved.get(link.id);
-      if (!place) continue;
+      const seat = moved.get(link.id);
+      if (!seat) continue;
       for (const e of edgesOfLink.get(link.id) ?? []) state[e] = GONE;
-      linkEdges(drafts, link, place.b, place.reversed, ports, firstOf);
+      linkEdges(drafts, link, seat.b, seat.reversed, ports, firstOf);
     }
     drafts.sort(compareEdges);
     for (const [i, draft] of drafts.entries()) {
       // Between the steps of the graph, so that the order is that of a system built so from the start.
-      const edge: Edge = { ...draft, order: placeAmong(edges, draft) - 0.5 + i / (2 * drafts.length) };
+      const edge: Edge = { ...draft, order: orderAmong(edges, draft) - 0.5 + i / (2 * drafts.length) };
       const reason = this.disturbance.openLinks?.[edge.owner];
       if (reason) this.reasons.set(edge.order, reason);
       // Nothing goes back to an earlier layer.
@@ -219,7 +219,7 @@ function movedLinks(system: System, d: Disturbance): Map<string, { b: string; re
 }
 
 /** How many edges come before one that is not among them. */
-function placeAmong(edges: readonly Edge[], draft: Edge): number {
+function orderAmong(edges: readonly Edge[], draft: Edge): number {
   let low = 0;
   let high = edges.length;
   while (low < high) {

@@ -55,88 +55,102 @@ export function compileCondition(
   condition: Condition,
   part: Part,
   layer: number,
-  place: string,
+  where: string,
   indexOf: ReadonlyMap<string, number>,
 ): PartGuard {
-  const watches: number[] = [];
-  const settings: string[] = [];
-  return { ...build(condition, false), watches, settings };
+  const compiler = new ConditionCompiler(part, layer, where, indexOf);
+  return { ...compiler.build(condition, false), watches: compiler.watches, settings: compiler.settings };
+}
 
-  function build(c: Condition, negated: boolean): Check {
+/** Builds the tests of one condition and notes what they look at. */
+class ConditionCompiler {
+  readonly watches: number[] = [];
+  readonly settings: string[] = [];
+
+  constructor(
+    private readonly part: Part,
+    private readonly layer: number,
+    private readonly where: string,
+    private readonly indexOf: ReadonlyMap<string, number>,
+  ) {}
+
+  build(c: Condition, negated: boolean): Check {
     const leaf = (test: Check["test"]): Check => ({ condition: c, test, parts: [] });
     if ("all" in c) {
-      const parts = c.all.map((x) => build(x, negated));
+      const parts = c.all.map((x) => this.build(x, negated));
       const tests = parts.map((p) => p.test);
       return { condition: c, parts, test: tests.length === 2 ? both(tests) : every(tests) };
     }
     if ("any" in c) {
-      const parts = c.any.map((x) => build(x, negated));
-      const tests = parts.map((p) => p.test);
-      return { condition: c, parts, test: some(tests) };
+      const parts = c.any.map((x) => this.build(x, negated));
+      return { condition: c, parts, test: some(parts.map((p) => p.test)) };
     }
     if ("not" in c) {
-      const inner = build(c.not, !negated);
+      const inner = this.build(c.not, !negated);
       return { condition: c, parts: [inner], test: (ctx, first) => !inner.test(ctx, first) };
     }
-    if ("situation" in c) {
-      const field = c.situation;
-      if ("is" in c) {
-        const [only] = c.is;
-        if (c.is.length === 1) return leaf((ctx) => ctx.situation[field] === only);
-        return leaf((ctx) => c.is.includes(ctx.situation[field]));
-      }
-      if ("atMost" in c) return leaf((ctx) => Number(ctx.situation[field]) <= c.atMost);
-      return leaf((ctx) => Number(ctx.situation[field]) >= c.atLeast);
-    }
+    if ("situation" in c) return leaf(situationTest(c));
     if ("setting" in c) {
-      if (!part.settings?.some((s) => s.id === c.setting)) {
-        throw new ModelError(place, `the part has no setting “${c.setting}”.`, "Add the setting or correct the name.");
-      }
-      const key = `${part.id}.${c.setting}`;
-      settings.push(key);
+      const key = this.setting(c.setting);
       return leaf((ctx) => c.is.includes(ctx.setting(key) ?? ""));
     }
     if ("hears" in c) {
-      const pair = busPair(part, c.bus);
-      const high = watch(pair.high, negated);
-      const low = watch(pair.low, negated);
+      const pair = busPair(this.part, c.bus);
+      const high = this.watch(pair.high, negated);
+      const low = this.watch(pair.low, negated);
       const onHigh = patternOf({ message: c.hears, line: "high" });
       const onLow = patternOf({ message: c.hears, line: "low" });
       return leaf((ctx, first) => ctx.arrives(first + high, onHigh) && ctx.arrives(first + low, onLow));
     }
-    const node = watch(c.present, negated);
+    const node = this.watch(c.present, negated);
     const pattern = patternOf(c.where);
     return leaf((ctx, first) => ctx.arrives(first + node, pattern));
   }
 
-  function watch(contact: string, negated: boolean): number {
-    const index = indexOf.get(contact);
-    const kind = kindOf(part, contact);
-    if (index === undefined || kind === undefined) {
+  private setting(id: string): string {
+    if (!this.part.settings?.some((s) => s.id === id))
+      throw new ModelError(this.where, `the part has no setting “${id}”.`, "Add the setting or correct the name.");
+    const key = `${this.part.id}.${id}`;
+    this.settings.push(key);
+    return key;
+  }
+
+  private watch(contact: string, negated: boolean): number {
+    const index = this.indexOf.get(contact);
+    const kind = kindOf(this.part, contact);
+    if (index === undefined || kind === undefined)
       throw new ModelError(
-        place,
+        this.where,
         `its condition names the contact ${contact}, which the part does not have.`,
         "Name a contact as port.contact.",
       );
-    }
     const of = layerOf(kind);
-    if (of > layer) {
+    if (of > this.layer)
       throw new ModelError(
-        place,
+        this.where,
         `its condition looks at ${contact}, which is evaluated later.`,
         "Conditions may look only at the same or an earlier layer.",
       );
-    }
-    if (negated && of === layer) {
+    if (negated && of === this.layer)
       throw new ModelError(
-        place,
+        this.where,
         `its condition denies ${contact} of its own layer.`,
         "“not” is allowed on earlier layers only.",
       );
-    }
-    watches.push(2 * index);
+    this.watches.push(2 * index);
     return 2 * index;
   }
+}
+
+function situationTest(c: Extract<Condition, { situation: string }>): Test {
+  const field = c.situation;
+  if ("is" in c) {
+    const [only] = c.is;
+    if (c.is.length === 1) return (ctx) => ctx.situation[field] === only;
+    return (ctx) => c.is.includes(ctx.situation[field]);
+  }
+  if ("atMost" in c) return (ctx) => Number(ctx.situation[field]) <= c.atMost;
+  return (ctx) => Number(ctx.situation[field]) >= c.atLeast;
 }
 
 type Test = Check["test"];
@@ -175,8 +189,8 @@ export function firstFailing({ check, first }: Guard, context: GuardContext): Ch
   }
 }
 
-function kindOf(part: Part, place: string) {
-  const [portId, contactId] = place.split(".");
+function kindOf(part: Part, contact: string) {
+  const [portId, contactId] = contact.split(".");
   return part.ports.find((p) => p.id === portId)?.contacts.find((c) => c.id === contactId)?.kind;
 }
 

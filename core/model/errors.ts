@@ -1,11 +1,11 @@
 /** Base of all errors that `core/` raises: where it is, what is wrong, what to do. */
 export class CoreError extends Error {
   constructor(
-    readonly place: string,
+    readonly where: string,
     readonly problem: string,
     readonly remedy: string,
   ) {
-    super(`${place}: ${problem} ${remedy}`);
+    super(`${where}: ${problem} ${remedy}`);
     this.name = new.target.name;
   }
 }

@@ -83,15 +83,15 @@ function leadFaults(part: Part): Fault[] {
   };
   if (joins.length < 2) return [whole];
   const single = joins.map((join, i): Fault => {
-    const [place] = join.contacts;
+    const [contact] = join.contacts;
     return {
       ...whole,
       id: `open:${part.id}/${i}`,
-      title: `${part.name}: conductor at ${place} is open`,
+      title: `${part.name}: conductor at ${contact} is open`,
       cause: "One conductor is broken or its contact is pushed back in the housing.",
-      remedy: `Repair the conductor at ${place} of ${part.name}.`,
+      remedy: `Repair the conductor at ${contact} of ${part.name}.`,
       weight: WEIGHTS.leadOpen / joins.length,
-      disturbance: { openJoins: { [`${part.id}/${i}`]: `${part.name}: the conductor at ${place} is open.` } },
+      disturbance: { openJoins: { [`${part.id}/${i}`]: `${part.name}: the conductor at ${contact} is open.` } },
     };
   });
   return [whole, ...single];
@@ -146,8 +146,8 @@ function exchangeFaults(system: System): Fault[] {
 export function exchangeable(system: System, one: Link, two: Link): boolean {
   const [a1, b1, a2, b2] = [one.a, one.b, two.a, two.b].map((p) => findPort(system, p));
   if (!a1 || !b1 || !a2 || !b2) return false;
-  const samePlace = one.b.split(".")[0] === two.b.split(".")[0];
-  return samePlace && mates(a1, b2) === null && mates(a2, b1) === null && one.a.split(".")[0] !== two.a.split(".")[0];
+  const samePart = one.b.split(".")[0] === two.b.split(".")[0];
+  return samePart && mates(a1, b2) === null && mates(a2, b1) === null && one.a.split(".")[0] !== two.a.split(".")[0];
 }
 
 function exchangeFault(system: System, one: Link, two: Link): Fault {
@@ -202,24 +202,24 @@ function settingFault(
   value: string,
   bank: SwitchBank | undefined,
 ): Fault {
-  const place = bank?.part === part.id ? bank.switches.indexOf(setting.id) + 1 : 0;
-  const name = place > 0 ? `Switch ${place}` : setting.label;
+  const number = bank?.part === part.id ? bank.switches.indexOf(setting.id) + 1 : 0;
+  const name = number > 0 ? `Switch ${number}` : setting.label;
   return {
     id: `setting:${part.id}.${setting.id}=${value}`,
     kind: "setting",
     title: `${name} stands ${value}, not ${should}`,
     cause:
-      place > 0
+      number > 0
         ? "It was set wrongly, or changed while the module had power."
         : `${part.name} is set or placed differently from the plan.`,
     remedy:
-      place > 0
-        ? `Unplug the module, set switch ${place} to ${should}, plug it in again.`
+      number > 0
+        ? `Unplug the module, set switch ${number} to ${should}, plug it in again.`
         : `Change ${setting.label.toLowerCase()} to ${should}.`,
     parts: [part.id],
     links: [],
     normal: false,
-    weight: WEIGHTS.setting / (place > 0 ? (bank?.switches.length ?? 1) : 1),
+    weight: WEIGHTS.setting / (number > 0 ? (bank?.switches.length ?? 1) : 1),
     disturbance: { settings: { [`${part.id}.${setting.id}`]: value } },
   };
 }

@@ -103,7 +103,7 @@ export function graphOf(system: System): Graph {
 }
 
 function build(system: System): Graph {
-  const parts = inPlace(system.parts);
+  const parts = numbered(system.parts);
   const contacts: CompiledContact[] = [];
   const firstOf = new Map<string, number>();
   const ports = new Map<string, PlacedPort>();
@@ -158,7 +158,7 @@ function build(system: System): Graph {
 }
 
 /** The parts with the node at which the contacts of each begin, in an order that does not depend on the data. */
-function inPlace(parts: readonly Part[]): { part: PartGraph; first: number }[] {
+function numbered(parts: readonly Part[]): { part: PartGraph; first: number }[] {
   const sorted = [...parts].sort((x, y) => (x.id < y.id ? -1 : x.id > y.id ? 1 : 0));
   let first = 0;
   return sorted.map((p, i) => {
@@ -317,9 +317,9 @@ function rows<T>(nodes: number, items: readonly T[], at: (item: T) => number): R
   const sorted = new Int32Array(items.length);
   for (let i = 0; i < items.length; i++) {
     const node = at(items[i] as T);
-    const place = next[node] as number;
-    next[node] = place + 1;
-    sorted[place] = i;
+    const slot = next[node] as number;
+    next[node] = slot + 1;
+    sorted[slot] = i;
   }
   return { start, items: sorted };
 }

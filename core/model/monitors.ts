@@ -25,8 +25,8 @@ export function predictedCodes(model: Model, settings: Settings): PredictedCode[
     const part = model.system.parts.find((p) => p.id === m.by);
     const armed = !m.armed || m.armed.is.includes(read(m.armed.setting) ?? "");
     if (!part || !armed || !model.alive(m.by)) return [];
-    const there = (m.fitted ?? []).every((id) => model.system.parts.some((p) => p.id === id));
-    if (there && model.see(asFunction(m), m.id, settings).kind === "ok") return [];
+    const fitted = (m.fitted ?? []).every((id) => model.system.parts.some((p) => p.id === id));
+    if (fitted && model.see(asFunction(m), m.id, settings).kind === "ok") return [];
     return [{ code: m.code, say: m.say, by: part.name, monitor: m.id }];
   });
 }

@@ -113,13 +113,13 @@ class Builder {
 
   private routes(): PartEdge[] {
     return (this.part.routes ?? []).map((route) => {
-      const place = `route ${route.id}`;
-      const from = this.at(route.from, place);
-      const to = this.at(route.to, place);
+      const where = `route ${route.id}`;
+      const from = this.at(route.from, where);
+      const to = this.at(route.to, where);
       const layer = this.layer(to);
       if (this.layer(from) > layer) {
         throw new ModelError(
-          `${this.part.id}, ${place}`,
+          `${this.part.id}, ${where}`,
           `it leads from ${route.from} back to the earlier layer of ${route.to}.`,
           "A later layer may not feed an earlier one.",
         );
@@ -129,7 +129,7 @@ class Builder {
         to: 2 * to + 1,
         kind: "route" as const,
         owner: this.part.id,
-        guard: this.guard(route.when, layer, place),
+        guard: this.guard(route.when, layer, where),
         join: -1,
         set: route.set ?? null,
         settleMs: route.settleMs ?? 0,
@@ -153,7 +153,7 @@ class Builder {
       return { id: name, part: part.id, to: 2 * to + 1, attributes, key, guard, settleMs };
     };
     const plain = (part.sources ?? []).flatMap((s) =>
-      s.at.map((place) => make(s.id, place, s.attributes ?? {}, s.when, s.settleMs ?? 0)),
+      s.at.map((contact) => make(s.id, contact, s.attributes ?? {}, s.when, s.settleMs ?? 0)),
     );
     const messages = (part.messages ?? []).flatMap((m) => {
       const pair = busPair(part, m.bus);
@@ -166,7 +166,7 @@ class Builder {
   }
 
   /** A device does nothing without what it needs: its needs stand in front of every route and source. */
-  private guard(when: Condition | undefined, layer: number, place: string): number {
+  private guard(when: Condition | undefined, layer: number, where: string): number {
     const needs: Condition[] = (this.part.needs ?? []).map((n) => ({ present: n.at, where: n.where }));
     if (when) needs.push(when);
     const [only] = needs;
@@ -175,7 +175,7 @@ class Builder {
     const key = `${layer} ${JSON.stringify(condition)}`;
     const known = this.equal.get(key);
     if (known !== undefined) return known;
-    const guard = compileCondition(condition, this.part, layer, `${this.part.id}, ${place}`, this.indexOf);
+    const guard = compileCondition(condition, this.part, layer, `${this.part.id}, ${where}`, this.indexOf);
     const number = this.guards.push(guard) - 1;
     this.equal.set(key, number);
     return number;
@@ -189,12 +189,12 @@ class Builder {
     return this.contacts[contact]?.layer ?? 0;
   }
 
-  private at(place: string, where: string): number {
-    const index = this.indexOf.get(place);
+  private at(contact: string, where: string): number {
+    const index = this.indexOf.get(contact);
     if (index === undefined) {
       throw new ModelError(
         `${this.part.id}, ${where}`,
-        `there is no contact ${place}.`,
+        `there is no contact ${contact}.`,
         "Name a contact of this part as port.contact.",
       );
     }

@@ -24,12 +24,12 @@ describe("fault codes before and after", () => {
     const list = fc.uniqueArray(code, { maxLength: 5 }).map((codes) => codes.join("\n"));
     fc.assert(
       fc.property(list, list, (before, after) => {
-        const there = compareCodes(before, after);
+        const forward = compareCodes(before, after);
         const back = compareCodes(after, before);
-        expect(names(there.gone).sort()).toEqual(names(back.came).sort());
-        expect(names(there.stayed).sort()).toEqual(names(back.stayed).sort());
+        expect(names(forward.gone).sort()).toEqual(names(back.came).sort());
+        expect(names(forward.stayed).sort()).toEqual(names(back.stayed).sort());
         const all = new Set([...before.split("\n"), ...after.split("\n")].filter((c) => c !== ""));
-        expect(there.gone.length + there.stayed.length + there.came.length).toBe(all.size);
+        expect(forward.gone.length + forward.stayed.length + forward.came.length).toBe(all.size);
       }),
     );
   });

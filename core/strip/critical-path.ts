@@ -111,8 +111,8 @@ function listSchedule(activities: readonly Activity[], people: number, start: nu
       .sort((a, b) => (latestStart.get(a.id) ?? 0) - (latestStart.get(b.id) ?? 0));
     for (const activity of ready) {
       if (running.length >= people) break;
-      const place = activity.side ?? "middle";
-      if (running.some((s) => (activities.find((a) => a.id === s.id)?.side ?? "middle") === place)) continue;
+      const side = activity.side ?? "middle";
+      if (running.some((s) => (activities.find((a) => a.id === s.id)?.side ?? "middle") === side)) continue;
       const busy = new Set(running.map((s) => s.person));
       const person = busy.has(0) ? 1 : 0;
       const shift = { id: activity.id, person, start: now, end: now + activity.minutes };

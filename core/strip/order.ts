@@ -54,7 +54,7 @@ const BEAM = 6;
 const MAX_STEPS = 10_000;
 const LONGEST_BLOCK = 3;
 
-interface Place {
+interface Progress {
   stand: number;
   tool: number;
   side: number;
@@ -78,7 +78,7 @@ class Problem {
   private readonly toolOf: number[];
   private readonly sideOf: number[];
   private readonly after: number[][];
-  readonly start: Place;
+  readonly start: Progress;
   private readonly end: number;
   private readonly wait: number;
 
@@ -104,7 +104,7 @@ class Problem {
   }
 
   /** True when everything costs the same from two places on. */
-  alike(a: Place, b: Place): boolean {
+  alike(a: Progress, b: Progress): boolean {
     return (
       a.stand === b.stand &&
       a.tool === b.tool &&
@@ -114,58 +114,58 @@ class Problem {
   }
 
   /** The place after a task, or null when no preparation step leads to a stand that allows it. */
-  next(at: Place, task: number, count?: OrderCost): Place | null {
+  next(at: Progress, task: number, count?: OrderCost): Progress | null {
     const way = this.way(at.stand, this.goalOf[task] as number);
     if (!way) return null;
-    const place = this.walk(at, way, count);
+    const after = this.walk(at, way, count);
     const { needs, early } = this.tasks[task] as Task;
-    if (needs.battery === "isolated" && !early && place.since < this.wait) {
-      const idle = this.wait - place.since;
-      place.minutes += idle;
-      place.since = this.wait;
+    if (needs.battery === "isolated" && !early && after.since < this.wait) {
+      const idle = this.wait - after.since;
+      after.minutes += idle;
+      after.since = this.wait;
       if (count) count.waitMin += idle;
     }
-    this.use(place, this.toolOf[task] as number, this.sideOf[task] as number, count);
-    place.since += this.tasks[task]?.minutes ?? 0;
-    return place;
+    this.use(after, this.toolOf[task] as number, this.sideOf[task] as number, count);
+    after.since += this.tasks[task]?.minutes ?? 0;
+    return after;
   }
 
   /** Minutes to bring the car to the stand asked for at the end. */
-  finish(at: Place, count?: OrderCost): number | null {
+  finish(at: Progress, count?: OrderCost): number | null {
     const way = this.way(at.stand, this.end);
     return way ? this.walk(at, way, count).minutes : null;
   }
 
-  private walk(at: Place, way: Way, count?: OrderCost): Place {
-    const place: Place = { stand: way.to, tool: at.tool, side: at.side, since: at.since, minutes: at.minutes };
+  private walk(at: Progress, way: Way, count?: OrderCost): Progress {
+    const after: Progress = { stand: way.to, tool: at.tool, side: at.side, since: at.since, minutes: at.minutes };
     for (const prepStep of way.prepSteps) {
-      place.minutes += prepStep.minutes + (prepStep.id === "battery-on" ? RECONNECT_MIN : 0);
-      this.use(place, this.word(prepStep.tool), this.word(prepStep.side), count);
-      place.since = prepStep.id === "battery-off" ? 0 : place.since + prepStep.minutes;
+      after.minutes += prepStep.minutes + (prepStep.id === "battery-on" ? RECONNECT_MIN : 0);
+      this.use(after, this.word(prepStep.tool), this.word(prepStep.side), count);
+      after.since = prepStep.id === "battery-off" ? 0 : after.since + prepStep.minutes;
       if (count) count.prepSteps++;
     }
-    return place;
+    return after;
   }
 
-  private use(place: Place, tool: number, side: number, count?: OrderCost): void {
-    if (tool !== 0 && tool !== place.tool) {
-      place.minutes += TOOL_MIN;
-      place.tool = tool;
+  private use(now: Progress, tool: number, side: number, count?: OrderCost): void {
+    if (tool !== 0 && tool !== now.tool) {
+      now.minutes += TOOL_MIN;
+      now.tool = tool;
       if (count) count.toolChanges++;
     }
-    if (side !== 0 && side !== place.side) {
-      if (place.side !== 0) {
-        place.minutes += WALK_MIN;
+    if (side !== 0 && side !== now.side) {
+      if (now.side !== 0) {
+        now.minutes += WALK_MIN;
         if (count) count.walks++;
       }
-      place.side = side;
+      now.side = side;
     }
   }
 
   private way(stand: number, goal: number): Way | null {
     const key = stand * 64 + goal;
-    const there = this.ways.get(key);
-    if (there !== undefined) return there;
+    const known = this.ways.get(key);
+    if (known !== undefined) return known;
     const from = this.stands[stand] as VehicleState;
     const path = prepStepsTo(this.setup.plan, from, this.goals[goal] as VehicleStateGoal);
     const way = path && {
@@ -200,8 +200,8 @@ class Problem {
   }
 
   /** Places with the same name cost the same from here on. */
-  name(place: Place): string {
-    return `${place.stand}/${place.tool}/${place.side}/${Math.min(place.since, this.wait).toFixed(3)}`;
+  name(now: Progress): string {
+    return `${now.stand}/${now.tool}/${now.side}/${Math.min(now.since, this.wait).toFixed(3)}`;
   }
 }
 
@@ -213,20 +213,20 @@ export function costOfOrder(setup: Setup, tasks: readonly Task[], order: readonl
 function evaluate(problem: Problem, order: readonly number[]): OrderCost | null {
   const count: OrderCost = { minutes: 0, prepSteps: 0, toolChanges: 0, walks: 0, waitMin: 0 };
   const done = new Uint8Array(problem.n);
-  let place = problem.start;
+  let now = problem.start;
   for (const task of order) {
     if (problem.tasks[task]?.before.some((b) => !done[b])) return null;
-    const next = problem.next(place, task, count);
+    const next = problem.next(now, task, count);
     if (!next) return null;
     done[task] = 1;
-    place = next;
+    now = next;
   }
-  const minutes = problem.finish(place, count);
+  const minutes = problem.finish(now, count);
   return minutes === null ? null : { ...count, minutes };
 }
 
 /** An order that is not finished yet. */
-interface Begun extends Place {
+interface Begun extends Progress {
   /** Prerequisites not done yet, by task; -1 for a task that is done. */
   open: Int16Array;
   hash: number;
@@ -253,27 +253,27 @@ function beam(problem: Problem): number[] | null {
   const opens = Int16Array.from(problem.tasks, (t) => t.before.length);
   let front: Begun[] = [{ ...problem.start, open: opens, hash: 0, order: [] }];
   for (let step = 0; step < problem.n; step++) {
-    const candidates: { from: Begun; task: number; place: Place }[] = [];
+    const candidates: { from: Begun; task: number; after: Progress }[] = [];
     for (const from of front) {
       for (let task = 0; task < problem.n; task++) {
         if (from.open[task] !== 0) continue;
-        const place = problem.next(from, task);
-        if (place) candidates.push({ from, task, place });
+        const after = problem.next(from, task);
+        if (after) candidates.push({ from, task, after });
       }
     }
-    candidates.sort((a, b) => a.place.minutes - b.place.minutes || a.task - b.task);
+    candidates.sort((a, b) => a.after.minutes - b.after.minutes || a.task - b.task);
     const seen = new Set<number>();
     const next: Begun[] = [];
     for (const c of candidates) {
       const hash = c.from.hash ^ (keys[c.task] as number);
       // What is done and where the work stands in one number.
-      const name = ((hash >>> 0) * 64 + c.place.stand) * 4096 + c.place.tool * 64 + c.place.side;
+      const name = ((hash >>> 0) * 64 + c.after.stand) * 4096 + c.after.tool * 64 + c.after.side;
       if (seen.has(name)) continue;
       seen.add(name);
       const open = c.from.open.slice();
       open[c.task] = -1;
       for (const after of problem.followers(c.task)) open[after] = (open[after] as number) - 1;
-      next.push({ ...c.place, open, hash, order: [...c.from.order, c.task] });
+      next.push({ ...c.after, open, hash, order: [...c.from.order, c.task] });
       if (next.length === BEAM) break;
     }
     if (next.length === 0) return null;
@@ -320,9 +320,9 @@ function improve(problem: Problem, first: readonly number[]): number[] {
 }
 
 /** Where the work stands before each step of an order, and after its last. */
-function trailOf(problem: Problem, order: readonly number[]): Place[] {
+function trailOf(problem: Problem, order: readonly number[]): Progress[] {
   const trail = [problem.start];
-  for (const task of order) trail.push(problem.next(trail.at(-1) as Place, task) as Place);
+  for (const task of order) trail.push(problem.next(trail.at(-1) as Progress, task) as Progress);
   return trail;
 }
 
@@ -335,17 +335,17 @@ function possible(problem: Problem, order: readonly number[], low: number, high:
   return true;
 }
 
-function follow(problem: Problem, order: readonly number[], trail: readonly Place[], low: number, high: number) {
-  let place = trail[low] as Place;
+function follow(problem: Problem, order: readonly number[], trail: readonly Progress[], low: number, high: number) {
+  let now = trail[low] as Progress;
   for (let i = low; i < problem.n; i++) {
-    const there = trail[i] as Place;
-    if (i >= high && problem.alike(place, there)) return { saved: there.minutes - place.minutes, steps: i - low };
-    const next = problem.next(place, order[i] as number);
+    const before = trail[i] as Progress;
+    if (i >= high && problem.alike(now, before)) return { saved: before.minutes - now.minutes, steps: i - low };
+    const next = problem.next(now, order[i] as number);
     if (!next) return { saved: 0, steps: i - low };
-    place = next;
+    now = next;
   }
-  const before = problem.finish(trail[problem.n] as Place) ?? 0;
-  return { saved: before - (problem.finish(place) ?? before), steps: problem.n - low };
+  const before = problem.finish(trail[problem.n] as Progress) ?? 0;
+  return { saved: before - (problem.finish(now) ?? before), steps: problem.n - low };
 }
 
 /** Most tasks for which all orders are searched. */
@@ -360,7 +360,7 @@ export function orderExactly(setup: Setup, tasks: readonly Task[]): Ordered | nu
   if (tasks.length > EXACT_LIMIT)
     throw new RangeError(`${tasks.length} tasks: an exact search is meant for ${EXACT_LIMIT} at most.`);
   const problem = new Problem(setup, tasks);
-  type Node = Place & { order: number[] };
+  type Node = Progress & { order: number[] };
   let layer = new Map<number, Map<string, Node>>([[0, new Map([["", { ...problem.start, order: [] }]])]]);
   for (let step = 0; step < problem.n; step++) {
     const next = new Map<number, Map<string, Node>>();
@@ -368,15 +368,15 @@ export function orderExactly(setup: Setup, tasks: readonly Task[]): Ordered | nu
       for (const node of nodes.values()) {
         for (let task = 0; task < problem.n; task++) {
           if (mask & (1 << task) || problem.tasks[task]?.before.some((b) => !(mask & (1 << b)))) continue;
-          const place = problem.next(node, task);
-          if (!place) continue;
+          const after = problem.next(node, task);
+          if (!after) continue;
           const to = mask | (1 << task);
-          const there = next.get(to) ?? new Map<string, Node>();
-          next.set(to, there);
-          const name = problem.name(place);
-          const known = there.get(name);
-          if (!known || place.minutes < known.minutes - 1e-12)
-            there.set(name, { ...place, order: [...node.order, task] });
+          const table = next.get(to) ?? new Map<string, Node>();
+          next.set(to, table);
+          const name = problem.name(after);
+          const known = table.get(name);
+          if (!known || after.minutes < known.minutes - 1e-12)
+            table.set(name, { ...after, order: [...node.order, task] });
         }
       }
     }

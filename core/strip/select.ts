@@ -67,8 +67,8 @@ class Search {
     this.selector = Uint8Array.from(steps, (s) => (needsOf(s).selector ? 1 : 0));
     this.closure = steps.map(() => new Uint8Array(0));
     const visit = (i: number): Uint8Array => {
-      const there = this.closure[i] as Uint8Array;
-      if (there.length > 0) return there;
+      const existing = this.closure[i] as Uint8Array;
+      if (existing.length > 0) return existing;
       const own = new Uint8Array(steps.length);
       own[i] = 1;
       this.closure[i] = own;

@@ -1,21 +1,19 @@
 /** What Connect shows of a job. */
 
-import { asPlugged, placesFor } from "../connect/as-plugged";
+import { asPlugged } from "../connect/as-plugged";
 import { type ConnectTask, connectionPlan, staysInBox } from "../connect/connection-plan";
 import { lane } from "../connect/lane";
-import { isReversible } from "../connect/rules/plugs";
 import { type Back, backOf } from "../drawing/back";
 import { checkPlan } from "../job/connect";
 import type { Job } from "../job/job";
 import { doNotSwitchOn } from "../job/next";
-import { type Connection, isMade, openNow } from "../job/plan";
+import { isMade, type JobPlan, openNow } from "../job/plan";
 import { lengthsOf } from "../lengths/job";
 import { isFailure } from "../log/kinds/prove/result";
-import { findPort } from "../model/faults";
-import { describeContact, describePort } from "../model/labels";
 import { Model } from "../model/outcome";
-import type { KitProfile, PinMove } from "../model/profile";
+import type { KitProfile } from "../model/profile";
 import type { FunctionSpec, Situation } from "../model/types";
+import { connectionRow } from "./connection-row";
 
 /** Fields of the situation that can be changed under a lane; the others follow from the function. */
 export type Asked = Partial<
@@ -51,19 +49,19 @@ export function connectView(job: Job, kits: readonly KitProfile[], now: string, 
     plan.tests.find((t) => works.some((w) => w.id === t.id && !w.works)) ??
     plan.tests[0];
   const tasks = job.once("tasks", () => connectionPlan(plan.base, plan.connections));
-  const moves = plan.sets.flatMap((s) => s.moves ?? []);
   const fn = test && inSituation(test.fn, test.situationId, asked);
   return {
-    before: tasks.filter((t) => t.kind !== "plug").map((t) => ({ ...t, done: isDone(t) })),
+    before: tasks.filter((t) => t.kind !== "plug").map((t) => ({ ...t, done: isDone(job, t) })),
     connections: plan.connections.map((c) =>
-      row(
+      connectionRow(
+        job,
         c,
         tasks.find((t) => t.link === c.link),
       ),
     ),
     /** The parts of each connection from the side of their sockets. */
-    backs: job.once("backs", () => backs()),
-    filled: filledPorts(),
+    backs: job.once("backs", () => backs(plan)),
+    filled: filledPorts(job),
     stays: staysInBox(plan.base),
     planFindings: job.once(`plan findings ${kits.map((k) => `${k.id}@${k.version}`).join()}`, () =>
       checkPlan(plan, state, kits),
@@ -73,7 +71,7 @@ export function connectView(job: Job, kits: readonly KitProfile[], now: string, 
     works,
     /** What comes before the key is turned at all. */
     beforeSwitchingOn: [
-      ...stops.map((f) => `${f.place}: ${f.text} ${f.remedy}`),
+      ...stops.map((f) => `${f.where}: ${f.text} ${f.remedy}`),
       ...(battery === "isolated" ? ["The battery is off. Connect it first, nobody near open airbag plugs."] : []),
     ],
     lane:
@@ -84,90 +82,44 @@ export function connectView(job: Job, kits: readonly KitProfile[], now: string, 
         : null,
     chosen: test?.id ?? "",
     situation: test && fn ? model.try(fn, test.situationId).situation : null,
-    short: shortLeads(),
+    short: job.once("short leads", () => shortLeads(job)),
     failing: failing.length,
   };
+}
 
-  /** Devices that something is plugged into, by their identifier. */
-  function backs(): Back[] {
-    const parts = new Set(plan.connections.flatMap((c) => [c.a, c.b]).map((port) => port.split(".")[0] ?? ""));
-    const devices = plan.fitted.parts.filter((p) => p.type === "device" && parts.has(p.id));
-    return devices.flatMap((p) => backOf(plan.fitted, p.id) ?? []);
-  }
+/** Devices that something is plugged into, by their identifier. */
+function backs(plan: JobPlan): Back[] {
+  const parts = new Set(plan.connections.flatMap((c) => [c.a, c.b]).map((port) => port.split(".")[0] ?? ""));
+  const devices = plan.fitted.parts.filter((p) => p.type === "device" && parts.has(p.id));
+  return devices.flatMap((p) => backOf(plan.fitted, p.id) ?? []);
+}
 
-  /** Ports in which a plug sits now, as it is marked. */
-  function filledPorts(): string[] {
-    const planned = new Set(plan.connections.map((c) => c.link));
-    const made = plan.connections.filter((c) => isMade(plan, state, c));
-    return [
-      ...made.flatMap((c) => [c.a, state.plugAt.get(c.link) ?? c.b]),
-      ...plan.fitted.links.filter((l) => !planned.has(l.id)).flatMap((l) => [l.a, l.b]),
-    ];
-  }
+/** Ports in which a plug sits now, as it is marked. */
+function filledPorts({ plan, state }: Job): string[] {
+  const planned = new Set(plan.connections.map((c) => c.link));
+  const made = plan.connections.filter((c) => isMade(plan, state, c));
+  return [
+    ...made.flatMap((c) => [c.a, state.plugAt.get(c.link) ?? c.b]),
+    ...plan.fitted.links.filter((l) => !planned.has(l.id)).flatMap((l) => [l.a, l.b]),
+  ];
+}
 
-  function isDone(t: ConnectTask): boolean {
-    if (t.setting) return state.made.has(t.setting);
-    if (t.kind === "park") return state.tasks.has(t.id);
-    const [, a, b] = t.id.split(" ");
-    // Off is what a step of Strip took off, or what something else is plugged into already.
-    const taken = plan.connections.some((c) => state.plugged.has(c.link) && [c.a, c.b].some((p) => p === a || p === b));
-    const step = plan.steps.find((s) => s.opens?.some((o) => (o.a === a && o.b === b) || (o.a === b && o.b === a)));
-    const event = step && state.strip.stepEvents.some((d) => d.step === step.id && d.direction === "in");
-    return taken || Boolean(event) || state.tasks.has(t.id);
-  }
+function isDone({ plan, state }: Job, t: ConnectTask): boolean {
+  if (t.setting) return state.made.has(t.setting);
+  if (t.kind === "park") return state.tasks.has(t.id);
+  const [, a, b] = t.id.split(" ");
+  // Off is what a step of Strip took off, or what something else is plugged into already.
+  const taken = plan.connections.some((c) => state.plugged.has(c.link) && [c.a, c.b].some((p) => p === a || p === b));
+  const step = plan.steps.find((s) => s.opens?.some((o) => (o.a === a && o.b === b) || (o.a === b && o.b === a)));
+  const event = step && state.strip.stepEvents.some((d) => d.step === step.id && d.direction === "in");
+  return taken || Boolean(event) || state.tasks.has(t.id);
+}
 
-  function row(c: Connection, task: ConnectTask | undefined) {
-    return {
-      ...c,
-      why: task?.why ?? "",
-      supply: task?.supply ?? "keyOff",
-      plugged: isMade(plan, state, c),
-      marked: state.plugged.has(c.link),
-      wrong: state.plugAt.has(c.link) || state.turned.has(c.link),
-      reversible: isReversible(plan.fitted, c),
-      places: placesFor(plan.fitted, c).map((port) => ({
-        port,
-        name: findPort(plan.fitted, port)?.label ?? port,
-        planned: port === c.b,
-      })),
-      plug: looks(c.a),
-      socket: looks(c.b),
-      halves: [c.a, c.b].flatMap((ref) => {
-        const port = findPort(plan.fitted, ref);
-        return port?.connector ? [{ name: describePort(plan.fitted, ref), port, moves: movesAt(ref) }] : [];
-      }),
-    };
-  }
-
-  /** Contacts that come into a housing or leave it, by cavity. */
-  function movesAt(port: string): Record<string, string> {
-    const told = (m: PinMove): [string, string][] => [
-      [m.from, `goes to ${describeContact(plan.fitted, m.to)}`],
-      [m.to, `comes from ${describeContact(plan.fitted, m.from)}`],
-    ];
-    return Object.fromEntries(
-      moves
-        .flatMap(told)
-        .filter(([ref]) => ref.startsWith(`${port}.`))
-        .map(([ref, words]) => [ref.slice(port.length + 1), words]),
-    );
-  }
-
-  /** Leads of the kit that do not reach, known before the dash is open. */
-  function shortLeads(): number {
-    return job.once("short leads", () => {
-      const { car, kit } = plan.documents;
-      const { leads } = lengthsOf(car, kit, plan.fitted, plan.applies, state.placed);
-      return leads.filter((l) => l.check?.verdict === "short").length;
-    });
-  }
-
-  function looks(port: string) {
-    const connector = findPort(plan.fitted, port)?.connector;
-    return connector
-      ? { family: connector.family, keying: connector.keying ?? "", colour: connector.colour ?? "" }
-      : null;
-  }
+/** Leads of the kit that do not reach, known before the dash is open. */
+function shortLeads({ plan, state }: Job): number {
+  const { car, kit } = plan.documents;
+  const { leads } = lengthsOf(car, kit, plan.fitted, plan.applies, state.placed);
+  return leads.filter((l) => l.check?.verdict === "short").length;
 }
 
 /** A function as it would be tried in a situation of one's own. */

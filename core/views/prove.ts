@@ -35,17 +35,7 @@ export function proveView(job: Job, now: string) {
     plan: { key: planKey(plan.documents, state), state: planState(state) },
     checks: [...state.checks].map(([id, n]) => ({ id, answer: n.value })),
     repairs: state.repairs.toReversed(),
-    codes: {
-      before: state.car.faultCodes,
-      after: state.codesAfter,
-      compared: state.codesAfter ? compareCodes(state.car.faultCodes, state.codesAfter.value) : null,
-      /** What control units would store with everything as it stands. */
-      predicted: job.once("predictedCodes", () =>
-        predictedCodes(new Model(plan.fitted, openNow(plan, state)), plan.settings),
-      ),
-      /** All tests are answered and the car is closed again. */
-      due: job.next(now).at === "codes",
-    },
+    codes: codesView(job, now),
     openLeads: Object.keys(openNow(plan, state).openLinks ?? {}).length,
     failing,
   };
@@ -96,4 +86,19 @@ export function proveView(job: Job, now: string) {
       steps: stateSteps(t, plan.fitted, from),
     };
   }
+}
+
+function codesView(job: Job, now: string) {
+  const { state, plan } = job;
+  return {
+    before: state.car.faultCodes,
+    after: state.codesAfter,
+    compared: state.codesAfter ? compareCodes(state.car.faultCodes, state.codesAfter.value) : null,
+    /** What control units would store with everything as it stands. */
+    predicted: job.once("predictedCodes", () =>
+      predictedCodes(new Model(plan.fitted, openNow(plan, state)), plan.settings),
+    ),
+    /** All tests are answered and the car is closed again. */
+    due: job.next(now).at === "codes",
+  };
 }

@@ -86,7 +86,7 @@ describe("Configure", () => {
     const { solution } = configureView(job(), NOW).bank ?? {};
     const turned = { ...solution?.settings, "module.sw1": solution?.settings?.["module.sw1"] === "on" ? "off" : "on" };
     const entered = configureView(job({ kind: "configure.switches", data: { settings: turned } }), NOW);
-    expect(entered.bank?.differences.map((d) => d.place)).toEqual([1]);
+    expect(entered.bank?.differences.map((d) => d.number)).toEqual([1]);
   });
 });
 

@@ -219,7 +219,7 @@ describe("radios of every kind in cars of every kind", () => {
         const findings = checkConnections(
           planInput(planJob({ car, variant, kit }, { choices }), { placed: new Map() }),
         ).filter((x) => x.level !== "note");
-        expect(findings.map((x) => `${x.rule} ${x.place}`)).toEqual([]);
+        expect(findings.map((x) => `${x.rule} ${x.where}`)).toEqual([]);
         const [best] = rankKits({ car, variant, kits: [kit], wishes: [], firmware: "" });
         expect(best?.verdict.level).not.toBe("impossible");
         fitted++;

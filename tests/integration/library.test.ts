@@ -145,7 +145,7 @@ describe("bundles", () => {
     const file = { profiles: [fresh, theirs, same], about: null };
     const list = await compareImport(db, shop, file);
     expect(list.map((p) => p.state)).toEqual(["new", "differs", "same"]);
-    expect(list[1]?.differences.map((d) => [d.place, d.before, d.after])).toEqual([
+    expect(list[1]?.differences.map((d) => [d.path, d.before, d.after])).toEqual([
       ["price", String(mine.price), String(mine.price + 11)],
     ]);
     const seen = new Map(list.map((p) => [p.key, p.ours]));

@@ -41,7 +41,7 @@ export function BankFocus({ bank, solution, givenUp, entered, differences }: Ban
         <Notice tone="good" title="Every switch stands as it must." />
       )}
       {differences.map((d) => (
-        <Notice key={d.place} tone="stop" title={`Switch ${d.place} stands ${d.is}, it must be ${d.should}.`}>
+        <Notice key={d.number} tone="stop" title={`Switch ${d.number} stands ${d.is}, it must be ${d.should}.`}>
           <p>
             {d.breaks.length > 0
               ? `Breaks: ${d.breaks.join(", ")}.`
@@ -155,7 +155,7 @@ export function EffectsFocus({ solution }: Bank) {
             <tbody>
               {solution.switches.map((s) => (
                 <tr key={s.setting} className="border-b border-rule align-top">
-                  <td className="num py-2 pr-4 text-lg">{s.place}</td>
+                  <td className="num py-2 pr-4 text-lg">{s.number}</td>
                   <td className="num py-2 pr-4 font-medium">{s.value ?? "not known"}</td>
                   <td className="py-2 pr-4">{s.label}</td>
                   <td className="py-2 text-quiet">

@@ -29,7 +29,7 @@ export function SwitchBankForm({
         {keys.map((key, i) => (
           <Lever
             key={key}
-            place={i + 1}
+            number={i + 1}
             on={settings[key] === undefined ? null : settings[key] === bank.on}
             disabled={readOnly}
             onChange={(on) => setSettings({ ...settings, [key]: on ? bank.on : bank.off })}
@@ -62,12 +62,12 @@ export function SwitchBankForm({
 }
 
 function Lever({
-  place,
+  number,
   on,
   disabled,
   onChange,
 }: {
-  place: number;
+  number: number;
   /** Null while nobody has looked. */
   on: boolean | null;
   disabled: boolean;
@@ -78,14 +78,14 @@ function Lever({
       type="button"
       role="switch"
       aria-checked={on ?? false}
-      aria-label={`Switch ${place}${on === null ? ", not known" : ""}`}
+      aria-label={`Switch ${number}${on === null ? ", not known" : ""}`}
       disabled={disabled}
       onClick={() => onChange(on === null ? false : !on)}
       className={`flex min-h-24 flex-col items-center justify-between rounded-[3px] border bg-raised py-1.5 ${
         on === null ? "border-dashed border-strong" : "border-strong"
       }`}
     >
-      <span className="num font-semibold">{place}</span>
+      <span className="num font-semibold">{number}</span>
       <span aria-hidden="true" className="flex h-9 w-5 flex-col rounded-sm border border-ink p-0.5">
         <span className={`h-4 w-full rounded-[1px] ${on === true ? "bg-ink" : ""}`} />
         <span className={`h-4 w-full rounded-[1px] ${on === false ? "bg-ink" : ""}`} />

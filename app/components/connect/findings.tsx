@@ -9,15 +9,15 @@ export function Findings({ findings }: { findings: Finding[] }) {
   return (
     <ul className="space-y-2">
       {findings.map((f) => (
-        <li key={`${f.rule} ${f.place}`}>
-          <Notice tone={TONES[f.level]} title={f.place}>
+        <li key={`${f.rule} ${f.where}`}>
+          <Notice tone={TONES[f.level]} title={f.where}>
             <p>
               {f.text} {f.remedy}
             </p>
             {f.damages && <p className="font-medium text-stop">Power on now would damage: {f.damages}.</p>}
             <p className="mt-1 flex flex-wrap items-center gap-x-4 gap-y-1">
               {f.fix && (
-                <EntryButton body={f.fix.press} label={`${f.fix.say}: ${f.place}`}>
+                <EntryButton body={f.fix.press} label={`${f.fix.say}: ${f.where}`}>
                   {f.fix.say}
                 </EntryButton>
               )}

@@ -1,5 +1,5 @@
 import { type PointerEvent, useId, useRef, useState } from "react";
-import type { Outline, Place, PlanDrawing } from "~/core/drawing/drawing";
+import type { Outline, PlanDrawing, Point } from "~/core/drawing/drawing";
 import { type DrawnLead, lineOf, nearestPlace } from "~/core/drawing/plan";
 import { points } from "./dash-view";
 import { Hatch } from "./hatch";
@@ -28,14 +28,14 @@ export function PlanView({
 }) {
   const hatch = useId();
   const svg = useRef<SVGSVGElement>(null);
-  const [drag, setDrag] = useState<{ part: string; at: Place } | null>(null);
+  const [drag, setDrag] = useState<{ part: string; at: Point } | null>(null);
   const where = new Map(plan.places.map((p) => [p.name, p.at]));
   const view = frame(plan, [...leads.flatMap((l) => l.way), ...parts.map((p) => p.place)]);
   const known = new Set(where.keys());
   const target = drag && nearestPlace(plan, drag.at, known);
   const hand = leads.find((l) => l.id === at);
 
-  const point = (e: PointerEvent): Place => {
+  const point = (e: PointerEvent): Point => {
     const box = svg.current?.getBoundingClientRect();
     if (!box) return [0, 0];
     const scale = view.width / box.width;
@@ -164,7 +164,7 @@ export function PlanView({
 }
 
 /** Plans are drawn with the front to the left; on the screen the front is up, the driver's left on the left. */
-function upright(plan: PlanDrawing, [x, y]: Place): Place {
+function upright(plan: PlanDrawing, [x, y]: Point): Point {
   return [plan.height - y, x];
 }
 

@@ -235,12 +235,12 @@ function Colours({ colours, kit }: { colours: ColourMeaning[]; kit: string }) {
       <ul className="space-y-1">
         {colours.map((m) => {
           const here = m.uses.filter((u) => u.kit === kit);
-          const there = m.uses.filter((u) => u.kit !== kit && !here.some((h) => h.job === u.job));
+          const elsewhere = m.uses.filter((u) => u.kit !== kit && !here.some((h) => h.job === u.job));
           return (
             <li key={`${m.base}/${m.tracer}`}>
               {here.map((u) => u.job).join(", ")}: here {m.base}
               {m.tracer && ` with ${m.tracer} tracer`}; in{" "}
-              {there.map((u) => `${u.title} that colour is ${u.job}`).join("; in ")}.
+              {elsewhere.map((u) => `${u.title} that colour is ${u.job}`).join("; in ")}.
             </li>
           );
         })}

@@ -27,14 +27,14 @@ export function IdentificationPanel({
     <div aria-live="polite">
       <ol className="flex flex-wrap gap-y-2" aria-label="Characters of the number">
         {Array.from({ length: 17 }, (_, i) => {
-          const place = i + 1;
+          const position = i + 1;
           return (
             <li
-              key={place}
-              className={`w-[5.5%] min-w-[1.1rem] border-b-2 text-center ${place === 4 || place === 10 ? "ml-[2%]" : ""} ${wrong.has(place) ? "border-stop bg-stop-ground" : decoded.number[i] ? "border-ink" : "border-strong"}`}
+              key={position}
+              className={`w-[5.5%] min-w-[1.1rem] border-b-2 text-center ${position === 4 || position === 10 ? "ml-[2%]" : ""} ${wrong.has(position) ? "border-stop bg-stop-ground" : decoded.number[i] ? "border-ink" : "border-strong"}`}
             >
               <span className="num block text-lg font-medium">{decoded.number[i] ?? "·"}</span>
-              <span className="num block text-[0.65rem] text-quiet">{place}</span>
+              <span className="num block text-[0.65rem] text-quiet">{position}</span>
             </li>
           );
         })}

@@ -72,8 +72,8 @@ export function Compared({ list }: { list: readonly Incoming[] }) {
                 </summary>
                 <ul className="text-sm">
                   {p.differences.map((d) => (
-                    <li key={d.place} className="border-t border-rule py-1">
-                      <span className="text-quiet">{d.place}:</span> {d.before || "nothing"} → {d.after || "nothing"}
+                    <li key={d.path} className="border-t border-rule py-1">
+                      <span className="text-quiet">{d.path}:</span> {d.before || "nothing"} → {d.after || "nothing"}
                     </li>
                   ))}
                 </ul>

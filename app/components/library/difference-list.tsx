@@ -21,8 +21,8 @@ export function DifferenceList({
       {differences.length === 0 && <p className="text-quiet">Nothing.</p>}
       <ul>
         {differences.slice(0, MAX).map((d) => (
-          <li key={d.place} className="border-b border-rule py-2">
-            <Mark tone="none">{d.change}</Mark> <span className="ml-2">{d.place}</span>
+          <li key={d.path} className="border-b border-rule py-2">
+            <Mark tone="none">{d.change}</Mark> <span className="ml-2">{d.path}</span>
             <span className="block">
               {d.before && <del className="mr-3 text-quiet">{d.before}</del>}
               {d.after && <ins className="font-medium no-underline">{d.after}</ins>}

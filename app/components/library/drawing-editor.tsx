@@ -1,6 +1,6 @@
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 import type { BackDrawing } from "~/core/drawing/drawing";
-import { crossing, type DashDrawing, type Outline, type Place, type PlanDrawing } from "~/core/drawing/drawing";
+import { crossing, type DashDrawing, type Outline, type PlanDrawing, type Point } from "~/core/drawing/drawing";
 import { Button } from "../controls";
 import { points } from "../drawings/dash-view";
 
@@ -31,23 +31,23 @@ function DrawingEditor({
 }) {
   const svg = useRef<SVGSVGElement>(null);
   const [chosen, setChosen] = useState(items[0]?.id ?? "");
-  const [drag, setDrag] = useState<{ corner: number; at: Place } | null>(null);
+  const [drag, setDrag] = useState<{ corner: number; at: Point } | null>(null);
   const item = items.find((i) => i.id === chosen) ?? items[0];
   if (!item) return <p className="text-quiet">Nothing is drawn yet; add a shape below.</p>;
   const outline = drag ? moved(item.outline, drag.corner, drag.at) : item.outline;
   const crossed = outline.length > 1 ? crossing(outline) : null;
   const unit = Math.max(width, height) / 60;
-  const at = (e: PointerEvent): Place => {
+  const at = (e: PointerEvent): Point => {
     const box = svg.current?.getBoundingClientRect();
     if (!box) return [0, 0];
     const scale = (width + 2 * unit) / box.width;
     return [(e.clientX - box.left) * scale - unit, (e.clientY - box.top) * scale - unit].map((mm, i) =>
       Math.min(i === 0 ? width : height, Math.max(0, Math.round(mm / STEP_MM) * STEP_MM)),
-    ) as Place;
+    ) as Point;
   };
   const byKey = (corner: number) => (e: KeyboardEvent) => {
     const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key];
-    const [x, y] = item.outline[corner] as Place;
+    const [x, y] = item.outline[corner] as Point;
     if (way) {
       e.preventDefault();
       onMove(item.id, moved(item.outline, corner, [x + (way[0] ?? 0) * STEP_MM, y + (way[1] ?? 0) * STEP_MM]));
@@ -157,19 +157,19 @@ function Shape({
   );
 }
 
-function moved(outline: Outline, corner: number, to: Place): Outline {
+function moved(outline: Outline, corner: number, to: Point): Outline {
   return outline.map((p, i) => (i === corner ? to : p));
 }
 
 /** A corner in the middle of the longest side. */
 function withCorner(outline: Outline): Outline {
   const length = (i: number) => {
-    const [a, b] = [outline[i], outline[(i + 1) % outline.length]] as [Place, Place];
+    const [a, b] = [outline[i], outline[(i + 1) % outline.length]] as [Point, Point];
     return Math.hypot(b[0] - a[0], b[1] - a[1]);
   };
   const longest = outline.reduce((best, _, i) => (length(i) > length(best) ? i : best), 0);
-  const [a, b] = [outline[longest], outline[(longest + 1) % outline.length]] as [Place, Place];
-  const middle: Place = [Math.round((a[0] + b[0]) / 2), Math.round((a[1] + b[1]) / 2)];
+  const [a, b] = [outline[longest], outline[(longest + 1) % outline.length]] as [Point, Point];
+  const middle: Point = [Math.round((a[0] + b[0]) / 2), Math.round((a[1] + b[1]) / 2)];
   return [...outline.slice(0, longest + 1), middle, ...outline.slice(longest + 1)];
 }
 

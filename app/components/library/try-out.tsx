@@ -48,7 +48,7 @@ export function TryOut({
       >
         <div aria-live="polite">
           {check?.problem && (
-            <Notice tone="stop" title={check.problem.place}>
+            <Notice tone="stop" title={check.problem.where}>
               <p>
                 {check.problem.problem} {check.problem.remedy}
               </p>

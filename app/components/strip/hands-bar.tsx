@@ -73,23 +73,23 @@ function CarLine({ car }: { car: CarState }) {
 
 function Connection({ outbox }: { outbox: Outbox }) {
   const waiting = outbox.waiting.filter(isOpen).length;
-  const kept = waiting === 0 ? "" : `, ${waiting} kept here`;
+  const waitingWords = waiting === 0 ? "" : `, ${waiting} kept here`;
   return (
     <span role="status">
       {outbox.connection === "online" && waiting === 0 && <Mark tone="good">Saved</Mark>}
       {outbox.connection === "online" && waiting > 0 && <Mark tone="none">Sending {waiting}</Mark>}
       {outbox.connection === "offline" && (
         <Mark tone="watch" icon={<CloudOff size={18} aria-hidden="true" />}>
-          No connection{kept}
+          No connection{waitingWords}
         </Mark>
       )}
       {outbox.connection === "signedOut" && (
         <a href="/sign-in" className="underline">
-          <Mark tone="watch">Sign in again{kept}</Mark>
+          <Mark tone="watch">Sign in again{waitingWords}</Mark>
         </a>
       )}
-      {outbox.connection === "otherPerson" && <Mark tone="watch">Not yours{kept}</Mark>}
-      {outbox.connection === "server" && <Mark tone="watch">Server does not answer{kept}</Mark>}
+      {outbox.connection === "otherPerson" && <Mark tone="watch">Not yours{waitingWords}</Mark>}
+      {outbox.connection === "server" && <Mark tone="watch">Server does not answer{waitingWords}</Mark>}
     </span>
   );
 }

@@ -20,7 +20,7 @@ export async function action({ request, context }: Route.ActionArgs) {
     return redirect(`/jobs/${id}`);
   } catch (error) {
     if (error instanceof CoreError)
-      return data({ message: `${error.place}: ${error.problem} ${error.remedy}` }, { status: 422 });
+      return data({ message: `${error.where}: ${error.problem} ${error.remedy}` }, { status: 422 });
     throw error;
   }
 }

@@ -79,7 +79,7 @@ function itemsOf({ leads, parts, material, findings }: View): BenchItem[] {
       };
     }),
     ...parts.map((p): BenchItem => {
-      const minds = findings.some((f) => f.text.includes(p.name) || f.place.includes(p.name));
+      const minds = findings.some((f) => f.text.includes(p.name) || f.where.includes(p.name));
       return {
         id: p.id,
         title: p.name,
@@ -148,7 +148,7 @@ function LeadFocus({ line: { lead, name, check, problem } }: { line: LeadLine })
 
 /** Where a part lies; another place is one press, and lengths, warnings and behaviour follow. */
 function PlaceFocus({ part, view }: { part: View["parts"][number]; view: View }) {
-  const minds = view.findings.filter((f) => f.text.includes(part.name) || f.place.includes(part.name));
+  const minds = view.findings.filter((f) => f.text.includes(part.name) || f.where.includes(part.name));
   return (
     <Focus
       kicker="Lengths and warnings follow"

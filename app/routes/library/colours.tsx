@@ -52,7 +52,7 @@ export default function Colours({ loaderData }: Route.ComponentProps) {
                   <Link to={`/library/kit/${u.kit}`} className="underline">
                     {u.title}
                   </Link>
-                  <span className="block text-sm text-quiet">{u.place}</span>
+                  <span className="block text-sm text-quiet">{u.contact}</span>
                 </li>
               ))}
             </ul>

@@ -93,7 +93,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   } catch (error) {
     if (error instanceof CoreError)
       return data(
-        { ok: false as const, message: `${error.place}: ${error.problem} The draft is kept.` },
+        { ok: false as const, message: `${error.where}: ${error.problem} The draft is kept.` },
         { status: 422 },
       );
     throw error;

@@ -95,7 +95,7 @@ export async function action({ request, context }: Route.ActionArgs) {
     };
   } catch (error) {
     if (error instanceof CoreError)
-      return data({ ok: false, message: `${error.place}: ${error.problem} ${error.remedy}` }, { status: 422 });
+      return data({ ok: false, message: `${error.where}: ${error.problem} ${error.remedy}` }, { status: 422 });
     throw error;
   }
 }

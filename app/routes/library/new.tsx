@@ -85,7 +85,7 @@ export async function action({ request, context }: Route.ActionArgs) {
     return redirect(`/library/drafts/${draft}`);
   } catch (error) {
     if (error instanceof CoreError)
-      return data({ message: `${error.place}: ${error.problem} ${error.remedy}` }, { status: 422 });
+      return data({ message: `${error.where}: ${error.problem} ${error.remedy}` }, { status: 422 });
     throw error;
   }
 }

@@ -45,8 +45,8 @@ function isRight(ohm: number): boolean {
 
 /** Bus pairs of a part whose high wire is this contact. One net stands for the pair: that of the high wire. */
 function busesAt(system: System, contact: NetContact) {
-  const place = contact.ref.slice(contact.part.length + 1);
-  return partOf(system, contact.part)?.buses?.filter((b) => b.high === place) ?? [];
+  const at = contact.ref.slice(contact.part.length + 1);
+  return partOf(system, contact.part)?.buses?.filter((b) => b.high === at) ?? [];
 }
 
 function partOf(system: System, id: string): Part | undefined {
@@ -64,7 +64,7 @@ function terminationFindings(system: System, net: readonly NetContact[]): Findin
     {
       rule: "bus-termination",
       level: "watch",
-      place: names,
+      where: names,
       text: `${ohm.toFixed(0)} ohm across the bus pair instead of ${RIGHT_OHM}: ${
         ohm > RIGHT_OHM ? "one end of the bus has no terminator" : "there is a terminator too many"
       } (${names}).`,
@@ -120,7 +120,7 @@ function stubFindings(system: System, net: readonly NetContact[], kitParts: Read
       {
         rule: "bus-stub",
         level: "watch",
-        place: branch.map((p) => p.name).join(" – "),
+        where: branch.map((p) => p.name).join(" – "),
         text: `The branch to ${partOf(system, part)?.name} is up to ${lengthM.toFixed(2)} m long; at ${kbit} kbit/s it may be ${mostM.toFixed(2)} m.`,
         remedy: "Place the module nearer, shorten the lead, or take the bus nearer to the module.",
       },
@@ -137,7 +137,7 @@ function untwistedFindings(system: System, net: readonly NetContact[], kitParts:
       {
         rule: "bus-untwisted",
         level: "watch",
-        place: part.name,
+        where: part.name,
         text: `${(part.lengthM ?? 0).toFixed(2)} m of the bus pair are not twisted and pick up what other wires send.`,
         remedy:
           "Twist the two wires, about one turn every 3 cm (common practice), up to a thumb's width from the plugs.",

@@ -16,7 +16,7 @@ export function colourFindings({ kit, otherKits, applies }: CheckContext): Findi
       return {
         rule: "colour-two-meanings",
         level: "note",
-        place: here[0]?.place ?? kit.title,
+        where: here[0]?.contact ?? kit.title,
         text: `${upperFirst([...jobs].join(", "))}: the wire is ${colour}. In ${elsewhere.map((u) => `${u.title} it is ${u.job}`).join("; in ")}.`,
         remedy: "Go by the label and the function, not by the colour.",
       };

@@ -21,7 +21,7 @@ export function openFactoryPlugs({ stock, plugged, kit, applies }: CheckContext)
         rule: "factory-plug-open",
         level: "watch",
         link: link.id,
-        place: `${describePort(stock, link.a)} – ${describePort(stock, link.b)}`,
+        where: `${describePort(stock, link.a)} – ${describePort(stock, link.b)}`,
         text: `This factory connection is open.${forgotten(stock, link)}`,
         remedy: "Plug it in again, or park it on purpose and note it.",
       },

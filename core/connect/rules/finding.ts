@@ -11,7 +11,7 @@ export type FindingLevel = "stop" | "watch" | "note";
 export interface Finding {
   rule: RuleId;
   level: FindingLevel;
-  place: string;
+  where: string;
   text: string;
   remedy: string;
   /** What would be damaged if power came on now. */

@@ -88,7 +88,7 @@ function badPlace({ car, system }: CheckContext, placing: Placement, part: Part)
     return {
       rule: r.rule,
       level: "watch",
-      place: `${part.name}, ${here.name}`,
+      where: `${part.name}, ${here.name}`,
       text: r.text,
       remedy: better ? `${r.remedy} The nearest: ${better}.` : r.remedy,
       ...(better
@@ -127,20 +127,20 @@ function airbagFindings(
   if (!crossed) return [];
   const allowed = findRun(runs, lead);
   const around = allowed?.segments.find((s) => !direct?.segments.some((d) => d.id === s.id));
-  const place = `${part.name}, ${crossed.from} – ${crossed.to}`;
+  const where = `${part.name}, ${crossed.from} – ${crossed.to}`;
   return [
     allowed
       ? {
           rule: "airbag-zone",
           level: "note",
-          place,
+          where,
           text: "The direct way crosses an airbag.",
           remedy: `It goes ${around?.say ?? `by ${around?.from} – ${around?.to}`}, ${(allowed.lengthM - (direct?.lengthM ?? 0)).toFixed(2)} m longer. Battery isolated and the maker's waiting time over before the trim comes off.`,
         }
       : {
           rule: "airbag-zone",
           level: "stop",
-          place,
+          where,
           text: "The only way that is known crosses an airbag.",
           remedy:
             "Never in front of an airbag. Choose another place for this part, or enter the way behind it in the car.",

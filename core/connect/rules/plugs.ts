@@ -22,7 +22,7 @@ export function matingFindings({ system, plugged }: CheckContext): Finding[] {
         rule: "mating",
         level: "stop",
         link: link.id,
-        place: ends(system, link),
+        where: ends(system, link),
         text: problem.text,
         remedy: "These two halves are not meant for each other. Look for the right place of each.",
       },
@@ -47,7 +47,7 @@ export function kindFindings({ system, plugged }: CheckContext): Finding[] {
         rule: jack ? "microphone-jack" : "contact-kind",
         level: "stop",
         link: link.id,
-        place: ends(system, link),
+        where: ends(system, link),
         text: jack
           ? "The microphone sits in the jack of the line audio. Nobody hears the voice, and the line output drives the microphone."
           : `Contact ${x.id} carries ${KIND_NAMES[x.kind]} on one half and ${KIND_NAMES[y.kind]} on the other.`,
@@ -73,7 +73,7 @@ export function exchangeRisks({ system, plugged, kitParts }: CheckContext): Find
           rule: "exchange-risk",
           level: "note",
           link: one.id,
-          place: `${describePort(system, one.b)} and ${describePort(system, two.b)}`,
+          where: `${describePort(system, one.b)} and ${describePort(system, two.b)}`,
           text: "Each of the two plugs fits in the other's place.",
           remedy:
             colours.length === 2 && colours[0] !== colours[1]
@@ -95,7 +95,7 @@ export function reversibleRisks({ system, plugged, kitParts }: CheckContext): Fi
         rule: "reversible",
         level: "note",
         link: link.id,
-        place: ends(system, link),
+        where: ends(system, link),
         text: "This plug goes in both ways round and makes contact only one way.",
         remedy: "Open the lock bar, contact side as the drawing shows, push in square, shut the bar.",
       },
@@ -116,7 +116,7 @@ export function reversedFindings({ system, plugged }: CheckContext): Finding[] {
             rule: "reversed",
             level: "stop",
             link: link.id,
-            place: ends(system, link),
+            where: ends(system, link),
             text: "It sits the wrong way round: the contacts are exchanged from end to end.",
             remedy: "Power out, lock open, turn it over, lock shut.",
             fix: {

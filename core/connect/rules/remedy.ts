@@ -31,7 +31,7 @@ export function withRemedies(
   });
 }
 
-const key = (f: Finding) => `${f.rule} ${f.place}`;
+const key = (f: Finding) => `${f.rule} ${f.where}`;
 
 /** Settings of the kit that are not made yet: those in `input.open.settings`. */
 export function bySettings(input: CheckInput, sets: readonly KitSetting[]): Candidate[] {

@@ -18,17 +18,17 @@ export function reverseFindings({ system, kitParts, evaluations, model, open, se
   return system.parts
     .filter((p) => kitParts.has(p.id) && p.type === "device")
     .flatMap((part) =>
-      reverseContacts(part).flatMap(({ place, contact }): Finding[] => {
-        const ref = `${part.id}.${place}`;
+      reverseContacts(part).flatMap(({ at, contact }): Finding[] => {
+        const ref = `${part.id}.${at}`;
         if (evaluations.some((e) => e.arrivals(ref).length > 0)) return [];
-        const live = new Model(asIfLive(system, part, place), open, settings);
+        const live = new Model(asIfLive(system, part, at), open, settings);
         const gained = failing.filter((t) => works(live, t)).map((t) => t.fn.name);
         if (gained.length === 0) return [];
         return [
           {
             rule: "reverse-trigger",
             level: "watch",
-            place: describeContact(system, ref),
+            where: describeContact(system, ref),
             text: `${part.name} is not told that reverse is selected; with the ${KIND_NAMES[contact.kind]} this would work: ${[...new Set(gained)].join(", ")}.`,
             remedy:
               "Run a wire from the reverse lamp. Find it with ignition on, engine off, parking brake set, selector in reverse, meter at the lamp plug; its colour varies.",
@@ -43,15 +43,15 @@ function works(model: Model, { fn, situation }: { fn: FunctionSpec; situation: s
 }
 
 /** Inputs that could carry the news of reverse and that a condition of the part looks at. */
-function reverseContacts(part: Part): { place: string; contact: Contact }[] {
+function reverseContacts(part: Part): { at: string; contact: Contact }[] {
   const asked = new Set(
     [...(part.routes ?? []), ...(part.sources ?? [])].flatMap((r) => (r.when ? looksAt(r.when) : [])),
   );
   return part.ports.flatMap((port) =>
     port.contacts
       .filter((c) => (c.kind === "reverse" || c.kind === "trigger") && c.direction === "in")
-      .map((contact) => ({ place: `${port.id}.${contact.id}`, contact }))
-      .filter(({ place }) => asked.has(place)),
+      .map((contact) => ({ at: `${port.id}.${contact.id}`, contact }))
+      .filter(({ at }) => asked.has(at)),
   );
 }
 
@@ -63,9 +63,9 @@ function looksAt(c: Condition): string[] {
 }
 
 /** The system with one condition of a part taken as met while the selector is in reverse. */
-function asIfLive(system: System, part: Part, place: string): System {
+function asIfLive(system: System, part: Part, contact: string): System {
   const live = <T extends { when?: Condition }>(item: T): T =>
-    item.when ? { ...item, when: replaced(item.when, place) } : item;
+    item.when ? { ...item, when: replaced(item.when, contact) } : item;
   const changed: Part = {
     ...part,
     ...(part.routes ? { routes: part.routes.map(live) } : {}),
@@ -74,9 +74,9 @@ function asIfLive(system: System, part: Part, place: string): System {
   return { ...system, parts: system.parts.map((p) => (p.id === part.id ? changed : p)) };
 }
 
-function replaced(c: Condition, place: string): Condition {
-  if ("all" in c) return { all: c.all.map((x) => replaced(x, place)) };
-  if ("any" in c) return { any: c.any.map((x) => replaced(x, place)) };
-  if ("not" in c) return { not: replaced(c.not, place) };
-  return "present" in c && c.present === place ? { situation: "selector", is: ["R"] } : c;
+function replaced(c: Condition, contact: string): Condition {
+  if ("all" in c) return { all: c.all.map((x) => replaced(x, contact)) };
+  if ("any" in c) return { any: c.any.map((x) => replaced(x, contact)) };
+  if ("not" in c) return { not: replaced(c.not, contact) };
+  return "present" in c && c.present === contact ? { situation: "selector", is: ["R"] } : c;
 }

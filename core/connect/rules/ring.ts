@@ -22,7 +22,7 @@ export function ringFindings({ system, evaluations: [usual] }: CheckContext): Fi
     {
       rule: "ring-open",
       level: "stop",
-      place: open.map((ref) => describeContact(system, ref)).join(" and "),
+      where: open.map((ref) => describeContact(system, ref)).join(" and "),
       text: `The optical ring is open: no light comes back. ${explainAbsence(usual, first, undefined).reasons.at(-1) ?? ""}`.trim(),
       remedy:
         "Both optical contacts go into the plug that sits in the radio. Fibre in a curve of 25 mm radius or more, never kinked or pulled.",

@@ -227,7 +227,7 @@ describe("the rules of the connections", () => {
   it.each(Object.keys(PLANTED) as RuleId[])("find %s where it was planted, with place, reason and remedy", (rule) => {
     const found = PLANTED[rule]().find((f) => f.rule === rule);
     expect(found).toBeDefined();
-    for (const text of [found?.place, found?.text, found?.remedy]) expect(text).toMatch(/\w{3}/);
+    for (const text of [found?.where, found?.text, found?.remedy]) expect(text).toMatch(/\w{3}/);
   });
 
   it.each([
@@ -236,7 +236,7 @@ describe("the rules of the connections", () => {
     ["sister radio", sister],
   ])("find nothing wrong with the %s as planned", (_, documents) => {
     const problems = checkPlan(planOf(documents()), foldJob([]), []).filter((f) => f.level !== "note");
-    expect(problems.map((f) => `${f.rule} ${f.place}`)).toEqual([]);
+    expect(problems.map((f) => `${f.rule} ${f.where}`)).toEqual([]);
   });
 
   it("say nothing of plugs that only wait, and nothing of settings that come later", () => {

@@ -15,7 +15,7 @@ export function driverFindings({ system, nets }: CheckContext): Finding[] {
       findings.push({
         rule: "two-drivers",
         level: "stop",
-        place: senders.map((s) => describeContact(system, s.ref)).join(" and "),
+        where: senders.map((s) => describeContact(system, s.ref)).join(" and "),
         text: `Two outputs of ${KIND_NAMES[kind]} are joined.`,
         remedy: "One of the leads is in the wrong place: an output goes to an input.",
         damages: "one output drives into the other",
@@ -24,7 +24,7 @@ export function driverFindings({ system, nets }: CheckContext): Finding[] {
       findings.push({
         rule: "direction",
         level: "stop",
-        place: listeners.map((s) => describeContact(system, s.ref)).join(" and "),
+        where: listeners.map((s) => describeContact(system, s.ref)).join(" and "),
         text: `Two inputs of ${KIND_NAMES[kind]} are joined and nothing sends.`,
         remedy: "One of the leads is in the wrong place: an input needs an output.",
       });
@@ -43,7 +43,7 @@ export function shortFindings({ system, nets }: CheckContext): Finding[] {
       {
         rule: "short-circuit",
         level: "stop",
-        place: `${describeContact(system, feed.ref)} and ${describeContact(system, ground.ref)}`,
+        where: `${describeContact(system, feed.ref)} and ${describeContact(system, ground.ref)}`,
         text: "The feed and the ground are on one conductor.",
         remedy: "Battery off. Pull the plug that was last plugged and compare both halves contact by contact.",
         damages: "fuse, lead and contacts: a dead short",

@@ -20,7 +20,7 @@ export function needFindings({ system, evaluations }: CheckContext): Finding[] {
         {
           rule: missingRule(kind, camera),
           level: "stop",
-          place: describeContact(system, ref),
+          where: describeContact(system, ref),
           text: `${part.name} does not get ${need.say}.${camera ? " The picture stays black when it is asked for." : ""}`,
           remedy: `Follow the lead back from ${describeContact(system, ref)} and plug what is open.`,
         },
@@ -142,14 +142,14 @@ function fuseFindings({ system, kitParts }: CheckContext, ways: readonly SupplyW
     if (!kitParts.has(way.part.id) || (way.kind !== "battery" && way.kind !== "accessory")) return [];
     // What a part of the kit switches on is behind the fuse of that part.
     if (kitParts.has(way.origin)) return [];
-    const place = describeContact(system, `${way.part.id}.${way.need.at}`);
+    const where = describeContact(system, `${way.part.id}.${way.need.at}`);
     const fuses = way.wires.flatMap((w) => w.part.joins?.[w.index]?.fuseA ?? []);
     if (fuses.length === 0)
       return [
         {
           rule: "fuse-missing",
           level: "stop",
-          place,
+          where,
           text: `No fuse between the battery and ${way.part.name}.`,
           remedy: "A fuse within a hand's breadth of where the feed is taken, sized for the added load.",
           damages: "the lead, and what lies beside it, when it chafes through",
@@ -166,7 +166,7 @@ function fuseFindings({ system, kitParts }: CheckContext, ways: readonly SupplyW
           {
             rule: "fuse-too-large",
             level: "stop",
-            place: thin.part.name,
+            where: thin.part.name,
             text: `Its wire of ${mm2} mm² is behind a fuse of ${fuseA} A; it is protected by ${mostFuseA(mm2).toFixed(1)} A at most.`,
             remedy: `Put a fuse of ${largestFuse(mostFuseA(mm2))} A where the lead leaves the car's wire.`,
             damages: "the lead, before the fuse opens",
@@ -192,7 +192,7 @@ function thinLeads(context: CheckContext, ways: readonly SupplyWay[]): Finding[]
       {
         rule: "thin-lead",
         level: currentA > most ? "stop" : "watch",
-        place: describeContact(system, at),
+        where: describeContact(system, at),
         text: `${currentA.toFixed(1)} A of ${KIND_NAMES[kind]} for ${names.join(", ")} share a wire of ${join.mm2} mm²: ${
           currentA > most ? `it carries ${most.toFixed(1)} A at most` : `${drop.toFixed(2)} V are lost on the way`
         }.`,

@@ -4,8 +4,8 @@ import {
   type DashDrawing,
   type DashShape,
   type Outline,
-  type Place,
   type PlanDrawing,
+  type Point,
 } from "../../../core/drawing/drawing";
 import type { CarProfile } from "../../../core/model/profile";
 import type { CarLeaflet } from "./leaflet";
@@ -111,12 +111,12 @@ function comesOff(id: string, panel: string, outline: Outline): DashShape {
 }
 
 function turnedOver(shape: DashShape): DashShape {
-  return { ...shape, outline: shape.outline.map(([x, y]): Place => [DASH.width - x, y]) };
+  return { ...shape, outline: shape.outline.map(([x, y]): Point => [DASH.width - x, y]) };
 }
 
 function ring(x: number, y: number, radius: number): Outline {
   const corners = 24;
-  return Array.from({ length: corners }, (_, i): Place => {
+  return Array.from({ length: corners }, (_, i): Point => {
     const turn = (2 * Math.PI * i) / corners;
     return [Math.round(x + radius * Math.cos(turn)), Math.round(y + radius * Math.sin(turn))];
   });
@@ -171,7 +171,7 @@ function plan({ driveSide }: Looks): PlanDrawing {
 }
 
 function mirrored(drawn: PlanDrawing): PlanDrawing {
-  const over = ([x, y]: Place): Place => [x, PLAN.height - y];
+  const over = ([x, y]: Point): Point => [x, PLAN.height - y];
   return {
     ...drawn,
     body: drawn.body.map(over),

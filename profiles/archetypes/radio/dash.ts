@@ -1,5 +1,5 @@
 /** How a radio looks in the dash: its front, its screen, its knobs and keys. */
-import { box, type DashShape, type Outline, type Place } from "../../../core/drawing/drawing";
+import { box, type DashShape, type Outline, type Point } from "../../../core/drawing/drawing";
 import type { RadioFeatures } from "./features";
 
 /** Where the radio sits in the usual dash. */
@@ -67,7 +67,7 @@ export function radioDash(f: RadioFeatures): DashShape[] {
 
 function circle(x: number, y: number, radius: number): Outline {
   const corners = 16;
-  return Array.from({ length: corners }, (_, i): Place => {
+  return Array.from({ length: corners }, (_, i): Point => {
     const turn = (2 * Math.PI * i) / corners;
     return [Math.round(x + radius * Math.cos(turn)), Math.round(y + radius * Math.sin(turn))];
   });

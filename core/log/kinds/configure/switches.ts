@@ -48,10 +48,10 @@ export const switches: Kind<
   words({ settings, before }, job) {
     const bank = job.bank();
     const changed = Object.keys(settings).filter((k) => before && before[k] !== settings[k]);
-    const place = (k: string) => (bank?.switches.indexOf(k) ?? -1) + 1 || k;
+    const number = (k: string) => (bank?.switches.indexOf(k) ?? -1) + 1 || k;
     if (before === null) return `Switch bank entered: ${Object.values(settings).join(" ")}`;
     if (changed.length === 0) return "Switch bank entered again, nothing changed";
-    return `Switch bank changed: ${changed.map((k) => `${place(k)} from ${before[k] ?? "unknown"} to ${settings[k]}`).join(", ")}`;
+    return `Switch bank changed: ${changed.map((k) => `${number(k)} from ${before[k] ?? "unknown"} to ${settings[k]}`).join(", ")}`;
   },
   upgrade: [
     (old: Omit<SwitchesData, "before" | "unpowered">) => ({ ...old, before: null }),

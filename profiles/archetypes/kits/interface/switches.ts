@@ -23,8 +23,8 @@ export function bank(l: InterfaceLeaflet): Setting[] {
 }
 
 /** Condition of a role's switch; a role without a switch is always given. */
-export function role(place: number | undefined, value: "on" | "off"): Condition[] {
-  return place === undefined ? [] : [set(`sw${place}`, value)];
+export function role(number: number | undefined, value: "on" | "off"): Condition[] {
+  return number === undefined ? [] : [set(`sw${number}`, value)];
 }
 
 export function formatSwitches(l: InterfaceLeaflet, index: number): Condition[] {
