@@ -169,6 +169,15 @@ describe("a document that its schema cannot refuse", () => {
       changed(kit, (k) => k.needs.push({ kind: "tool", say: "x", when: { choice: "soundPath", is: ["red"] } })),
       /no option “red”/,
     ],
+    [
+      "a choice that depends on one asked after it",
+      changed(kit, (k) => {
+        const [choice] = k.choices;
+        const last = k.choices.at(-1);
+        if (choice && last) choice.when = { choice: last.id, is: [last.default] };
+      }),
+      /a choice that stands before it/,
+    ],
     ["a switch that is no setting", changed(kit, (k) => k.switchBank?.switches.push("sw99")), /no setting “sw99”/],
     [
       "an unknown kind of signal",

@@ -199,6 +199,15 @@ function checkKit(kit: KitProfile): void {
         REMEDY,
       );
   }
+  for (const [i, { label, when }] of kit.choices.entries()) {
+    const before = kit.choices.slice(0, i).map((c) => c.id);
+    if (!when || statementsOf(when).every((s) => "choice" in s && before.includes(s.choice))) continue;
+    throw new ProfileError(
+      `choice “${label}”`,
+      "its condition names something else than a choice that stands before it.",
+      "Let it depend on choices that are asked before it, or leave the condition out.",
+    );
+  }
   for (const when of conditionsOf(kit).flatMap(statementsOf)) {
     if (!("choice" in when)) continue;
     const choice = kit.choices.find((c) => c.id === when.choice);
@@ -219,6 +228,7 @@ function checkKit(kit: KitProfile): void {
 
 function conditionsOf(kit: KitProfile): KitCondition[] {
   const items: { when?: KitCondition }[] = [
+    ...kit.choices,
     ...kit.parts,
     ...kit.parts.flatMap((p) => p.needs ?? []),
     ...(kit.steps ?? []),

@@ -4,6 +4,7 @@ import { money } from "~/app/lib/money";
 import { hoursRange } from "~/core/fit/hours";
 import type { LedgerVerdict } from "~/core/fit/ledger";
 import type { Offer } from "~/core/fit/offer";
+import { askedChoices } from "~/core/model/kit-condition";
 import type { KitProfile } from "~/core/model/profile";
 
 import type { LoadedJob } from "./jobs.server";
@@ -33,7 +34,7 @@ const PARTS: { title: string; verdicts: LedgerVerdict[]; none: string }[] = [
 
 function OfferPaper({ shop, currency, job, kit, offer }: OfferInput) {
   const { row, state, plan } = job;
-  const options = kit.choices.map(
+  const options = askedChoices(kit, offer.choices).map(
     (c) => `${c.label}: ${c.options.find((o) => o.id === offer.choices[c.id])?.label ?? ""}`,
   );
   const names = (verdicts: LedgerVerdict[]) => [

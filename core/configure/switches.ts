@@ -71,13 +71,16 @@ export function solveSwitches(
   const part = system.parts.find((p) => p.id === bank.part);
   const initial = bank.switches.map((id) => part?.settings?.find((s) => s.id === id)?.initial ?? bank.off);
   const keys = bank.switches.map((id) => `${bank.part}.${id}`);
-  const settingsAt = (position: Position): Settings =>
-    Object.fromEntries(
-      keys.map((key, i) => {
-        const usual = initial[i] ?? bank.off;
-        return [key, position & (1 << i) ? otherValue(bank, usual) : usual];
-      }),
-    );
+  const known = new Map<Position, Settings>();
+  const settingsAt = (position: Position): Settings => {
+    let settings = known.get(position);
+    if (!settings) {
+      const value = (usual: string, i: number) => (position & (1 << i) ? otherValue(bank, usual) : usual);
+      settings = Object.fromEntries(keys.map((key, i) => [key, value(initial[i] ?? bank.off, i)]));
+      known.set(position, settings);
+    }
+    return settings;
+  };
   const reach = settingsReach(model.compiled, keys);
   const all: Wanted[] = system.functions
     .filter((f) => wantedFunctions.includes(f.id))

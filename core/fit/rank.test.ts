@@ -292,3 +292,31 @@ describe("why not", () => {
     expect(shown.reasons.join(" ")).toContain("paired");
   });
 });
+
+describe("a kit with several options", () => {
+  it("is an offer once for options that are asked only with another one", () => {
+    const view = kits.filter((k) => k.id === "brackwater-view");
+    const list = rankKits({ ...documents("velmora-corrie-19-r2"), kits: view, wishes: [], firmware: "" });
+    expect(new Set(list.map((c) => c.with.join())).size).toBe(list.length);
+    expect(list.map((c) => c.with.some((w) => w.startsWith("Front camera comes")))).toEqual(
+      list.map((c) => c.choices.frontCamera === "fitted"),
+    );
+    expect(list).toHaveLength(6);
+  });
+
+  it.each(variants.map((v) => v.id))("is left out on %s after the first offer only when no option can help", (id) => {
+    const left = kits.filter(
+      (kit) =>
+        offersOf(kit).length > 1 &&
+        fitting(rankKits({ ...documents(id), kits: [kit], wishes: [], firmware: "" })).length === 0,
+    );
+    for (const kit of left)
+      for (const choices of offersOf(kit)) {
+        const fixed: KitProfile = {
+          ...kit,
+          choices: kit.choices.map((c) => ({ ...c, kind: "method", default: choices[c.id] ?? c.default })),
+        };
+        expect(fitting(rankKits({ ...documents(id), kits: [fixed], wishes: [], firmware: "" }))).toEqual([]);
+      }
+  });
+});

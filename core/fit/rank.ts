@@ -1,6 +1,7 @@
 import { type Choices, composeFitted, resolveChoices } from "../model/compose";
 import { CoreError } from "../model/errors";
 import { findPort } from "../model/faults";
+import { askedChoices, type Conditional, statementsOf } from "../model/kit-condition";
 import { describePort } from "../model/labels";
 import { mates } from "../model/mating";
 import type { CarProfile, KitProfile, Minutes, VariantProfile } from "../model/profile";
@@ -108,7 +109,11 @@ function candidatesOf(
   clock: () => number,
   times: RankTimes | undefined,
 ): Candidate[] {
-  const all = offersOf(kit).map((choices) => candidate(request, kit, choices, stock, clock, times));
+  const [first = {}, ...others] = offersOf(kit);
+  const tried = (choices: Choices) => candidate(request, kit, choices, stock, clock, times);
+  const all = [tried(first)];
+  if (others.length === 0 || all[0]?.verdict.level !== "impossible" || !fitsNever(request, kit, stock.system))
+    all.push(...others.map(tried));
   const gives = Math.max(...all.map((c) => c.gained.length));
   for (const c of all) c.gives = gives;
   const possible = all.filter((c) => c.verdict.level !== "impossible");
@@ -116,11 +121,34 @@ function candidatesOf(
   return possible.length > 0 ? possible : all.slice(0, 1);
 }
 
+/** True when what the kit does whichever options are taken does not go with this car. */
+function fitsNever({ car, variant }: RankRequest, kit: KitProfile, stock: System): boolean {
+  const always = (item: Conditional) => !item.when || statementsOf(item.when).every((s) => !("choice" in s));
+  const optional = new Set(kit.parts.filter((p) => !always(p)).map((p) => p.id));
+  const onOption = (end: string) => optional.has(end.slice(0, end.indexOf(".")));
+  const bare: KitProfile = {
+    ...kit,
+    fits: kit.fits.filter((f) => always({ when: f.condition })),
+    parts: kit.parts.filter((p) => always(p)),
+    unplug: kit.unplug.filter(always),
+    plug: kit.plug.filter((l) => always(l) && !onOption(l.a) && !onOption(l.b)),
+    sets: [],
+  };
+  try {
+    return matingClash(composeFitted(car, variant, bare, {}, stock), bare) !== null;
+  } catch (error) {
+    if (error instanceof CoreError) return true;
+    throw error;
+  }
+}
+
 /** All combinations of the options that make up an offer; methods stay at their default option. */
 export function offersOf(kit: KitProfile): Choices[] {
   let offers: Choices[] = [{}];
   for (const choice of kit.choices.filter((c) => c.kind === "offer")) {
-    offers = offers.flatMap((o) => choice.options.map((option) => ({ ...o, [choice.id]: option.id })));
+    offers = offers.flatMap((o) =>
+      askedChoices(kit, o).includes(choice) ? choice.options.map((option) => ({ ...o, [choice.id]: option.id })) : [o],
+    );
     if (offers.length > MAX_OFFERS) offers = offers.slice(0, MAX_OFFERS);
   }
   return offers;
@@ -227,7 +255,7 @@ export function offerVerdict(
 }
 
 function optionWords(kit: KitProfile, choices: Choices): string[] {
-  return kit.choices
+  return askedChoices(kit, choices)
     .filter((c) => c.kind === "offer")
     .flatMap((c) => {
       const option = c.options.find((o) => o.id === (choices[c.id] ?? c.default));

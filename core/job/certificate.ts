@@ -2,6 +2,7 @@
 
 import { movable, placement } from "../lengths/placement";
 import { READING_KINDS } from "../log/kinds/connect/reading";
+import { askedChoices } from "../model/kit-condition";
 import { lowerFirst } from "../model/labels";
 import { codeWords, compareCodes } from "../prove/codes";
 import { hazardWords } from "../strip/hazards";
@@ -64,7 +65,9 @@ export function certificateOf(job: Job, now: string): Certificate {
 function facts({ plan, state }: Job): Certificate["facts"] {
   const { car, variant, kit } = plan.documents;
   const { identification, plate, odometerKm, firmware } = state.car;
-  const offered = kit.choices.filter((c) => c.kind === "offer").map((c) => optionWords(c, plan.chosen[c.id]));
+  const offered = askedChoices(kit, plan.chosen)
+    .filter((c) => c.kind === "offer")
+    .map((c) => optionWords(c, plan.chosen[c.id]));
   const bank = plan.switches?.switches.map(
     (s) => `${s.number} ${state.switches?.[`${kit.switchBank?.part}.${s.setting}`] ?? "not entered"}`,
   );
@@ -121,7 +124,9 @@ function places({ plan, state }: Job): string[] {
 
 function methods({ plan }: Job): string[] {
   const { kit } = plan.documents;
-  return kit.choices.filter((c) => c.kind === "method").map((c) => `${optionWords(c, plan.chosen[c.id])}.`);
+  return askedChoices(kit, plan.chosen)
+    .filter((c) => c.kind === "method")
+    .map((c) => `${optionWords(c, plan.chosen[c.id])}.`);
 }
 
 function refused({ plan, state, outside }: Job): string[] {

@@ -8,6 +8,7 @@ import { emptyJournal } from "../log/fold";
 import { type Choices, composeStock } from "../model/compose";
 import { CoreError } from "../model/errors";
 import { type Fault, findPort, singleFaults } from "../model/faults";
+import { askedChoices } from "../model/kit-condition";
 import { describePort } from "../model/labels";
 import { predictedCodes } from "../model/monitors";
 import { Model } from "../model/outcome";
@@ -52,7 +53,7 @@ export function kitCoverage(documents: Documents): Gap[] {
 /** Every offer of a kit, and each other way of working with the default offer. */
 function waysOf(kit: KitProfile): Choices[] {
   const methods = kit.choices
-    .filter((c) => c.kind === "method")
+    .filter((c) => c.kind === "method" && askedChoices(kit, {}).includes(c))
     .flatMap((c) => c.options.filter((o) => o.id !== c.default).map((o) => ({ [c.id]: o.id })));
   return [...offersOf(kit), ...methods].slice(0, MAX_WAYS);
 }

@@ -44,7 +44,7 @@ export class CompiledSystem {
     this.layExtra(moved, state);
     this.extra = [...this.extraFrom.values()].flat();
     for (const [link, reason] of Object.entries(openLinks ?? {}))
-      if (reason) for (const e of graph.edgesOfLink.get(link) ?? []) this.break(state, e, reason);
+      if (reason) for (const e of graph.backward().edgesOfLink.get(link) ?? []) this.break(state, e, reason);
     for (const [name, reason] of Object.entries(openJoins ?? {})) if (reason) this.breakJoins(state, name, reason);
     this.deadSources = this.kill(Object.keys(deadParts ?? {}), state);
     const broken: number[] = [];
@@ -76,13 +76,13 @@ export class CompiledSystem {
 
   /** Numbers of the sources that start at a node. */
   sourcesAt(node: number): readonly number[] {
-    const { start, items } = this.graph.sourcesAt;
+    const { start, items } = this.graph.backward().sourcesAt;
     return [...items.subarray(start[node], start[node + 1])];
   }
 
   /** Steps that end at a node, broken ones too, in their order. */
   edgesInto(node: number): Edge[] {
-    const { start, items } = this.graph.entering;
+    const { start, items } = this.graph.backward().entering;
     const edges: Edge[] = [];
     for (let i = start[node] as number; i < (start[node + 1] as number); i++) {
       const e = items[i] as number;
@@ -137,8 +137,8 @@ export class CompiledSystem {
     }
     for (const node of queue) {
       each(graph.leaving, node, end);
-      each(graph.edgesGuardedBy, node, end);
-      each(graph.sourcesGuardedBy, node, start);
+      each(graph.guarded().edges, node, end);
+      each(graph.guarded().sources, node, start);
       for (const edge of this.extraFrom.get(node) ?? []) mark(edge.to);
     }
     return marks;
@@ -152,7 +152,7 @@ export class CompiledSystem {
   /** `part/number` is one join, `part` all of them; the narrower name decides the reason. */
   private breakJoins(state: Uint8Array, name: string, reason: string): void {
     const [part = "", number] = name.split("/");
-    for (const e of this.graph.edgesOfPart.get(part) ?? []) {
+    for (const e of this.graph.backward().edgesOfPart.get(part) ?? []) {
       const edge = this.graph.edges[e] as Edge;
       if (edge.kind !== "join" || (number !== undefined && edge.join !== Number(number))) continue;
       if (number === undefined && state[e] === BROKEN) continue;
@@ -163,16 +163,17 @@ export class CompiledSystem {
   private kill(parts: readonly string[], state: Uint8Array): Set<number> {
     const silent = new Set<number>();
     for (const part of parts) {
-      for (const e of this.graph.edgesOfPart.get(part) ?? [])
+      for (const e of this.graph.backward().edgesOfPart.get(part) ?? [])
         if (this.graph.edges[e]?.kind === "route" && state[e] === WHOLE) state[e] = DEAD;
-      for (const s of this.graph.sourcesOfPart.get(part) ?? []) silent.add(s);
+      for (const s of this.graph.backward().sourcesOfPart.get(part) ?? []) silent.add(s);
     }
     return silent;
   }
 
   /** Steps of links that sit elsewhere; those of their planned places are gone. */
   private layExtra(moved: ReadonlyMap<string, { b: string; reversed: boolean }>, state: Uint8Array): void {
-    const { system, ports, firstOf, edgesOfLink, edges } = this.graph;
+    const { system, ports, firstOf, edges } = this.graph;
+    const { edgesOfLink } = this.graph.backward();
     const drafts: Edge[] = [];
     for (const link of system.links) {
       const seat = moved.get(link.id);

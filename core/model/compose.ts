@@ -1,5 +1,5 @@
 import { ComposeError } from "./errors";
-import { type Choices, conditionTest } from "./kit-condition";
+import { askedChoices, type Choices, conditionTest } from "./kit-condition";
 import { describePort } from "./labels";
 import type { CarProfile, KitLink, KitPart, KitProfile, VariantProfile } from "./profile";
 import { DEFAULT_SITUATION, type Link, type Part, type Settings, type Situation, type System } from "./types";
@@ -151,10 +151,14 @@ function plannedSettings(
   return settings;
 }
 
-/** Every choice of the kit with the option taken. @throws {ComposeError} for an option the kit does not offer. */
+/**
+ * Every choice of the kit with the option taken; one that is not asked stands at its default, whatever was given.
+ *
+ * @throws {ComposeError} for an option the kit does not offer
+ */
 export function resolveChoices(kit: KitProfile, choices: Choices): Choices {
-  const chosen: Record<string, string> = {};
-  for (const choice of kit.choices) {
+  const chosen = Object.fromEntries(kit.choices.map((c) => [c.id, c.default]));
+  for (const choice of askedChoices(kit, choices)) {
     const option = choices[choice.id] ?? choice.default;
     if (!choice.options.some((o) => o.id === option)) {
       throw new ComposeError(

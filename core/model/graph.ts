@@ -68,17 +68,27 @@ export interface Graph {
   /** Conditions that stand in front of steps and sources; equal ones of a part are one. Number 0 is none. */
   guards: readonly (Guard | null)[];
   leaving: Rows;
-  entering: Rows;
-  sourcesAt: Rows;
   /** Per node: edges and sources of its own layer whose guard may open when something arrives there. */
   edgeWatchers: Rows;
   sourceWatchers: Rows;
-  /** Per node: edges and sources of any layer whose guard looks at it. */
-  edgesGuardedBy: Rows;
-  sourcesGuardedBy: Rows;
   /** By layer: edges that start on an earlier layer and so may have signals waiting when the layer begins. */
   edgesFromEarlier: readonly (readonly number[])[];
   sourcesByLayer: readonly (readonly number[])[];
+  /** Both made when first asked for: a ranking evaluates and never looks back. */
+  guarded(): Guarded;
+  backward(): Backward;
+}
+
+/** Per node: edges and sources of any layer whose guard looks at it. */
+export interface Guarded {
+  edges: Rows;
+  sources: Rows;
+}
+
+/** What explanations and disturbances look up. */
+export interface Backward {
+  entering: Rows;
+  sourcesAt: Rows;
   edgesOfLink: ReadonlyMap<string, readonly number[]>;
   /** Edges and sources by the part that makes them. */
   edgesOfPart: ReadonlyMap<string, readonly number[]>;
@@ -151,9 +161,8 @@ function build(system: System): Graph {
     guards,
     leaving,
     ...connectivity(contacts, edges, sources),
-    edgesOfLink: numbersBy(edges, (e) => (e.kind === "link" ? e.owner : null)),
-    edgesOfPart: numbersBy(edges, (e) => (e.kind === "link" ? null : e.owner)),
-    sourcesOfPart: numbersBy(sources, (s) => s.part),
+    guarded: once(() => guarded(2 * contacts.length, edges, sources)),
+    backward: once(() => backward(2 * contacts.length, edges, sources)),
   };
 }
 
@@ -279,14 +288,32 @@ function connectivity(
     edgeChanges: numbers(edges, (e) => (e.set ? 1 : 0)),
     edgeGuard: numbers(edges, (e) => e.guardNumber),
     sourceGuard: numbers(sources, (s) => s.guardNumber),
-    entering: rows(nodes, edges, (e) => e.to),
-    sourcesAt: rows(nodes, sources, (s) => s.to),
     edgeWatchers: watching(nodes, edges, onLayerOf),
     sourceWatchers: watching(nodes, sources, onLayerOf),
-    edgesGuardedBy: watching(nodes, edges, () => true),
-    sourcesGuardedBy: watching(nodes, sources, () => true),
     edgesFromEarlier,
     sourcesByLayer,
+  };
+}
+
+function guarded(nodes: number, edges: readonly Edge[], sources: readonly CompiledSource[]): Guarded {
+  return { edges: watching(nodes, edges, () => true), sources: watching(nodes, sources, () => true) };
+}
+
+function backward(nodes: number, edges: readonly Edge[], sources: readonly CompiledSource[]): Backward {
+  return {
+    entering: rows(nodes, edges, (e) => e.to),
+    sourcesAt: rows(nodes, sources, (s) => s.to),
+    edgesOfLink: numbersBy(edges, (e) => (e.kind === "link" ? e.owner : null)),
+    edgesOfPart: numbersBy(edges, (e) => (e.kind === "link" ? null : e.owner)),
+    sourcesOfPart: numbersBy(sources, (s) => s.part),
+  };
+}
+
+function once<T>(make: () => T): () => T {
+  let made: T | null = null;
+  return () => {
+    made ??= make();
+    return made;
   };
 }
 

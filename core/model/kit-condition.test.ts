@@ -2,8 +2,8 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { demoDocuments } from "../../profiles/library";
 import { kitSchema } from "../../profiles/schema";
-import { composeStock } from "./compose";
-import { conditionTest, kitConditionWords, statementsOf } from "./kit-condition";
+import { composeStock, resolveChoices } from "./compose";
+import { askedChoices, conditionTest, kitConditionWords, statementsOf } from "./kit-condition";
 import { spanWords } from "./labels";
 import type { KitCondition } from "./profile";
 
@@ -78,5 +78,30 @@ describe("spans of time", () => {
     expect(spanWords({ min: 3, max: 20 })).toBe("3 to 20 s");
     expect(spanWords({ min: 120, max: 900 })).toBe("2 to 15 min");
     expect(spanWords({ min: 30, max: 30 })).toBe("30 s");
+  });
+});
+
+describe("a choice that hangs on another", () => {
+  const options = ["no", "yes"].map((id) => ({ id, label: id, why: "" }));
+  const camera = { id: "camera", label: "Camera", kind: "offer" as const, default: "no", options };
+  const mode = { ...camera, id: "mode", when: { choice: "camera", is: ["yes"] } };
+  const key = {
+    ...camera,
+    id: "key",
+    when: { all: [{ choice: "mode", is: ["yes"] }, { not: { choice: "camera", is: ["no"] } }] },
+  };
+  const asked = (chosen: Record<string, string>) =>
+    askedChoices({ choices: [camera, mode, key] }, chosen).map((c) => c.id);
+
+  it("is asked only when the options before it want it", () => {
+    expect(asked({})).toEqual(["camera"]);
+    expect(asked({ camera: "yes" })).toEqual(["camera", "mode"]);
+    expect(asked({ camera: "yes", mode: "yes" })).toEqual(["camera", "mode", "key"]);
+  });
+
+  it("stands at its default when it is not asked, whatever was given", () => {
+    expect(asked({ mode: "yes" })).toEqual(["camera"]);
+    const several = { ...kit, choices: [camera, mode, key] };
+    expect(resolveChoices(several, { mode: "yes", key: "yes" })).toEqual({ camera: "no", mode: "no", key: "no" });
   });
 });

@@ -1,5 +1,5 @@
 /** Conditions of a kit: on its choices, on the car document, on facts of the parts of the car as built. */
-import type { CarProfile, KitCondition, KitProfile } from "./profile";
+import type { CarProfile, Choice, KitCondition, KitProfile } from "./profile";
 import type { System } from "./types";
 
 export type Choices = Readonly<Record<string, string>>;
@@ -22,10 +22,35 @@ export function conditionTest(car: CarProfile, stock: System, chosen: Choices): 
   return ({ when }) => when === undefined || holds(when);
 }
 
-/** A fact of a part by `part.fact`; empty when the part or the fact is not there. */
+/** The choices of a kit that are asked: those whose own condition the options taken before them meet. */
+export function askedChoices({ choices }: Pick<KitProfile, "choices">, chosen: Choices): Choice[] {
+  const standing: Record<string, string> = {};
+  const holds = (when: KitCondition): boolean => {
+    if ("all" in when) return when.all.every(holds);
+    if ("any" in when) return when.any.some(holds);
+    if ("not" in when) return !holds(when.not);
+    return "choice" in when && when.is.includes(standing[when.choice] ?? "");
+  };
+  return choices.filter((c) => {
+    const asked = !c.when || holds(c.when);
+    standing[c.id] = (asked ? chosen[c.id] : undefined) ?? c.default;
+    return asked;
+  });
+}
+
+const facts = new WeakMap<System, Map<string, string>>();
+
+/** A fact of a part by `part.fact`; empty when the part or the fact is not there. A kit asks for few of them often. */
 function factOf(system: System, ref: string): string {
-  const [partId, fact] = ref.split(".");
-  return system.parts.find((p) => p.id === partId)?.facts?.[fact ?? ""] ?? "";
+  const known = facts.get(system) ?? new Map<string, string>();
+  facts.set(system, known);
+  let value = known.get(ref);
+  if (value === undefined) {
+    const [partId, fact] = ref.split(".");
+    value = system.parts.find((p) => p.id === partId)?.facts?.[fact ?? ""] ?? "";
+    known.set(ref, value);
+  }
+  return value;
 }
 
 /** The single statements of which a condition is made. */

@@ -80,7 +80,7 @@ export class Model {
   }
 
   evaluate(situation: Situation, settings: Settings = this.settings): Evaluation {
-    const key = JSON.stringify([situation, settings]);
+    const key = `${situationKey(situation)} ${JSON.stringify(settings)}`;
     let evaluation = this.evaluations.get(key);
     if (!evaluation) {
       evaluation = evaluate(this.compiled, situation, settings);
@@ -94,11 +94,7 @@ export class Model {
    *
    * @param key of the situation
    */
-  private glance(
-    situation: Situation,
-    settings: Settings = this.settings,
-    key = JSON.stringify(situation),
-  ): Evaluation {
+  private glance(situation: Situation, settings: Settings = this.settings, key = situationKey(situation)): Evaluation {
     const seen = this.glances.get(key) ?? [];
     const read = settingReader(this.compiled, settings);
     const known = seen.find((e) => e.isSameWith(read));
@@ -277,6 +273,11 @@ export function actionGuard(graph: Graph, { id, when }: Action, part: Part): Gua
   return guardAt(compiled, graph.firstOf.get(part.id) ?? 0);
 }
 
+/** All situations have their fields in the order of the usual one. */
+function situationKey(situation: Situation): string {
+  return Object.values(situation).join("|");
+}
+
 /** The situation while an action is performed. */
 function pressing(action: Action, before: Situation): Situation {
   return { ...before, pressed: action.press, heldS: before.heldS > 0 ? before.heldS : action.holdS.min };
@@ -298,7 +299,7 @@ export type Verdict =
 
 function verdict(evaluation: Evaluation, expectation: Expectation, withinMs: number | undefined): Verdict {
   const { compiled } = evaluation;
-  const where = resolveFacts(compiled.system, expectation.where);
+  const where = factsOf(compiled.system, expectation);
   const index = compiled.indexOf.get(expectation.at);
   if (index === undefined) return { kind: "absent" };
   const arrivals = evaluation.arrivalsAt(2 * index);
@@ -356,6 +357,17 @@ function observe(
       return { kind: "ok", afterMs, hops };
     }
   }
+}
+
+const resolvedFacts = new WeakMap<System, Map<Expectation, Attributes>>();
+
+/** What is expected, with the facts of the system; worked out once. */
+function factsOf(system: System, expectation: Expectation): Attributes {
+  const known = resolvedFacts.get(system) ?? new Map<Expectation, Attributes>();
+  resolvedFacts.set(system, known);
+  const where = known.get(expectation) ?? resolveFacts(system, expectation.where);
+  known.set(expectation, where);
+  return where;
 }
 
 /** Replaces `{ fact: "part.name" }` by the part's fact. */

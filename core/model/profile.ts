@@ -162,6 +162,8 @@ export interface Choice {
   options: { id: string; label: string; why: string; assume?: Partial<Situation>; price?: number; minutes?: number }[];
   /** Option taken when the job says nothing. */
   default: string;
+  /** Asked only then, by choices that stand before it; else the default option stands. */
+  when?: KitCondition;
 }
 
 /** A choice taken, a fact of the car document, a fact of a part of the stock car (`part.fact`), or several of these. */

@@ -56,8 +56,8 @@ function spread({ graph, extra }: CompiledSystem, bitsOf: (guard: Guard | null) 
   // The queue grows while it is walked.
   for (const node of queue) {
     onward(graph.leaving, node, end);
-    onward(graph.edgesGuardedBy, node, end);
-    onward(graph.sourcesGuardedBy, node, start);
+    onward(graph.guarded().edges, node, end);
+    onward(graph.guarded().sources, node, start);
     for (const edge of extra) if (edge.from === node) add(edge.to, at[node] as number);
   }
   return at;

@@ -9,6 +9,7 @@ import { isBlank } from "../job/blank";
 import type { Job } from "../job/job";
 import { type Choices, resolveChoices } from "../model/compose";
 import { CoreError } from "../model/errors";
+import { askedChoices } from "../model/kit-condition";
 import type { KitProfile } from "../model/profile";
 
 /** Against what the kits of the library are ranked on this job. */
@@ -64,19 +65,22 @@ export function offerView(
   const why = given.find(([name]) => name === "why")?.[1] ?? null;
   return {
     offer,
-    choices: kit.choices.map((c) => ({
+    choices: askedChoices(kit, chosen).map((c) => ({
       ...c,
       usual: usual[c.id] ?? c.default,
       chosen: chosen[c.id] ?? c.default,
       options: c.options.map((o) => ({ ...o, follows: followsFrom(kit, c.id, o.id) })),
     })),
     isCurrent,
-    confirmed:
-      isCurrent && state.choices !== null && Object.entries(chosen).every(([k, v]) => (state.choices?.[k] ?? v) === v),
+    confirmed: isCurrent && state.choices !== null && isSame(chosen, resolveChoices(kit, state.choices)),
     signed: state.signed,
     why: whyNot(job, kit, choices, why),
     newer: isCurrent ? (kits.find((k) => k.id === kit.id && k.version > kit.version)?.version ?? null) : null,
   };
+}
+
+function isSame(one: Choices, other: Choices): boolean {
+  return Object.entries(one).every(([choice, option]) => other[choice] === option);
 }
 
 /** Why a function of a kit does not work on this car: the lane with the first hop that fails. */

@@ -55,6 +55,7 @@ export const kitSchema = z.strictObject({
       label: text,
       kind: z.enum(["offer", "method"]),
       default: id,
+      when,
       options: z
         .array(
           z.strictObject({

@@ -1,5 +1,6 @@
 import { composeFitted, conditionTest, resolveChoices } from "../../model/compose";
 import { ComposeError } from "../../model/errors";
+import { askedChoices } from "../../model/kit-condition";
 import type { KitSetting, VariantProfile } from "../../model/profile";
 import type { CheckInput, Finding } from "./finding";
 import { checkConnections } from "./index";
@@ -50,7 +51,7 @@ export function bySettings(input: CheckInput, sets: readonly KitSetting[]): Cand
 /** Every other option of every choice of the kit. */
 export function byChoices(input: CheckInput, variant: VariantProfile): Candidate[] {
   const { kit, car, stock, choices } = input;
-  return kit.choices.flatMap((choice) =>
+  return askedChoices(kit, choices).flatMap((choice) =>
     choice.options
       .filter((o) => o.id !== choices[choice.id])
       .flatMap((option): Candidate[] => {

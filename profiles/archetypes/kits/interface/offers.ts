@@ -60,6 +60,7 @@ export function choices(l: InterfaceLeaflet): Choice[] {
       label: "Front camera comes",
       kind: "offer",
       default: "automatic",
+      ...(l.frontCamera ? { when: FRONT_FITTED } : {}),
       options: [
         { id: "automatic", label: "By itself after reverse", why: "Nothing to press; it goes after some seconds." },
         { id: "manual", label: "On a key", why: "Comes whenever it is wanted; the key does what it did as well." },
