@@ -45,10 +45,9 @@ function check(job: Job, entry: JobEntry): Refusal | null {
     const facts = job.facts(entry.at);
     // What was done cannot be warned of any more; a step only has to be one of the plan.
     const stepRefusal = (step: string) => (facts.step(step) === null ? unknown("step", step) : null);
-    return kindNamed(entry.kind).check(
-      { ...facts, stepRefusal, noPower: () => null, noFeedNeeded: () => null },
-      entry.data,
-    );
+    const kind = kindNamed(entry.kind);
+    const asked = kind.asked?.(entry.data) ?? entry.data;
+    return kind.check({ ...facts, stepRefusal, noPower: () => null, noFeedNeeded: () => null }, asked);
   } catch (error) {
     if (error instanceof MissingDocument) return null;
     throw error;

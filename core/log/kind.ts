@@ -41,7 +41,17 @@ export type Upgrade = (data: never) => unknown;
  * `Data` is what is stored. `Asked` is what a person asks for; the rest of the data is computed by `write`. `Slice` is
  * the part of the job's state that this kind brings, `Touched` the part that its fold changes.
  */
-export interface Kind<Name extends string, Data, Slice extends object = object, Asked = Data, Touched = Slice> {
+export type Kind<Name extends string, Data, Slice extends object = object, Asked = Data, Touched = Slice> = KindOf<
+  Name,
+  Data,
+  Slice,
+  Asked,
+  Touched
+> &
+  // The check of an import asks again for what is stored.
+  ([Data] extends [Asked] ? { readonly asked?: undefined } : { asked(data: Data): Asked });
+
+interface KindOf<Name extends string, Data, Slice extends object, Asked, Touched> {
   readonly kind: Name;
   /** Its part of the state of a job in which nothing happened. */
   empty(): Slice;

@@ -46,6 +46,7 @@ export const giveUp: Kind<
       .filter(first)
       .filter((f) => functions.includes(f.id)),
   }),
+  asked: ({ functions }) => ({ functions: functions.map((f) => f.id) }),
   words: ({ functions }) =>
     functions.length === 0
       ? "Nothing is given up any more"

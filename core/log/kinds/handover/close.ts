@@ -17,6 +17,7 @@ export const close: Kind<"handover.close", { openPoints: string[] }, CloseSlice,
       : null;
   },
   write: (job) => ({ openPoints: job.openPoints() }),
+  asked: () => ({}),
   words: ({ openPoints }) =>
     openPoints.length === 0 ? "Job closed, nothing open" : `Job closed with open points: ${openPoints.join(" ")}`,
   upgrade: [],
