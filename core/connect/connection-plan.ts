@@ -28,6 +28,8 @@ export interface ConnectTask {
   supply: SupplyState;
   /** Panels that lie in front of it. */
   depth: number;
+  /** What it is done with. */
+  ports: readonly PortRef[];
   /** Of a plug: its connection. */
   link?: string;
   /** Of moved contacts: the setting that they make, and their cavities. */
@@ -121,13 +123,14 @@ function chain(strip: StripPlan, id: string): number {
   return length;
 }
 
-function stateOf(base: PlanBase, ends: readonly PortRef[]): Pick<ConnectTask, "supply" | "depth"> {
+function stateOf(base: PlanBase, ends: readonly PortRef[]): Pick<ConnectTask, "supply" | "depth" | "ports"> {
   const near = base.steps.filter((s) => ends.some((port) => reaches(s, { id: port, say: port, ports: [port] })));
   const airbag = near.some((s) => s.airbagZone || s.requires?.battery === "isolated");
   const phone = ends.some((p) => p.startsWith("phone."));
   return {
     supply: airbag ? "isolated" : phone ? "keyOn" : "keyOff",
     depth: Math.max(...ends.map((p) => depthOf(base, p))),
+    ports: ends,
   };
 }
 

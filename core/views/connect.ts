@@ -4,6 +4,7 @@ import { asPlugged } from "../connect/as-plugged";
 import { type ConnectTask, connectionPlan, staysInBox } from "../connect/connection-plan";
 import { lane } from "../connect/lane";
 import { type Back, backOf } from "../drawing/back";
+import { leadAt } from "../drawing/lead";
 import { checkPlan } from "../job/connect";
 import type { Job } from "../job/job";
 import { doNotSwitchOn } from "../job/next";
@@ -12,8 +13,8 @@ import { lengthsOf } from "../lengths/job";
 import { isFailure } from "../log/kinds/prove/result";
 import { Model } from "../model/outcome";
 import type { KitProfile } from "../model/profile";
-import type { FunctionSpec, Situation } from "../model/types";
-import { connectionRow } from "./connection-row";
+import type { FunctionSpec, Link, Situation } from "../model/types";
+import { connectionRow, taskRow } from "./connection-row";
 
 /** Fields of the situation that can be changed under a lane; the others follow from the function. */
 export type Asked = Partial<
@@ -49,9 +50,11 @@ export function connectView(job: Job, kits: readonly KitProfile[], now: string, 
     plan.tests.find((t) => works.some((w) => w.id === t.id && !w.works)) ??
     plan.tests[0];
   const tasks = job.once("tasks", () => connectionPlan(plan.base, plan.connections));
+  const before = tasks.filter((t) => t.kind !== "plug").map((t) => taskRow(job, t));
+  const made = madeNow(job, before);
   const fn = test && inSituation(test.fn, test.situationId, asked);
   return {
-    before: tasks.filter((t) => t.kind !== "plug").map((t) => ({ ...t, done: isDone(job, t) })),
+    before,
     connections: plan.connections.map((c) =>
       connectionRow(
         job,
@@ -60,8 +63,10 @@ export function connectView(job: Job, kits: readonly KitProfile[], now: string, 
       ),
     ),
     /** The parts of each connection from the side of their sockets. */
-    backs: job.once("backs", () => backs(plan)),
-    filled: filledPorts(job),
+    backs: job.once("backs", () => backs(plan, tasks)),
+    /** Connections that are made, and the ports in which a plug sits. */
+    made: made.map((l) => l.id),
+    filled: made.flatMap((l) => [l.a, l.b]),
     stays: staysInBox(plan.base),
     planFindings: job.once(`plan findings ${kits.map((k) => `${k.id}@${k.version}`).join()}`, () =>
       checkPlan(plan, state, kits),
@@ -87,32 +92,35 @@ export function connectView(job: Job, kits: readonly KitProfile[], now: string, 
   };
 }
 
-/** Devices that something is plugged into, by their identifier. */
-function backs(plan: JobPlan): Back[] {
-  const parts = new Set(plan.connections.flatMap((c) => [c.a, c.b]).map((port) => port.split(".")[0] ?? ""));
-  const devices = plan.fitted.parts.filter((p) => p.type === "device" && parts.has(p.id));
-  return devices.flatMap((p) => backOf(plan.fitted, p.id) ?? []);
-}
-
-/** Ports in which a plug sits now, as it is marked. */
-function filledPorts({ plan, state }: Job): string[] {
-  const planned = new Set(plan.connections.map((c) => c.link));
-  const made = plan.connections.filter((c) => isMade(plan, state, c));
-  return [
-    ...made.flatMap((c) => [c.a, state.plugAt.get(c.link) ?? c.b]),
-    ...plan.fitted.links.filter((l) => !planned.has(l.id)).flatMap((l) => [l.a, l.b]),
+/** Devices that something is plugged into or comes out of, by their identifier. */
+function backs(plan: JobPlan, tasks: readonly ConnectTask[]): Back[] {
+  const ports = [...plan.connections.flatMap((c) => [c.a, c.b]), ...tasks.flatMap((t) => t.ports)];
+  const routed = [plan.fitted, plan.stock].flatMap((system) =>
+    tasks.flatMap((t) => leadAt(system, t.ports)?.ends.map((e) => e.part) ?? []),
+  );
+  const parts = new Set([...ports.map((port) => port.slice(0, port.indexOf("."))), ...routed]);
+  // A device that leaves the car is in the car as built only.
+  const gone = plan.stock.parts.filter((p) => !plan.fitted.parts.some((f) => f.id === p.id));
+  const systems = [
+    { system: plan.fitted, devices: plan.fitted.parts },
+    { system: plan.stock, devices: gone },
   ];
+  return systems.flatMap(({ system, devices }) =>
+    devices.filter((p) => p.type === "device" && parts.has(p.id)).flatMap((p) => backOf(system, p.id) ?? []),
+  );
 }
 
-function isDone({ plan, state }: Job, t: ConnectTask): boolean {
-  if (t.setting) return state.made.has(t.setting);
-  if (t.kind === "park") return state.tasks.has(t.id);
-  const [, a, b] = t.id.split(" ");
-  // Off is what a step of Strip took off, or what something else is plugged into already.
-  const taken = plan.connections.some((c) => state.plugged.has(c.link) && [c.a, c.b].some((p) => p === a || p === b));
-  const step = plan.steps.find((s) => s.opens?.some((o) => (o.a === a && o.b === b) || (o.a === b && o.b === a)));
-  const event = step && state.strip.stepEvents.some((d) => d.step === step.id && d.direction === "in");
-  return taken || Boolean(event) || state.tasks.has(t.id);
+/** What is plugged now, as it is marked; what is to come off and did not is in its socket still. */
+function madeNow({ plan, state }: Job, before: readonly ReturnType<typeof taskRow>[]): Pick<Link, "id" | "a" | "b">[] {
+  const planned = new Set(plan.connections.map((c) => c.link));
+  const still = before.filter((t) => t.kind === "unplug" && !t.done);
+  return [
+    ...plan.connections
+      .filter((c) => isMade(plan, state, c))
+      .map((c) => ({ id: c.link, a: c.a, b: state.plugAt.get(c.link) ?? c.b })),
+    ...plan.fitted.links.filter((l) => !planned.has(l.id)),
+    ...plan.stock.links.filter((l) => still.some((t) => t.ports.includes(l.a) && t.ports.includes(l.b))),
+  ];
 }
 
 /** Leads of the kit that do not reach, known before the dash is open. */

@@ -1,13 +1,24 @@
-/** One connection as Connect shows it: both halves, where it may sit, and whether it is made. */
+/** One thing to do as Connect shows it: the plugs it is done with, their lead, and whether it is done. */
 import { placesFor } from "../connect/as-plugged";
 import type { ConnectTask } from "../connect/connection-plan";
 import { isReversible } from "../connect/rules/plugs";
+import { type LeadRoute, leadAt } from "../drawing/lead";
 import type { Job } from "../job/job";
 import { type Connection, isMade, type JobPlan } from "../job/plan";
 import { findPort } from "../model/faults";
 import { describeContact, describePort } from "../model/labels";
 import type { PinMove } from "../model/profile";
+import type { Port, PortRef, System } from "../model/types";
 
+export interface InHand {
+  ports: readonly PortRef[];
+  /** The lead at these ports with all its ends; null where devices sit in each other. */
+  route: LeadRoute | null;
+  /** The halves of the plug. */
+  halves: { name: string; port: Port; moves: Record<string, string> }[];
+}
+
+/** A plug to be made. */
 export function connectionRow({ plan, state }: Job, c: Connection, task: ConnectTask | undefined) {
   return {
     ...c,
@@ -24,9 +35,33 @@ export function connectionRow({ plan, state }: Job, c: Connection, task: Connect
     })),
     plug: looks(plan, c.a),
     socket: looks(plan, c.b),
-    halves: [c.a, c.b].flatMap((ref) => {
-      const port = findPort(plan.fitted, ref);
-      return port?.connector ? [{ name: describePort(plan.fitted, ref), port, moves: movesAt(plan, ref) }] : [];
+    ...inHand(plan, plan.fitted, [c.a, c.b]),
+  };
+}
+
+/** What comes off, is parked, moved or cut before the kit goes in. */
+export function taskRow({ plan, state }: Job, task: ConnectTask) {
+  const opens = task.kind === "unplug" ? plan.stock : plan.fitted;
+  return { ...task, done: isDone(plan, state, task), ...inHand(plan, opens, task.ports) };
+}
+
+function isDone(plan: JobPlan, state: Job["state"], t: ConnectTask): boolean {
+  if (t.setting) return state.made.has(t.setting);
+  if (t.kind === "park") return state.tasks.has(t.id);
+  // Off is what a step of Strip took off, or what something else is plugged into already.
+  const taken = plan.connections.some((c) => state.plugged.has(c.link) && t.ports.some((p) => p === c.a || p === c.b));
+  const step = plan.steps.find((s) => s.opens?.some((o) => t.ports.includes(o.a) && t.ports.includes(o.b)));
+  const event = step && state.strip.stepEvents.some((d) => d.step === step.id && d.direction === "in");
+  return taken || Boolean(event) || state.tasks.has(t.id);
+}
+
+function inHand(plan: JobPlan, system: System, ports: readonly PortRef[]): InHand {
+  return {
+    ports,
+    route: leadAt(system, ports),
+    halves: [...new Set(ports)].flatMap((ref) => {
+      const port = findPort(system, ref);
+      return port?.connector ? [{ name: describePort(system, ref), port, moves: movesAt(plan, ref) }] : [];
     }),
   };
 }

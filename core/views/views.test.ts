@@ -72,6 +72,24 @@ describe("Connect", () => {
     expect(shown.lane).not.toEqual(on.lane);
   });
 
+  it("draws a plug that is to come off in its socket until it is off", () => {
+    const stock = "loom.radio";
+    const before = connectView(job(), [], NOW, null, {});
+    expect(before.filled).toContain(stock);
+    const off = before.before.find((t) => t.kind === "unplug" && t.ports.includes(stock));
+    expect(off).toMatchObject({ done: false, route: { ends: [{ port: "radio.main" }] } });
+    const after = connectView(
+      job({ kind: "connect.task", data: { task: off?.id ?? "", done: true } }),
+      [],
+      NOW,
+      null,
+      {},
+    );
+    expect(after.filled).not.toContain(stock);
+    expect(after.made).toEqual(before.made.filter((id) => after.made.includes(id)));
+    expect(before.made.length - after.made.length).toBe(1);
+  });
+
   it("takes a factory plug as off when its step is done or something else sits in its place", () => {
     const off = (...commands: Command[]) =>
       connectView(job(...commands), kits, NOW, null, {}).before.filter((t) => t.kind === "unplug" && t.done).length;

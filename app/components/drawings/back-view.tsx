@@ -30,20 +30,31 @@ export function BackView({
             .join(", ") || "nothing"
         }`}
       >
-        <rect
-          width={back.width}
-          height={back.height}
-          rx="4"
-          fill="var(--raised)"
-          stroke="var(--ink)"
-          strokeWidth="1.2"
-        />
-        {back.sockets.map((s) => (
-          <SocketShape key={s.port} socket={s} inHand={inHand.includes(s.port)} filled={filled.has(s.port)} />
-        ))}
+        <BackCase {...back} />
+        <Sockets back={back} inHand={inHand} filled={filled} />
       </svg>
     </figure>
   );
+}
+
+/** The case of a part, in millimetres. */
+export function BackCase({ width, height }: Pick<Back, "width" | "height">) {
+  return <rect width={width} height={height} rx="4" fill="var(--raised)" stroke="var(--ink)" strokeWidth="1.2" />;
+}
+
+/** Its sockets, in millimetres. */
+export function Sockets({
+  back,
+  inHand,
+  filled,
+}: {
+  back: Back;
+  inHand: readonly string[];
+  filled: ReadonlySet<string>;
+}) {
+  return back.sockets.map((s) => (
+    <SocketShape key={s.port} socket={s} inHand={inHand.includes(s.port)} filled={filled.has(s.port)} />
+  ));
 }
 
 function SocketShape({ socket: s, inHand, filled }: { socket: Socket; inHand: boolean; filled: boolean }) {
@@ -74,9 +85,13 @@ function SocketShape({ socket: s, inHand, filled }: { socket: Socket; inHand: bo
         x={s.x + s.width / 2}
         y={s.y + s.height + 6.5}
         textAnchor="middle"
-        fontSize="5.6"
+        fontSize="6.2"
         fontWeight={inHand ? 700 : 400}
         fill="var(--ink)"
+        // Lines that pass stay behind the name.
+        paintOrder="stroke"
+        stroke="var(--raised)"
+        strokeWidth="2"
       >
         {s.name}
       </text>

@@ -1,5 +1,4 @@
 import { getFormProps, getInputProps, getTextareaProps, type SubmissionResult, useForm } from "@conform-to/react";
-import { parseWithZod } from "@conform-to/zod/v4";
 import { useEffect, useRef, useState } from "react";
 import { Form, useNavigation } from "react-router";
 import { entryId } from "~/core/job/entry-id";
@@ -10,7 +9,6 @@ import { useJob } from "../entry-form";
 import { Notice } from "../marks";
 import { FaultList, FirmwareRead, ReadStandIn } from "./car-readings";
 import { IdentificationPanel } from "./identification-panel";
-import { carFormSchema } from "./schema";
 
 interface Props {
   sheet: CarSheet;
@@ -71,11 +69,12 @@ function SheetForm(props: Props & { onTouch(touched: boolean): void }) {
     }
     if (answer?.theirs) setOpened((o) => ({ ...o, ...answer.theirs?.sheet }));
   }, [answer, onTouch]);
+  const check = useCheck();
   const [form, fields] = useForm({
     id: "car-sheet",
     lastResult: answer?.reply.status === "error" ? answer.reply : undefined,
     defaultValue: { ...sheet, odometerKm: sheet.odometerKm === null ? "" : String(sheet.odometerKm) },
-    onValidate: ({ formData }) => parseWithZod(formData, { schema: carFormSchema }),
+    ...(check ? { onValidate: ({ formData }: { formData: FormData }) => check(formData) } : {}),
   });
   const seen = JSON.stringify(opened);
   return (
@@ -190,6 +189,15 @@ function SheetForm(props: Props & { onTouch(touched: boolean): void }) {
       </Form>
     </Focus>
   );
+}
+
+/** The check of the sheet while it is typed comes after the page; until then the server alone checks. */
+function useCheck(): typeof import("./check-sheet").checkSheet | null {
+  const [check, setCheck] = useState<typeof import("./check-sheet").checkSheet | null>(null);
+  useEffect(() => {
+    void import("./check-sheet").then((m) => setCheck(() => m.checkSheet));
+  }, []);
+  return check;
 }
 
 /** What the other person wrote in the same fields, so that nothing is overwritten unseen. */

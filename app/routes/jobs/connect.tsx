@@ -12,6 +12,7 @@ import { TASK_DONE, TaskFocus } from "~/app/components/connect/task-focus";
 import { WorksNow } from "~/app/components/connect/works-now";
 import { buttonLook } from "~/app/components/controls";
 import { BackView } from "~/app/components/drawings/back-view";
+import { LeadView } from "~/app/components/drawings/lead-view";
 import { useJob } from "~/app/components/entry-form";
 import { Notice } from "~/app/components/marks";
 import { libraryKits } from "~/app/server/fit.server";
@@ -122,16 +123,22 @@ function InHand({
   return <Checks findings={[...view.nowFindings.filter((f) => f.level !== "stop"), ...view.planFindings]} />;
 }
 
-/** The parts that the connection in hand joins, with all their sockets: which one it is, and which are plugged. */
+/**
+ * The lead in hand from end to end, or the parts that sit in each other, with all their sockets: which one it is, and
+ * which are plugged. With nothing in hand all parts, those with the most sockets first.
+ */
 function Sockets({ view, id }: { view: View; id: string }) {
-  const row = view.connections.find((c) => c.link === id);
-  const ends = row ? [row.a, row.b] : [];
+  const row = view.connections.find((c) => c.link === id) ?? view.before.find((t) => (t.setting ?? t.id) === id);
+  const ports = row?.ports ?? [];
   const filled = new Set(view.filled);
-  const joined = view.backs.filter((b) => ends.some((port) => port.startsWith(`${b.part}.`)));
+  if (row?.route)
+    return <LeadView route={row.route} backs={view.backs} inHand={ports} filled={filled} made={new Set(view.made)} />;
+  const joined = view.backs.filter((b) => ports.some((port) => port.startsWith(`${b.part}.`)));
+  const all = view.backs.toSorted((a, b) => b.sockets.length - a.sockets.length);
   return (
     <div className="space-y-5">
-      {(joined.length > 0 ? joined : view.backs).map((b) => (
-        <BackView key={b.part} back={b} inHand={ends} filled={filled} />
+      {(row ? joined : all).map((b) => (
+        <BackView key={b.part} back={b} inHand={ports} filled={filled} />
       ))}
     </div>
   );

@@ -1,11 +1,10 @@
-import { parseWithZod } from "@conform-to/zod/v4";
 import { data } from "react-router";
 import { Bench, type BenchItem } from "~/app/components/bench/bench";
 import { DashView } from "~/app/components/drawings/dash-view";
 import { useJob } from "~/app/components/entry-form";
 import { BaselineFocus } from "~/app/components/intake/baseline";
 import { CarSheetForm } from "~/app/components/intake/car-sheet-form";
-import { carFormSchema } from "~/app/components/intake/schema";
+import { checkSheet } from "~/app/components/intake/check-sheet";
 import { VariantFinder } from "~/app/components/intake/variant-finder";
 import { Wishes } from "~/app/components/intake/wishes";
 import { libraryKits } from "~/app/server/fit.server";
@@ -34,7 +33,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
 
 export async function action({ request, context }: Route.ActionArgs) {
   const source = jobOf(context);
-  const submission = parseWithZod(await readForm(request), { schema: carFormSchema });
+  const submission = checkSheet(await readForm(request));
   if (submission.status !== "success")
     return data({ reply: submission.reply(), saved: null, theirs: null }, { status: 400 });
   const { entry, opened, ...sheet } = submission.value;
