@@ -1,11 +1,13 @@
 /** What the lengths page of Connect shows of a job. */
+
 import { checkConnections } from "../connect/rules";
 import { PLACE_RULES } from "../connect/rules/places";
 import { planInput } from "../job/connect";
 import type { Job } from "../job/job";
 import { lengthsOf } from "../lengths/job";
+import { leadId } from "../lengths/lead-id";
 import { movable, placement } from "../lengths/placement";
-import type { KitLead, RunSegment } from "../model/profile";
+import type { RunSegment } from "../model/profile";
 
 export function lengthsView(job: Job) {
   const { plan, state } = job;
@@ -36,11 +38,6 @@ export function lengthsView(job: Job) {
       .once("planned findings", () => checkConnections(planInput(plan, state)))
       .filter((f) => PLACE_RULES.has(f.rule)),
   };
-}
-
-/** A part may be a lead with several ends; each of its ways is one of its own. */
-export function leadId(lead: Pick<KitLead, "part" | "to">): string {
-  return `${lead.part} ${lead.to}`;
 }
 
 /** The places along segments, each of which may be named in either direction. */

@@ -165,3 +165,22 @@ async function newJobHere(page: Page): Promise<string> {
   await page.waitForURL(/intake$/);
   return new URL(page.url()).pathname.replace("/intake", "");
 }
+
+test("functions that cannot be had together: nothing is drawn until somebody chooses", async ({ page }) => {
+  await signIn(page);
+  await hydrated(page);
+  await page.getByLabel("Import a job").setInputFiles("tests/fixtures/2026-11/job-given-up.json");
+  await page.waitForURL(/\/jobs\/[0-9a-f-]{36}/);
+  await page.goto(`${page.url().match(/.*\/jobs\/[0-9a-f-]{36}/)?.[0]}/configure`);
+  await hydrated(page);
+  await take(page, /bank/i);
+  await expect(inHand(page).getByText("This car does without:")).toContainText("Lamp on the module");
+  await expect(inHand(page).getByRole("img").first()).toBeVisible();
+  await inHand(page).getByRole("button", { name: "Choose again" }).click();
+
+  const way = inHand(page).getByRole("button", { name: "Do without: Lamp on the module" });
+  await expect(way).toBeVisible();
+  await expect(inHand(page).getByRole("img")).toHaveCount(0);
+  await way.click();
+  await expect(inHand(page).getByText("This car does without:")).toContainText("Lamp on the module");
+});

@@ -91,3 +91,41 @@ describe("two contradicting presses at the same moment, through two servers", ()
     expect(await entriesNow(0)).toEqual(await entriesNow(1));
   });
 });
+
+describe("who else has a job open", () => {
+  /** Reads the events of a page until one holds the words; null when the stream ends or half a minute is over. */
+  async function heard(server: number, cookie: string, at: string, words: RegExp, whileOpen = async () => {}) {
+    const ending = AbortSignal.timeout(30_000);
+    const leave = new AbortController();
+    const answer = await fetch(`${origins[server]}/jobs/${job}/events?at=${at}`, {
+      headers: { cookie },
+      signal: AbortSignal.any([ending, leave.signal]),
+    });
+    const reader = answer.body?.pipeThrough(new TextDecoderStream()).getReader();
+    let text = "";
+    try {
+      while (reader) {
+        const { value, done } = await reader.read();
+        if (done) return null;
+        text += value;
+        if (words.test(text)) {
+          await whileOpen();
+          return text;
+        }
+      }
+      return null;
+    } finally {
+      leave.abort();
+    }
+  }
+
+  it("is told across servers, with the surface, and taken back when the page is closed", async () => {
+    const both = await heard(0, technician, "prove", /^data: \d+/m, async () => {
+      expect(await heard(1, counter, "fit", /event: here\ndata: \[\{.*"surface":"prove"\}\]/)).not.toBeNull();
+    });
+    expect(both).not.toBeNull();
+    // A third page sees nobody any more, once both are closed: it hears the version, and no one beside it.
+    const alone = await heard(1, technician, "connect", /^data: \d+/m, () => new Promise((go) => setTimeout(go, 2500)));
+    expect(alone).not.toMatch(/event: here/);
+  });
+});

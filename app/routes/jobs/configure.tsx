@@ -84,7 +84,9 @@ function InHand({ id, view, after }: { id: string; view: View; after: string | u
   const set = view.sets.find((s) => s.setting === id);
   if (set) return <SettingFocus set={set} after={after} />;
   if (!view.bank) return null;
-  if (id === "conflict") return <ConflictFocus ways={view.bank.solution.conflict} />;
+  const { conflict } = view.bank.solution;
+  // Until somebody has chosen the bank has no positions to show.
+  if (id === "conflict" || (id === "bank" && conflict.length > 0)) return <ConflictFocus ways={conflict} />;
   if (id === "power-cycle") return <PowerCycleFocus {...view.bank} />;
   if (id === "effects") return <EffectsFocus {...view.bank} />;
   return <BankFocus {...view.bank} />;

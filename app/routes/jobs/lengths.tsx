@@ -13,7 +13,8 @@ import { database } from "~/app/server/db.server";
 import { jobOf } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
 import type { LeadLine } from "~/core/lengths/job";
-import { leadId, lengthsView } from "~/core/views/lengths";
+import { leadId } from "~/core/lengths/lead-id";
+import { lengthsView } from "~/core/views/lengths";
 import { stockOf } from "~/db/stock";
 import type { Route } from "./+types/lengths";
 
