@@ -18,6 +18,7 @@ import { Toaster } from "sonner";
 import type { Route } from "./+types/root";
 import { ErrorPage } from "./components/error-page";
 import { NonceContext } from "./lib/nonce";
+import { onceInAJob } from "./lib/once-in-a-job";
 import { sameOrigin } from "./server/session.server";
 
 export const middleware: Route.MiddlewareFunction[] = [sameOrigin];
@@ -26,6 +27,8 @@ export function loader({ request }: Route.LoaderArgs) {
   const look = /(?:^|;\s*)iteron_look=(light|dark)/.exec(request.headers.get("cookie") ?? "")?.[1] ?? null;
   return { look };
 }
+
+export const shouldRevalidate = onceInAJob;
 
 export const meta: Route.MetaFunction = () => [{ title: "Iteron" }];
 

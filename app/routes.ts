@@ -44,6 +44,7 @@ export default [
       route("version", "routes/jobs/version.ts"),
       route("events", "routes/jobs/events.ts"),
       route("snapshot.json", "routes/jobs/snapshot.ts"),
+      route("kept.json", "routes/jobs/kept.ts"),
       route("connections.csv", "routes/jobs/connections.ts"),
       route("labels.pdf", "routes/jobs/labels.ts"),
       route("lengths.csv", "routes/jobs/lengths-table.ts"),

@@ -1,8 +1,10 @@
 /*
- * Lets the hands-busy mode open without connection. Pages come from the network while there is one; scripts and fonts
+ * Lets the surfaces of a job and its step-by-step mode open without connection. Pages come from the network while there is one; scripts and fonts
  * carry a hash in their name and never change.
  */
 const CACHE = "iteron-hands-1";
+/** Pages of a job that go on without connection. */
+const KEPT = /^\/jobs\/[0-9a-f-]{36}\/(hands|intake|connect|configure|prove)$/;
 
 self.addEventListener("install", () => self.skipWaiting());
 self.addEventListener("activate", (event) => event.waitUntil(self.clients.claim()));
@@ -12,7 +14,7 @@ self.addEventListener("fetch", (event) => {
   const url = new URL(request.url);
   if (request.method !== "GET" || url.origin !== self.location.origin) return;
   if (url.pathname.startsWith("/assets/")) event.respondWith(fromCacheFirst(request));
-  else if (/^\/jobs\/[0-9a-f-]{36}\/hands$/.test(url.pathname)) event.respondWith(fromNetworkFirst(request));
+  else if (KEPT.test(url.pathname)) event.respondWith(fromNetworkFirst(request));
 });
 
 async function fromCacheFirst(request) {

@@ -4,7 +4,7 @@ import { delMany, keys } from "idb-keyval";
 const CACHE = "iteron-hands-1";
 
 /** Keeps this page with its scripts and fonts, so that it opens without connection, too. */
-export async function keepPage(): Promise<void> {
+export async function keepPage(pages = [window.location.href], scripts: readonly string[] = []): Promise<void> {
   if (!("serviceWorker" in navigator) || !("caches" in window)) return;
   try {
     await navigator.serviceWorker.register("/hands-worker.js", { scope: "/jobs/" });
@@ -13,10 +13,32 @@ export async function keepPage(): Promise<void> {
       .map((r) => r.name)
       .filter((n) => new URL(n).pathname.startsWith("/assets/"));
     const cache = await caches.open(CACHE);
-    await cache.addAll([window.location.href, ...new Set(assets)]);
+    const wanted = [...pages, ...scripts, ...assets].map((u) => new URL(u, window.location.href).href);
+    const missing = [];
+    for (const url of new Set(wanted)) if (!(await cache.match(url))) missing.push(url);
+    await cache.addAll(missing);
   } catch {
     // The browser does not allow it here; the mode still works while the page stays open.
   }
+}
+
+/** Surfaces of a job that open without connection. */
+const SURFACES = ["intake", "connect", "configure", "prove"];
+
+/** What React Router knows of its routes in the browser. */
+interface Manifest {
+  routes: Record<string, { id: string; module: string; imports?: string[] } | undefined>;
+}
+
+/** Keeps the surfaces of a job with all their scripts, so that each opens without connection. */
+export async function keepPages(job: string): Promise<void> {
+  const { routes = {} } = (window as { __reactRouterManifest?: Manifest }).__reactRouterManifest ?? {};
+  const wanted = ["routes/jobs/log", ...SURFACES.map((s) => `routes/jobs/${s}`)];
+  const scripts = wanted.flatMap((id) => [routes[id]?.module ?? [], routes[id]?.imports ?? []].flat());
+  await keepPage(
+    SURFACES.map((s) => `/jobs/${job}/${s}`),
+    scripts,
+  );
 }
 
 /** Forgets kept pages and snapshots when somebody leaves the device. Ticks that were not sent yet stay. */

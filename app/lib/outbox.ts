@@ -1,8 +1,7 @@
 import { del, get, set, update } from "idb-keyval";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { v7 as uuid } from "uuid";
-import type { Command } from "~/core/log/entry";
-import { versionOf } from "~/core/log/upgrade";
+import type { Command, EntryKind } from "~/core/log/entry";
 import {
   type Answer,
   adopt,
@@ -21,6 +20,8 @@ const RETRY_MS = 4000;
 /** One opening of the page; its monotonic clock says nothing about another one's. */
 const SESSION = typeof performance === "undefined" ? "" : `${performance.timeOrigin}`;
 const listKey = (job: string) => `outbox/${job}`;
+/** Something was put into an outbox from outside of its page's hook. */
+const CHANGED = "iteron-outbox";
 const photoKey = (id: string) => `photo/${id}`;
 
 export interface Outbox {
@@ -39,11 +40,26 @@ export interface Outbox {
   seen(known: ReadonlySet<string>): void;
 }
 
+/** Version of a kind of entry in this program; it may have to be loaded first. */
+export type VersionOf = (kind: EntryKind) => number | Promise<number>;
+
+/** What waits for a job on this device, oldest first. */
+export async function waitingOf(job: string): Promise<Waiting[]> {
+  return (await get<Waiting[]>(listKey(job))) ?? [];
+}
+
+/** Puts entries into the outbox of a job; whichever page has it open shows and sends them. */
+export async function putInOutbox(job: string, entries: readonly Omit<Waiting, "tick" | "session">[]): Promise<void> {
+  const added = entries.map((e) => ({ ...e, tick: performance.now(), session: SESSION }));
+  await update<Waiting[]>(listKey(job), (stored) => added.reduce<Waiting[]>((l, e) => push(l, e), stored ?? []));
+  window.dispatchEvent(new CustomEvent(CHANGED, { detail: job }));
+}
+
 /**
  * Keeps entries of a job on the device and sends them in order. What the page knows is in memory at once; the copy in
  * the browser's database survives a reload.
  */
-export function useOutbox(job: string, person: string): Outbox {
+export function useOutbox(job: string, person: string, versionOf: VersionOf): Outbox {
   const [waiting, setWaiting] = useState<Waiting[]>([]);
   const [connection, setConnection] = useState<Outbox["connection"]>("online");
   const [full, setFull] = useState(false);
@@ -79,19 +95,26 @@ export function useOutbox(job: string, person: string): Outbox {
 
   useEffect(() => {
     // What an earlier opening of the page left behind goes before what was added since.
-    get<Waiting[]>(listKey(job))
-      .then((stored) => {
-        const added = list.current.filter((w) => !stored?.some((x) => x.id === w.id));
-        list.current = [...(stored ?? []), ...added];
-        setWaiting(list.current);
-      })
-      .catch(() => setFull(true))
-      .finally(run);
+    const read = () =>
+      get<Waiting[]>(listKey(job))
+        .then((stored) => {
+          const added = list.current.filter((w) => !stored?.some((x) => x.id === w.id));
+          list.current = [...(stored ?? []), ...added];
+          setWaiting(list.current);
+        })
+        .catch(() => setFull(true))
+        .finally(run);
+    void read();
+    const put = (e: Event) => {
+      if ((e as CustomEvent<string>).detail === job) void read();
+    };
     const back = () => run();
     const gone = () => setConnection("offline");
+    window.addEventListener(CHANGED, put);
     window.addEventListener("online", back);
     window.addEventListener("offline", gone);
     return () => {
+      window.removeEventListener(CHANGED, put);
       window.removeEventListener("online", back);
       window.removeEventListener("offline", gone);
     };
@@ -116,20 +139,21 @@ export function useOutbox(job: string, person: string): Outbox {
       const entry: Waiting = {
         id: uuid(),
         body: withPhoto,
-        version: versionOf(body.kind),
         at: new Date().toISOString(),
         tick: performance.now(),
         session: SESSION,
         by: person,
         ...(photoId ? { photo: photoId } : {}),
       };
-      change((l) => push(l, entry));
-      kept.then(run);
+      Promise.resolve(versionOf(body.kind)).then((version) => {
+        change((l) => push(l, { ...entry, version }));
+        kept.then(run);
+      });
     },
     again(id, body) {
-      change((l) =>
-        l.map(({ refused: _, ...w }) => (w.id === id ? { ...w, body, version: versionOf(body.kind) } : w)),
-      ).then(run);
+      Promise.resolve(versionOf(body.kind)).then((version) =>
+        change((l) => l.map((w) => (w.id === id ? withoutRefusal({ ...w, body, version }) : w))).then(run),
+      );
     },
     takeOver() {
       change((l) => adopt(l, person)).then(run);
@@ -138,6 +162,10 @@ export function useOutbox(job: string, person: string): Outbox {
       change((l) => l.filter((w) => w.id !== id));
     },
   };
+}
+
+function withoutRefusal({ refused: _, ...entry }: Waiting): Waiting {
+  return entry;
 }
 
 /** Two tabs on one job do not send at the same moment. Doubles would do no harm, but the order is kept so. */

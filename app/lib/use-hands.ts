@@ -1,6 +1,7 @@
 import { get, set } from "idb-keyval";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { JobEntry } from "~/core/log/entry";
+import { versionOf } from "~/core/log/upgrade";
 import { type HandsSnapshot, readSnapshot } from "~/core/offline/snapshot";
 import { journalOf } from "~/core/strip/learn";
 import { stripView } from "~/core/strip/view";
@@ -18,7 +19,7 @@ export function useHands(loaded: HandsSnapshot) {
   const [snapshot, setSnapshot] = useState(loaded);
   const [now, setNow] = useState(loaded.now);
   const job = loaded.job.id;
-  const outbox = useOutbox(job, loaded.person);
+  const outbox = useOutbox(job, loaded.person, versionOf);
   const { seen } = outbox;
   const version = useRef(loaded.version);
 

@@ -2,6 +2,7 @@ import { isRouteErrorResponse, NavLink, Outlet, useMatches } from "react-router"
 import { ErrorPage } from "~/app/components/error-page";
 import { TopButtons } from "~/app/components/top";
 import { Wordmark } from "~/app/components/wordmark";
+import { onceInAJob } from "~/app/lib/once-in-a-job";
 import { person, signedIn } from "~/app/server/session.server";
 import type { Route } from "./+types/signed-in";
 
@@ -11,6 +12,8 @@ export function loader({ context }: Route.LoaderArgs) {
   const { name, role, shopName, currency } = person(context);
   return { name, role, shopName, currency };
 }
+
+export const shouldRevalidate = onceInAJob;
 
 /** What a route may say of itself: it brings its own header. */
 export interface Handle {

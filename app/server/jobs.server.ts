@@ -1,12 +1,11 @@
 import { createContext, data, type MiddlewareFunction, type RouterContextProvider } from "react-router";
 import { wishesOf } from "~/core/fit/wishes";
-import { isBlank } from "~/core/job/blank";
 import type { Asked } from "~/core/job/decide";
 import { Job, MissingDocument, type NamedPin, type OpenedWith, type PlanStore, pinsOf } from "~/core/job/job";
-import { jobCarState } from "~/core/job/next";
 import type { Command, JobEntry } from "~/core/log/entry";
 import { EntryVersionError } from "~/core/log/upgrade";
 import { CoreError } from "~/core/model/errors";
+import { overviewOf } from "~/core/views/overview";
 import type { Account } from "~/db/accounts";
 import { appendPress, type JobAt } from "~/db/append";
 import { keep, recall, recallOr } from "~/db/cache";
@@ -192,29 +191,10 @@ function coreProblem(error: CoreError) {
 /** What every page of a job has from the layout around it. */
 export type JobOverview = ReturnType<typeof overview>;
 
-/** What every page of a job shows beside its own matter. */
-export function overview(account: Account, { row, job, state, entries, plan }: LoadedJob, now: string) {
-  const { documents } = plan;
-  return {
-    job: {
-      id: row.id,
-      number: row.number,
-      title: row.title,
-      customer: row.customer,
-      version: row.version,
-      closed: state.closed !== null,
-      importedBy: row.importedBy,
-      practice: row.practice,
-    },
-    documents: { car: documents.car.title, variant: documents.variant.title, kit: documents.kit.title },
-    kitChosen: !isBlank(documents.kit),
-    next: job.next(now),
-    car: jobCarState(job, now),
-    workMinutes: state.workMinutes,
-    lastEntry: entries.at(-1) ?? null,
-    seed: newId(),
-    readOnly: !WRITERS.includes(account.role),
-  };
+export function overview(account: Account, { row, job, plan }: LoadedJob, now: string) {
+  // Asked for first, so that what cannot be planned is an answer of the route.
+  void plan;
+  return overviewOf(row, job, { name: account.name, readOnly: !WRITERS.includes(account.role) }, now, newId());
 }
 
 export type Appended =

@@ -71,7 +71,7 @@ function CarLine({ car }: { car: CarState }) {
   );
 }
 
-function Connection({ outbox }: { outbox: Outbox }) {
+export function Connection({ outbox }: { outbox: Outbox }) {
   const waiting = outbox.waiting.filter(isOpen).length;
   const waitingWords = waiting === 0 ? "" : `, ${waiting} kept here`;
   return (

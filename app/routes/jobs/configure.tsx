@@ -9,6 +9,7 @@ import {
 import { SettingFocus } from "~/app/components/configure/setting-focus";
 import { useJob } from "~/app/components/entry-form";
 import { Notice } from "~/app/components/marks";
+import { orKept } from "~/app/lib/kept-job";
 import { jobOf } from "~/app/server/jobs.server";
 import { configureView } from "~/core/views/configure";
 import type { Route } from "./+types/configure";
@@ -17,6 +18,10 @@ export async function loader({ context }: Route.LoaderArgs) {
   const source = jobOf(context);
   const { job } = await source.load();
   return configureView(job, source.now);
+}
+
+export function clientLoader({ params, serverLoader }: Route.ClientLoaderArgs) {
+  return orKept(params.job, serverLoader, ({ job, now, views }) => views.configureView(job, now));
 }
 
 type View = Route.ComponentProps["loaderData"];

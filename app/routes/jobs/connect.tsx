@@ -15,6 +15,7 @@ import { BackView } from "~/app/components/drawings/back-view";
 import { LeadView } from "~/app/components/drawings/lead-view";
 import { useJob } from "~/app/components/entry-form";
 import { Notice } from "~/app/components/marks";
+import { orKept } from "~/app/lib/kept-job";
 import { libraryKits } from "~/app/server/fit.server";
 import { jobOf } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
@@ -40,6 +41,12 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const { job } = await jobs.load();
   const situation = same ? asked.parse(Object.fromEntries(query)) : {};
   return connectView(job, await libraryKits(account), jobs.now, lane, situation);
+}
+
+/** On the device without other kits to choose, and each signal path in the situation of its test. */
+export function clientLoader({ request, params, serverLoader }: Route.ClientLoaderArgs) {
+  const lane = new URL(request.url).searchParams.get("lane");
+  return orKept(params.job, serverLoader, ({ job, now, views }) => views.connectView(job, [], now, lane, {}));
 }
 
 type View = Route.ComponentProps["loaderData"];

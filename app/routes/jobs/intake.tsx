@@ -7,6 +7,7 @@ import { CarSheetForm } from "~/app/components/intake/car-sheet-form";
 import { checkSheet } from "~/app/components/intake/check-sheet";
 import { VariantFinder } from "~/app/components/intake/variant-finder";
 import { Wishes } from "~/app/components/intake/wishes";
+import { orKept } from "~/app/lib/kept-job";
 import { libraryKits } from "~/app/server/fit.server";
 import { readForm } from "~/app/server/form.server";
 import { finderOf } from "~/app/server/intake.server";
@@ -29,6 +30,18 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     },
     finder: await finderOf(account, loaded, new URL(request.url).searchParams),
   };
+}
+
+/** On the device the radio is not looked for: the shop's variants stay with the server. */
+export function clientLoader({ params, serverLoader }: Route.ClientLoaderArgs) {
+  return orKept(params.job, serverLoader, ({ kept, job, now, views }) => {
+    const { form, ...view } = views.intakeView(job, []);
+    return {
+      ...view,
+      form: { ...form, thisYear: new Date(now).getFullYear(), standIn: kept.standIn },
+      finder: views.finderView(job, [], new Map(), new URLSearchParams()),
+    };
+  });
 }
 
 export async function action({ request, context }: Route.ActionArgs) {

@@ -1,7 +1,11 @@
 import { Outlet, useLocation } from "react-router";
+import { v7 as uuid } from "uuid";
 import { JobHeader } from "~/app/components/job/header";
+import { KeptHere } from "~/app/components/job/kept-here";
 import { Notice } from "~/app/components/marks";
+import { orKept } from "~/app/lib/kept-job";
 import { useJobUpdates } from "~/app/lib/use-job-updates";
+import { useKeptJob } from "~/app/lib/use-kept-job";
 import type { Handle } from "~/app/routes/signed-in";
 import { jobOf, overview } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
@@ -14,16 +18,25 @@ export async function loader({ context }: Route.LoaderArgs) {
   return overview(person(context), await source.load(), source.now);
 }
 
+export async function clientLoader({ params, serverLoader }: Route.ClientLoaderArgs) {
+  return orKept(params.job, serverLoader, ({ kept, job, now, views }) =>
+    views.overviewOf(kept.row, job, { name: kept.person, readOnly: kept.readOnly }, now, uuid()),
+  );
+}
+
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: loaderData ? `${loaderData.job.number} ${loaderData.job.title} · Iteron` : "Iteron" },
 ];
 
 export default function JobLayout({ loaderData }: Route.ComponentProps) {
   const surface = useLocation().pathname.split("/")[3] ?? "";
-  const others = useJobUpdates(loaderData.job.id, loaderData.job.version, surface);
+  const { job, person } = loaderData;
+  const others = useJobUpdates(job.id, job.version, surface);
+  const kept = useKeptJob(job.id, job.version, person);
   return (
     <>
       <JobHeader overview={loaderData} others={others} />
+      <KeptHere {...kept} />
       {!loaderData.kitChosen && <NoKitYet />}
       <Outlet />
     </>

@@ -7,6 +7,7 @@ import { Mark } from "~/app/components/marks";
 import { CodesAfter } from "~/app/components/prove/codes-after";
 import { Diagnosis } from "~/app/components/prove/diagnosis";
 import { type ShownTest, TestFocus } from "~/app/components/prove/test-focus";
+import { orKept } from "~/app/lib/kept-job";
 import { jobOf, standIn } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
 import { isFailure } from "~/core/log/kinds/prove/result";
@@ -18,6 +19,13 @@ export async function loader({ context }: Route.LoaderArgs) {
   const source = jobOf(context);
   const { row, job } = await source.load();
   return { ...proveView(job, source.now), standIn: (await standIn(account, row)) !== undefined };
+}
+
+export function clientLoader({ params, serverLoader }: Route.ClientLoaderArgs) {
+  return orKept(params.job, serverLoader, ({ kept, job, now, views }) => ({
+    ...views.proveView(job, now),
+    standIn: kept.standIn,
+  }));
 }
 
 type View = Route.ComponentProps["loaderData"];

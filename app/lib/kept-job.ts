@@ -1,0 +1,130 @@
+/**
+ * A job goes on without connection: its pages ask the server, and where there is none the copy on this device with what
+ * was done here on top. What is pressed meanwhile waits in the outbox.
+ */
+import { get, set } from "idb-keyval";
+import type { Job } from "~/core/job/job";
+import type { Command } from "~/core/log/entry";
+import { documentsOf, type KeptJob, type KeptNews, mergeKept, readKeptJob } from "~/core/offline/kept-job";
+import { isOpen } from "~/core/offline/outbox";
+import { keepPages } from "./kept-pages";
+import { putInOutbox, waitingOf } from "./outbox";
+
+const keptKey = (job: string) => `snapshot/whole/${job}`;
+
+/** Everything that a page computes on the device; loaded apart, and beforehand. */
+export const engine = () => import("./kept-views");
+
+/** A job as this device has it. */
+interface Here {
+  kept: KeptJob;
+  job: Job;
+  /** ISO 8601, UTC. */
+  now: string;
+  views: Awaited<ReturnType<typeof engine>>;
+}
+
+/**
+ * What a page shows: from the server, or without connection from this device.
+ *
+ * @throws what the server threw, where it did answer or this device has not kept the job
+ */
+export async function orKept<T>(jobId: string, server: () => Promise<T>, onDevice: (here: Here) => T): Promise<T> {
+  // What waits here is not in the server's log yet: showing that would take back what somebody sees as done.
+  const waiting = await waitingOf(jobId).catch(() => []);
+  if (!waiting.some((w) => w.refused === undefined)) {
+    try {
+      return await server();
+    } catch (error) {
+      if (!isUnreachable(error)) throw error;
+      const here = await jobHere(jobId);
+      if (!here) throw error;
+      return onDevice(here);
+    }
+  }
+  const here = await jobHere(jobId);
+  return here ? onDevice(here) : server();
+}
+
+/** The browser got no answer at all. */
+function isUnreachable(error: unknown): boolean {
+  return error instanceof TypeError || (error instanceof DOMException && error.name === "NetworkError");
+}
+
+let last: { text: string; here: Here } | null = null;
+
+async function jobHere(jobId: string): Promise<Here | null> {
+  const [stored, waiting, views] = await Promise.all([get(keptKey(jobId)), waitingOf(jobId), engine()]);
+  const kept = readKeptJob(stored);
+  if (!kept) return null;
+  const now = new Date().toISOString();
+  // Layout and page ask for the same job: it is planned once.
+  const text = JSON.stringify([jobId, kept.row.version, waiting.map((w) => [w.id, w.refused])]);
+  if (last?.text === text) return { ...last.here, now };
+  const here = { kept, job: views.jobOnDevice(kept, waiting), now, views };
+  last = { text, here };
+  return here;
+}
+
+/** Brings the copy of a job on this device up to date; quietly does nothing without connection. */
+export async function keepJob(jobId: string): Promise<KeptJob | null> {
+  try {
+    const before = readKeptJob(await get(keptKey(jobId)));
+    const query = before ? `?documents=${encodeURIComponent(documentsOf(before))}` : "";
+    const answer = await fetch(`/jobs/${jobId}/kept.json${query}`);
+    if (!answer.ok) return null;
+    const kept = mergeKept(before, (await answer.json()) as KeptNews);
+    if (!kept) return null;
+    await set(keptKey(jobId), kept);
+    await engine();
+    await keepPages(jobId);
+    return kept;
+  } catch {
+    return null;
+  }
+}
+
+/** What the server answers to a press, and this device in its place. */
+type Pressed = { ok: true } | { ok: false; status: number; message: string };
+
+/** A press: to the server, or without connection, and behind what waits already, to this device. */
+export async function pressAnywhere<T>(jobId: string, form: FormData, server: () => Promise<T>): Promise<T | Pressed> {
+  const waiting = await waitingOf(jobId).catch(() => []);
+  if (!waiting.some(isOpen)) {
+    try {
+      return await server();
+    } catch (error) {
+      if (!isUnreachable(error)) throw error;
+    }
+  }
+  return (await pressHere(jobId, form)) ?? { ok: false, status: 503, message: NOT_KEPT };
+}
+
+const NOT_KEPT = "There is no connection, and this device has not kept the job. Nothing was logged; try again.";
+
+/**
+ * A press that the server did not hear: decided here as it will be decided there, then kept until it can be sent. Null
+ * when this device has not kept the job.
+ */
+async function pressHere(jobId: string, form: FormData): Promise<Pressed | null> {
+  const here = await jobHere(jobId);
+  if (!here) return null;
+  const { kept, job, now, views } = here;
+  const ids = form.getAll("entry").map(String);
+  const commands = form.getAll("body").map((b) => JSON.parse(String(b)) as Command);
+  const asked = commands.map((command, i) => ({ id: ids[i] ?? "", command, at: now }));
+  const decision = views.decide(job, asked, kept.person);
+  if (decision.kind === "refused")
+    return { ok: false, status: 422, message: `${decision.refusal.problem} ${decision.refusal.remedy}` };
+  await putInOutbox(
+    jobId,
+    asked.map(({ id, command, at }) => ({
+      id,
+      body: command,
+      version: views.versionOf(command.kind),
+      at,
+      by: kept.person,
+    })),
+  );
+  return { ok: true };
+}

@@ -1,0 +1,10 @@
+/** What a device needs to compute the surfaces of a job by itself. One module, so that it is loaded and kept as one. */
+export { decide } from "~/core/job/decide";
+export { versionOf } from "~/core/log/upgrade";
+export { jobOnDevice } from "~/core/offline/kept-job";
+export { configureView } from "~/core/views/configure";
+export { connectView } from "~/core/views/connect";
+export { finderView } from "~/core/views/finder";
+export { intakeView } from "~/core/views/intake";
+export { overviewOf } from "~/core/views/overview";
+export { proveView } from "~/core/views/prove";
