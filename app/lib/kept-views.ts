@@ -1,7 +1,7 @@
 /** What a device needs to compute the surfaces of a job by itself. One module, so that it is loaded and kept as one. */
 export { decide } from "~/core/job/decide";
 export { versionOf } from "~/core/log/upgrade";
-export { jobOnDevice } from "~/core/offline/kept-job";
+export { jobOnDevice } from "~/core/offline/job-on-device";
 export { configureView } from "~/core/views/configure";
 export { connectView } from "~/core/views/connect";
 export { finderView } from "~/core/views/finder";

@@ -7,7 +7,8 @@ import type { Command, JobEntry } from "../log/entry";
 import { kindNamed } from "../log/fold";
 import { connectView } from "../views/connect";
 import { proveView } from "../views/prove";
-import { documentsOf, jobOnDevice, KEPT_FORMAT, type KeptJob, mergeKept, readKeptJob } from "./kept-job";
+import { jobOnDevice } from "./job-on-device";
+import { documentsOf, KEPT_FORMAT, type KeptJob, mergeKept, readKeptJob } from "./kept-job";
 import type { Waiting } from "./outbox";
 
 const file = readJobFile(readFileSync("tests/fixtures/2026-11/job-waiting.json", "utf8"));

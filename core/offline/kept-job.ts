@@ -1,12 +1,10 @@
 /** A whole job as a device keeps it, so that its surfaces go on without connection. */
 
 import type { Wish } from "../fit/rank";
-import { decide } from "../job/decide";
-import { Job, type OpenedWith, ownStore, type PlanStore } from "../job/job";
+import type { OpenedWith } from "../job/job";
 import type { JobEntry } from "../log/entry";
 import type { KitProfile, VariantProfile } from "../model/profile";
 import type { JobRowView } from "../views/overview";
-import type { Waiting } from "./outbox";
 
 /** Form in which a job is kept now; one in another form is fetched again before it is used. */
 export const KEPT_FORMAT = 1;
@@ -46,28 +44,4 @@ export function mergeKept(kept: KeptJob | null, news: KeptNews): KeptJob | null 
 export function readKeptJob(kept: unknown): KeptJob | null {
   if (typeof kept !== "object" || kept === null || !("format" in kept)) return null;
   return kept.format === KEPT_FORMAT ? (kept as KeptJob) : null;
-}
-
-/**
- * The job as the device knows it: the log of the server with everything on top that was done here and is not in it.
- * What the server has refused, or what does not go with the log any more, is left out until a person has looked at it.
- */
-export function jobOnDevice(kept: KeptJob, waiting: readonly Waiting[], store: PlanStore = ownStore()): Job {
-  const { others, currency } = kept;
-  const outside = {
-    document: (kind: "variant" | "kit", pin: { slug: string; version: number }) =>
-      others.find((d) => d.document === kind && d.id === pin.slug && d.version === pin.version) ?? null,
-    // A photo or a log stays where it was added; here its entry is enough.
-    file: () => ({ name: "", what: "photo" as const }),
-    wish: (id: string) => kept.wishes.find((w) => w.id === id)?.name ?? null,
-    currency,
-  };
-  const known = new Set(kept.entries.map((e) => e.id));
-  let job = new Job(kept.opened, kept.entries, outside, store);
-  for (const w of waiting) {
-    if (known.has(w.id) || w.refused !== undefined) continue;
-    const decision = decide(job, [{ id: w.id, command: w.body, at: w.at }], w.by);
-    if (decision.kind === "written") job = decision.after;
-  }
-  return job;
 }
