@@ -1,9 +1,10 @@
-import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
-import { useEffect, useRef, useState } from "react";
+import { lazy, Suspense, useEffect, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { STAGES, type Stage } from "~/core/log/stages";
-import { Button } from "../controls";
 import { STAGE_NAMES } from "../job/stage-line";
+
+/** Loaded when somebody asks for the keys. */
+const KeysDialog = lazy(() => import("./keys-dialog"));
 
 const GO: Readonly<Record<Stage, string>> = {
   intake: "i",
@@ -41,27 +42,11 @@ export function Keys({ move }: { move(by: number): void }) {
     return () => window.removeEventListener("keydown", onKey);
   }, [move, navigate, job]);
   return (
-    <Dialog open={shown !== null} onClose={() => setShown(null)} className="relative z-40">
-      <div className="fixed inset-0 bg-black/40" aria-hidden="true" />
-      <div className="fixed inset-0 grid place-items-center p-4">
-        <DialogPanel className="max-h-full w-full max-w-lg overflow-y-auto border border-strong bg-raised p-5">
-          <DialogTitle className="mb-3 text-lg font-semibold">Keys here</DialogTitle>
-          <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">
-            {(shown ?? []).map(([key, what]) => (
-              <div key={key + what} className="contents">
-                <dt>
-                  <kbd className="num rounded-[3px] border border-strong px-2">{key}</kbd>
-                </dt>
-                <dd>{what}</dd>
-              </div>
-            ))}
-          </dl>
-          <Button className="mt-4" onClick={() => setShown(null)}>
-            Close
-          </Button>
-        </DialogPanel>
-      </div>
-    </Dialog>
+    shown && (
+      <Suspense>
+        <KeysDialog keys={shown} onClose={() => setShown(null)} />
+      </Suspense>
+    )
   );
 }
 

@@ -1,3 +1,4 @@
+import { lazy, Suspense } from "react";
 import { Link } from "react-router";
 import { Bench, type BenchItem } from "~/app/components/bench/bench";
 import { Focus } from "~/app/components/bench/focus";
@@ -8,7 +9,6 @@ import { EntryButton, useAppend, useJob } from "~/app/components/entry-form";
 import { Gate } from "~/app/components/strip/gate";
 import { LeftOver } from "~/app/components/strip/left-over";
 import { OpenPlugs } from "~/app/components/strip/open-plugs";
-import { OwnSteps } from "~/app/components/strip/own-steps";
 import { Prepare, range, Unreached } from "~/app/components/strip/prepare";
 import { DoneFocus, StepFocus } from "~/app/components/strip/step-focus";
 import { SmallParts, Trays } from "~/app/components/strip/trays";
@@ -21,6 +21,8 @@ import { describePort } from "~/core/model/labels";
 import { smallParts, trays, whereItBelongs } from "~/core/strip/fasteners";
 import { backKey, stripView, taskHazards } from "~/core/strip/view";
 import type { Route } from "./+types/strip";
+
+const OwnSteps = lazy(() => import("~/app/components/strip/own-steps"));
 
 export async function loader({ context }: Route.LoaderArgs) {
   const source = jobOf(context);
@@ -195,7 +197,12 @@ function InHand({ id, d, after }: { id: string; d: Data; after: string | undefin
   if (skipped) return <SkippedFocus step={skipped} />;
   if (id === "gate") return <Gate {...d.gate} />;
   if (id === "cart") return <Prepare tools={d.tools} covers={d.covers} time={d.time} />;
-  if (id === "own") return <OwnSteps others={d.others} maintainer={d.maintainer} send={append} disabled={readOnly} />;
+  if (id === "own")
+    return (
+      <Suspense>
+        <OwnSteps others={d.others} maintainer={d.maintainer} send={append} disabled={readOnly} />
+      </Suspense>
+    );
   if (id === "learned")
     return (
       <Focus kicker="After the job" title="What the plan can learn">
