@@ -27,6 +27,8 @@ const photoKey = (id: string) => `photo/${id}`;
 export interface Outbox {
   /** Not yet in the log as the device got it, oldest first: to be sent, sent, or refused. */
   waiting: Waiting[];
+  /** How many of those to be sent are in the device's database, and so survive a closed page. */
+  stored: number;
   connection: "online" | Stop;
   /** The device has no room left: what waits is kept only while the page is open. */
   full: boolean;
@@ -63,6 +65,7 @@ export function useOutbox(job: string, person: string, versionOf: VersionOf): Ou
   const [waiting, setWaiting] = useState<Waiting[]>([]);
   const [connection, setConnection] = useState<Outbox["connection"]>("online");
   const [full, setFull] = useState(false);
+  const [stored, setStored] = useState(0);
   const list = useRef<Waiting[]>([]);
   const running = useRef(false);
 
@@ -70,8 +73,12 @@ export function useOutbox(job: string, person: string, versionOf: VersionOf): Ou
     (edit: (l: readonly Waiting[]) => Waiting[]) => {
       list.current = edit(list.current);
       setWaiting(list.current);
-      return update<Waiting[]>(listKey(job), (stored) => edit(stored ?? [])).then(
-        () => setFull(false),
+      const open = list.current.filter(isOpen).length;
+      return update<Waiting[]>(listKey(job), (before) => edit(before ?? [])).then(
+        () => {
+          setFull(false);
+          setStored(open);
+        },
         () => setFull(true),
       );
     },
@@ -101,6 +108,7 @@ export function useOutbox(job: string, person: string, versionOf: VersionOf): Ou
           const added = list.current.filter((w) => !stored?.some((x) => x.id === w.id));
           list.current = [...(stored ?? []), ...added];
           setWaiting(list.current);
+          setStored((stored ?? []).filter(isOpen).length);
         })
         .catch(() => setFull(true))
         .finally(run);
@@ -129,6 +137,7 @@ export function useOutbox(job: string, person: string, versionOf: VersionOf): Ou
   return {
     waiting,
     seen,
+    stored,
     connection,
     full,
     add(body, photo) {

@@ -1,5 +1,7 @@
 /** Drawings of documents as plain data: polygons and places in millimetres, x to the right, y down. */
 
+import type { ContactRef } from "../model/types";
+
 export type Point = [number, number];
 export type Outline = Point[];
 
@@ -32,6 +34,8 @@ export interface PlanDrawing {
   zones: { what: "airbag" | "hot" | "wet"; name: string; outline: Outline }[];
   /** Where the places of ways and strip plan are, by their names. */
   places: { name: string; at: Point }[];
+  /** Where sound comes from, by the contact at which it is heard. */
+  speakers?: { contact: ContactRef; at: Point }[];
 }
 
 /** The side of a part on which its sockets are. */

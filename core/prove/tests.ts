@@ -1,5 +1,5 @@
 import { Model } from "../model/outcome";
-import type { FunctionSpec, Settings, Situation, System } from "../model/types";
+import type { ContactRef, FunctionSpec, Settings, Situation, System } from "../model/types";
 
 /** One function to try in one situation. */
 export interface Test {
@@ -15,6 +15,18 @@ export interface Test {
 /** What a person reads of a test before trying it, whether in the baseline or after the work. */
 export function testHead({ id, fn, label }: Test) {
   return { id, name: fn.name, label, say: fn.say, caution: fn.caution, law: fn.who === "law" };
+}
+
+/** Loudspeakers at which a person listens in a test, by contact and name. */
+export function heardAt({ fn }: Test, system: System): { contact: ContactRef; name: string }[] {
+  return [...new Set(fn.observe.map((o) => o.at))].flatMap((contact) => {
+    const [part = "", port = "", id = ""] = contact.split(".");
+    const found = system.parts
+      .find((p) => p.id === part)
+      ?.ports.find((p) => p.id === port)
+      ?.contacts.find((c) => c.id === id);
+    return found?.kind === "speaker" ? [{ contact, name: found.label ?? id }] : [];
+  });
 }
 
 /** Parts at which a person looks or listens in a test. */

@@ -12,7 +12,7 @@ import { alikeWith } from "../prove/alike";
 import { compareCodes } from "../prove/codes";
 import { type Round, roundOf } from "../prove/rounds";
 import { stateSteps } from "../prove/state-steps";
-import { observedAt, type Test, testHead } from "../prove/tests";
+import { heardAt, observedAt, type Test, testHead } from "../prove/tests";
 import { whereOnDash } from "./where";
 
 /** @param now ISO 8601, UTC */
@@ -28,6 +28,7 @@ export function proveView(job: Job, now: string) {
     /** Every test of every round, in the order of trying. */
     tests: [...rounds.filter((t) => t.round === "bench"), ...again, ...rounds.filter((t) => t.round === "yard")],
     dash: dashOf(plan.documents.car, plan.documents.variant),
+    above: plan.documents.car.drawings?.plan ?? null,
     panelsOff: job.strip(now).car.panelsOff,
     /** Behind what each part sits; asked for when a cause is looked for. */
     where: failing > 0 ? job.once("where", () => whereOnDash(plan, state.placed)) : {},
@@ -77,6 +78,8 @@ export function proveView(job: Job, now: string) {
       alike: open(t, round) ? alikeWith(t, openIn(round)).map((o) => o.id) : [],
       /** Parts at which a person looks or listens. */
       at: observedAt(t),
+      /** Loudspeakers that must all sound. */
+      heard: heardAt(t, plan.fitted),
       noted: counts ? noted : null,
       /** What somebody else has answered otherwise since the last repair. */
       otherwise: counts && noted ? otherwise(t.id, noted) : null,

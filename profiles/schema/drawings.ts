@@ -33,6 +33,10 @@ export const planSchema = z.strictObject({
   body: outline,
   zones: z.array(z.strictObject({ what: z.enum(["airbag", "hot", "wet"]), name: text, outline })).max(40),
   places: z.array(z.strictObject({ name: text, at: place })).max(100),
+  speakers: z
+    .array(z.strictObject({ contact: text, at: place }))
+    .max(40)
+    .optional(),
 }) satisfies z.ZodType<PlanDrawing>;
 
 export const backSchema = z.strictObject({

@@ -1,5 +1,6 @@
 import { ArrowRight, CarFront, Check, Hourglass, TriangleAlert } from "lucide-react";
 import { useFetcher, useParams } from "react-router";
+import type { PlanDrawing } from "~/core/drawing/drawing";
 import { entryId } from "~/core/job/entry-id";
 import type { TestAnswer } from "~/core/log/kinds/prove/result";
 import { spanWords } from "~/core/model/labels";
@@ -8,6 +9,7 @@ import { Focus } from "../bench/focus";
 import { Button } from "../controls";
 import { EntryButton, useJob } from "../entry-form";
 import { Mark, Notice, ResultMark } from "../marks";
+import { HeardOn } from "./heard-on";
 
 export type ShownTest = ReturnType<typeof proveView>["tests"][number];
 
@@ -34,12 +36,15 @@ export function TestFocus({
   test,
   alike,
   standIn,
+  above,
   after,
 }: {
   test: ShownTest;
   /** Others that can be answered with it. */
   alike: readonly ShownTest[];
   standIn: boolean;
+  /** The car from above, where it is drawn. */
+  above: PlanDrawing | null;
   after: string | undefined;
 }) {
   return (
@@ -68,6 +73,9 @@ export function TestFocus({
           <TriangleAlert size={18} className="mt-1 shrink-0" aria-hidden="true" />
           {test.caution}
         </p>
+      )}
+      {above && !test.waits && test.heard.length > 1 && (
+        <HeardOn key={`${test.key} ${test.noted?.entry ?? ""}`} test={test} heard={test.heard} plan={above} />
       )}
       <CanBeNormal normal={test.normal} open={test.noted !== null && test.noted.value !== "pass"} />
       {test.noted && test.otherwise && (

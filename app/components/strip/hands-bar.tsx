@@ -73,7 +73,8 @@ function CarLine({ car }: { car: CarState }) {
 
 export function Connection({ outbox }: { outbox: Outbox }) {
   const waiting = outbox.waiting.filter(isOpen).length;
-  const waitingWords = waiting === 0 ? "" : `, ${waiting} kept here`;
+  // Said when it is so: what is not in the device's database yet would be lost with the page.
+  const waitingWords = outbox.stored === 0 ? "" : `, ${outbox.stored} kept here`;
   return (
     <span role="status">
       {outbox.connection === "online" && waiting === 0 && <Mark tone="good">Saved</Mark>}

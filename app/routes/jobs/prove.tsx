@@ -113,6 +113,7 @@ function InHand({ id, view, after }: { id: string; view: View; after: string | u
         test={test}
         alike={view.tests.filter((t) => t.round === test.round && test.alike.includes(t.id))}
         standIn={view.standIn}
+        above={view.above}
         after={after}
       />
     );

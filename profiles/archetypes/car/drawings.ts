@@ -16,6 +16,7 @@ const DASH = { width: 1400, height: 640 };
 export type Looks = Pick<CarLeaflet, "driveSide" | "gearbox"> & {
   /** Panels of the strip plan: only these are drawn as something that comes off. */
   panels: ReadonlySet<string>;
+  tweeters: boolean;
 };
 
 export function drawings(looks: Looks): NonNullable<CarProfile["drawings"]> {
@@ -125,7 +126,7 @@ function ring(x: number, y: number, radius: number): Outline {
 const PLAN = { width: 4400, height: 1800 };
 
 /** The car from above, its front to the left, drawn for a wheel on the left. */
-function plan({ driveSide }: Looks): PlanDrawing {
+function plan({ driveSide, tweeters }: Looks): PlanDrawing {
   const drawn: PlanDrawing = {
     ...PLAN,
     body: [
@@ -167,8 +168,21 @@ function plan({ driveSide }: Looks): PlanDrawing {
       { name: "tailgate", at: [4240, 900] },
     ],
   };
-  return driveSide === "left" ? drawn : mirrored(drawn);
+  const car = driveSide === "left" ? drawn : mirrored(drawn);
+  return { ...car, speakers: tweeters ? [...SPEAKERS, ...TWEETERS] : SPEAKERS };
 }
+
+/** In the doors, left and right whatever side the wheel is on; tweeters at the foot of the pillars. */
+const SPEAKERS: NonNullable<PlanDrawing["speakers"]> = [
+  { contact: "speakers.cones.LF", at: [1800, 1600] },
+  { contact: "speakers.cones.RF", at: [1800, 200] },
+  { contact: "speakers.cones.LR", at: [2900, 1600] },
+  { contact: "speakers.cones.RR", at: [2900, 200] },
+];
+const TWEETERS: NonNullable<PlanDrawing["speakers"]> = [
+  { contact: "tweeters.cones.TLF", at: [1340, 1560] },
+  { contact: "tweeters.cones.TRF", at: [1340, 240] },
+];
 
 function mirrored(drawn: PlanDrawing): PlanDrawing {
   const over = ([x, y]: Point): Point => [x, PLAN.height - y];

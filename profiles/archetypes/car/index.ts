@@ -60,7 +60,7 @@ export function buildCar(l: CarLeaflet): CarProfile {
     fusePanel: fusePanel(),
     runs: runs(),
     places: places(),
-    drawings: drawings({ ...l, panels: new Set(way.steps.flatMap((s) => s.panel ?? [])) }),
+    drawings: drawings({ ...l, panels: new Set(way.steps.flatMap((s) => s.panel ?? [])), tweeters: hasTweeters(l) }),
     stripPlan: way,
   };
 }

@@ -1,0 +1,80 @@
+import { Volume2, VolumeX } from "lucide-react";
+import { useState } from "react";
+import type { PlanDrawing } from "~/core/drawing/drawing";
+import type { TestAnswer } from "~/core/log/kinds/prove/result";
+import { points } from "../drawings/dash-view";
+import { upright } from "../drawings/plan-view";
+import { EntryButton } from "../entry-form";
+
+interface Props {
+  test: { id: string; name: string; label: string };
+  /** Loudspeakers that the test is about. */
+  heard: readonly { contact: string; name: string }[];
+  plan: PlanDrawing;
+}
+
+/** Millimetres of the plan that are shown: the cabin. */
+const FROM = 1000;
+const TO = 3400;
+
+/** The loudspeakers of a test on the car from above: those that sound are tapped, and the answer follows from them. */
+export function HeardOn({ test, heard, plan }: Props) {
+  const [sounding, setSounding] = useState<ReadonlySet<string>>(new Set());
+  const places = heard.flatMap((h) => {
+    const at = plan.speakers?.find((s) => s.contact === h.contact)?.at;
+    return at ? [{ ...h, at: upright(plan, at) }] : [];
+  });
+  if (places.length < heard.length) return null;
+  const toggle = (contact: string) => {
+    const next = new Set(sounding);
+    if (!next.delete(contact)) next.add(contact);
+    setSounding(next);
+  };
+  const silent = heard.filter((h) => !sounding.has(h.contact)).map((h) => h.name);
+  const answer: TestAnswer = silent.length === 0 ? "pass" : silent.length === heard.length ? "nothing" : "wrong";
+  return (
+    <div className="w-full max-w-sm">
+      <p className="font-medium">Tap each loudspeaker that sounds</p>
+      <div className="relative mt-2">
+        <svg viewBox={`0 ${FROM} ${plan.height} ${TO - FROM}`} className="w-full" aria-hidden="true">
+          <polygon
+            points={points(plan.body.map((p) => upright(plan, p)))}
+            fill="var(--raised)"
+            stroke="var(--ink)"
+            strokeWidth="12"
+          />
+        </svg>
+        {places.map(({ contact, name, at: [x, y] }) => {
+          const on = sounding.has(contact);
+          return (
+            <button
+              key={contact}
+              type="button"
+              aria-pressed={on}
+              aria-label={`${name}: ${on ? "sounds" : "silent"}`}
+              onClick={() => toggle(contact)}
+              className={`absolute grid size-14 -translate-x-1/2 -translate-y-1/2 place-items-center rounded-full border-2 border-ink ${on ? "bg-ink text-paper" : "bg-paper text-quiet"}`}
+              style={{ left: `${(100 * x) / plan.height}%`, top: `${(100 * (y - FROM)) / (TO - FROM)}%` }}
+            >
+              {on ? <Volume2 size={24} aria-hidden="true" /> : <VolumeX size={24} aria-hidden="true" />}
+            </button>
+          );
+        })}
+      </div>
+      {sounding.size > 0 && (
+        <div className="mt-3">
+          <EntryButton
+            look="next"
+            body={{
+              kind: "prove.result",
+              data: { test: test.id, answer, note: answer === "wrong" ? `Silent: ${silent.join(", ")}.` : "" },
+            }}
+            label={`${test.name}, ${test.label}: ${answer === "pass" ? "all sound" : `silent: ${silent.join(", ")}`}`}
+          >
+            {answer === "pass" ? "All sound: works" : `Wrong, silent: ${silent.join(", ")}`}
+          </EntryButton>
+        </div>
+      )}
+    </div>
+  );
+}
