@@ -51,12 +51,19 @@ function isUnreachable(error: unknown): boolean {
   return error instanceof TypeError || (error instanceof DOMException && error.name === "NetworkError");
 }
 
+let person: string | null = null;
+
+/** Says whose pages these are; what somebody else has kept on this device is not shown to them. */
+export function pagesOf(name: string): void {
+  person = name;
+}
+
 let last: { text: string; here: Here } | null = null;
 
 async function jobHere(jobId: string): Promise<Here | null> {
   const [stored, waiting, views] = await Promise.all([get(keptKey(jobId)), waitingOf(jobId), engine()]);
   const kept = readKeptJob(stored);
-  if (!kept) return null;
+  if (kept?.person !== person) return null;
   const now = new Date().toISOString();
   // Layout and page ask for the same job: it is planned once.
   const text = JSON.stringify([jobId, kept.row.version, waiting.map((w) => [w.id, w.refused])]);

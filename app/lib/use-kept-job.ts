@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import { useRevalidator } from "react-router";
 import type { EntryKind } from "~/core/log/entry";
-import { engine, keepJob } from "./kept-job";
+import { engine, keepJob, pagesOf } from "./kept-job";
 import { type Outbox, useOutbox } from "./outbox";
 
 /** A page that is only passed through is not worth keeping. */
@@ -16,6 +16,7 @@ const versionOf = async (kind: EntryKind) => (await engine()).versionOf(kind);
 export function useKeptJob(job: string, version: number, person: string): { outbox: Outbox; isKept: boolean } {
   const { revalidate } = useRevalidator();
   const [isKept, setKept] = useState(false);
+  pagesOf(person);
   const outbox = useOutbox(job, person, versionOf);
   const { waiting, seen } = outbox;
   const state = waiting.map((w) => `${w.id} ${w.sent ?? ""} ${w.refused ?? ""}`).join();

@@ -227,8 +227,11 @@ test("what one person has ticked is not sent under the name of the next", async 
   const job = await ownJob(page, "Nurse car 16: changed hands");
   await hands(page, job);
   await offline(context, page);
+  const unsent = page.waitForEvent("requestfailed", (r) => r.method() === "POST");
   await tick(page, FIRST[0] ?? "");
   await expect(status(page)).toHaveText("No connection, 1 kept here");
+  // A try to send it that is under way would still get through as the page closes.
+  await unsent;
   await page.close();
   await online(context);
 

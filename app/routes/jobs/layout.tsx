@@ -1,4 +1,4 @@
-import { Outlet, useLocation } from "react-router";
+import { Outlet, useLocation, useRouteLoaderData } from "react-router";
 import { v7 as uuid } from "uuid";
 import { JobHeader } from "~/app/components/job/header";
 import { KeptHere } from "~/app/components/job/kept-here";
@@ -6,7 +6,7 @@ import { Notice } from "~/app/components/marks";
 import { orKept } from "~/app/lib/kept-job";
 import { useJobUpdates } from "~/app/lib/use-job-updates";
 import { useKeptJob } from "~/app/lib/use-kept-job";
-import type { Handle } from "~/app/routes/signed-in";
+import type { Handle, loader as signedIn } from "~/app/routes/signed-in";
 import { jobOf, overview } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
 import type { Route } from "./+types/layout";
@@ -30,7 +30,9 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 
 export default function JobLayout({ loaderData }: Route.ComponentProps) {
   const surface = useLocation().pathname.split("/")[3] ?? "";
-  const { job, person } = loaderData;
+  const { job } = loaderData;
+  // Who is signed in says the session, never a copy on this device.
+  const person = useRouteLoaderData<typeof signedIn>("routes/signed-in")?.name ?? loaderData.person;
   const others = useJobUpdates(job.id, job.version, surface);
   const kept = useKeptJob(job.id, job.version, person);
   return (
