@@ -170,6 +170,11 @@ describe("a document that its schema cannot refuse", () => {
       /no option “red”/,
     ],
     [
+      "a loudspeaker that is not in the car",
+      changed(car, (c) => c.drawings?.plan?.speakers?.push({ contact: "speakers.cones.TOP", at: [0, 0] })),
+      /no contact “speakers.cones.TOP”/,
+    ],
+    [
       "a choice that depends on one asked after it",
       changed(kit, (k) => {
         const [choice] = k.choices;

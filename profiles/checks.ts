@@ -104,6 +104,16 @@ function checkDrawings(profile: CarProfile | VariantProfile | KitProfile): void 
     plan.places.map((p) => p.name),
     (name) => `place “${name}” of the car from above`,
   );
+  const contacts = new Set(
+    profile.parts.flatMap((p) => p.ports.flatMap((x) => x.contacts.map((c) => `${p.id}.${x.id}.${c.id}`))),
+  );
+  const silent = plan.speakers?.find((s) => !contacts.has(s.contact));
+  if (silent)
+    throw new ProfileError(
+      "loudspeakers of the car from above",
+      `the car has no contact “${silent.contact}”.`,
+      "Name the contact at which it is heard as part.port.contact.",
+    );
 }
 
 function checkOutline(where: string, outline: Outline): void {

@@ -1,10 +1,10 @@
 import { describe, expect, it } from "vitest";
-import { demoDocuments } from "../../profiles/library";
+import { demoDocuments, shippedLibrary } from "../../profiles/library";
 import { planJob } from "../job/plan";
 import { smallSystem } from "../model/testing";
 import { DEFAULT_SITUATION, type Situation } from "../model/types";
 import { randomFrom } from "../strip/random-plan";
-import { orderCost, orderTests, type Test, testList } from "./tests";
+import { heardAt, orderCost, orderTests, type Test, testList } from "./tests";
 
 const START: Situation = { ...DEFAULT_SITUATION, key: "off" };
 const [fn] = smallSystem().functions;
@@ -61,6 +61,35 @@ describe("the order of tests", () => {
     expect(again.map((t) => t.id).sort()).toEqual(tests.map((t) => t.id).sort());
     expect(new Set(tests.map((t) => t.id)).size).toBe(tests.length);
     expect(orderCost(again, START)).toBeLessThanOrEqual(1.1 * orderCost(tests, START));
+  });
+});
+
+describe("what is listened to", () => {
+  it("are the loudspeakers of the test, each once, by the names of their contacts", () => {
+    const { tests, fitted } = planJob(demoDocuments(), { choices: null });
+    const heard = (id: string) => {
+      const test = tests.find((t) => t.id === id);
+      return test ? heardAt(test, fitted).map((h) => h.name) : null;
+    };
+    expect(heard("tunerSound/on")?.sort()).toEqual([
+      "left front loudspeaker",
+      "left rear loudspeaker",
+      "right front loudspeaker",
+      "right rear loudspeaker",
+    ]);
+    expect(heard("factoryPicture/on")).toEqual([]);
+  });
+
+  it("is drawn on every shipped car, so that no loudspeaker of a test is left out", () => {
+    const cars = shippedLibrary().flatMap((p) => (p.document === "car" ? [p] : []));
+    expect(cars.length).toBeGreaterThan(5);
+    for (const car of cars) {
+      const drawn = new Set(car.drawings?.plan?.speakers?.map((s) => s.contact));
+      const cones = car.parts.flatMap((p) =>
+        p.ports.flatMap((x) => x.contacts.flatMap((c) => (x.id === "cones" ? [`${p.id}.${x.id}.${c.id}`] : []))),
+      );
+      expect(cones.filter((c) => !drawn.has(c))).toEqual([]);
+    }
   });
 });
 

@@ -166,6 +166,34 @@ async function newJobHere(page: Page): Promise<string> {
   return new URL(page.url()).pathname.replace("/intake", "");
 }
 
+test("the loudspeakers that sound are tapped, and the answer names the silent ones", async ({ page }) => {
+  await signIn(page);
+  const job = await newJob(page, {
+    title: "Nurse car 21: sound on four",
+    car: "Velmora Corrie, 2018 to 2022, automatic",
+    variant: "Radio R2 with separate screen 1024x600",
+    kit: "Orvanto OM-8 mirroring kit",
+  });
+  await page.goto(`${job}/prove`);
+  await hydrated(page);
+  await take(page, /^Radio sound on four speakers/);
+  for (const name of ["left front", "right front", "left rear"])
+    await inHand(page)
+      .getByRole("button", { name: `${name} loudspeaker: silent` })
+      .click();
+  await inHand(page)
+    .getByRole("button", { name: /silent: right rear$/ })
+    .click();
+  await take(page, /^Radio sound on four speakers/);
+  await expect(inHand(page).getByText("“Silent: right rear.”")).toBeVisible();
+  await expect(
+    rows(page)
+      .getByRole("link", { name: /^Radio sound on four speakers/ })
+      .first(),
+  ).toContainText("fails");
+});
+
+// Last: the documents of an imported job are the newest of the shop afterwards.
 test("functions that cannot be had together: nothing is drawn until somebody chooses", async ({ page }) => {
   await signIn(page);
   await hydrated(page);

@@ -164,7 +164,7 @@ export function PlanView({
 }
 
 /** Plans are drawn with the front to the left; on the screen the front is up, the driver's left on the left. */
-export function upright(plan: PlanDrawing, [x, y]: Point): Point {
+function upright(plan: PlanDrawing, [x, y]: Point): Point {
   return [plan.height - y, x];
 }
 

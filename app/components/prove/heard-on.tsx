@@ -3,7 +3,6 @@ import { useState } from "react";
 import type { PlanDrawing } from "~/core/drawing/drawing";
 import type { TestAnswer } from "~/core/log/kinds/prove/result";
 import { points } from "../drawings/dash-view";
-import { upright } from "../drawings/plan-view";
 import { EntryButton } from "../entry-form";
 
 interface Props {
@@ -11,18 +10,16 @@ interface Props {
   /** Loudspeakers that the test is about. */
   heard: readonly { contact: string; name: string }[];
   plan: PlanDrawing;
+  /** Nothing else on the page is the one next thing. */
+  isNext: boolean;
 }
 
-/** Millimetres of the plan that are shown: the cabin. */
-const FROM = 1000;
-const TO = 3400;
-
 /** The loudspeakers of a test on the car from above: those that sound are tapped, and the answer follows from them. */
-export function HeardOn({ test, heard, plan }: Props) {
+export function HeardOn({ test, heard, plan, isNext }: Props) {
   const [sounding, setSounding] = useState<ReadonlySet<string>>(new Set());
   const places = heard.flatMap((h) => {
     const at = plan.speakers?.find((s) => s.contact === h.contact)?.at;
-    return at ? [{ ...h, at: upright(plan, at) }] : [];
+    return at ? [{ ...h, at }] : [];
   });
   if (places.length < heard.length) return null;
   const toggle = (contact: string) => {
@@ -30,19 +27,17 @@ export function HeardOn({ test, heard, plan }: Props) {
     if (!next.delete(contact)) next.add(contact);
     setSounding(next);
   };
-  const silent = heard.filter((h) => !sounding.has(h.contact)).map((h) => h.name);
+  const silent = heard.filter((h) => !sounding.has(h.contact)).map((h) => h.name.replace(/ loudspeaker$/, ""));
   const answer: TestAnswer = silent.length === 0 ? "pass" : silent.length === heard.length ? "nothing" : "wrong";
   return (
     <div className="w-full max-w-sm">
       <p className="font-medium">Tap each loudspeaker that sounds</p>
-      <div className="relative mt-2">
-        <svg viewBox={`0 ${FROM} ${plan.height} ${TO - FROM}`} className="w-full" aria-hidden="true">
-          <polygon
-            points={points(plan.body.map((p) => upright(plan, p)))}
-            fill="var(--raised)"
-            stroke="var(--ink)"
-            strokeWidth="12"
-          />
+      <div className="relative my-2">
+        <svg viewBox={`0 0 ${plan.width} ${plan.height}`} className="w-full" aria-hidden="true">
+          <polygon points={points(plan.body)} fill="var(--raised)" stroke="var(--ink)" strokeWidth="20" />
+          <text x={plan.width * 0.04} y={plan.height / 2 + 60} fontSize="170" fill="var(--quiet)">
+            front
+          </text>
         </svg>
         {places.map(({ contact, name, at: [x, y] }) => {
           const on = sounding.has(contact);
@@ -53,10 +48,10 @@ export function HeardOn({ test, heard, plan }: Props) {
               aria-pressed={on}
               aria-label={`${name}: ${on ? "sounds" : "silent"}`}
               onClick={() => toggle(contact)}
-              className={`absolute grid size-14 -translate-x-1/2 -translate-y-1/2 place-items-center rounded-full border-2 border-ink ${on ? "bg-ink text-paper" : "bg-paper text-quiet"}`}
-              style={{ left: `${(100 * x) / plan.height}%`, top: `${(100 * (y - FROM)) / (TO - FROM)}%` }}
+              className={`absolute grid size-11 -translate-x-1/2 -translate-y-1/2 place-items-center rounded-full border-2 border-ink ${on ? "bg-ink text-paper" : "bg-paper text-quiet"}`}
+              style={{ left: `${(100 * x) / plan.width}%`, top: `${(100 * y) / plan.height}%` }}
             >
-              {on ? <Volume2 size={24} aria-hidden="true" /> : <VolumeX size={24} aria-hidden="true" />}
+              {on ? <Volume2 size={20} aria-hidden="true" /> : <VolumeX size={20} aria-hidden="true" />}
             </button>
           );
         })}
@@ -64,7 +59,7 @@ export function HeardOn({ test, heard, plan }: Props) {
       {sounding.size > 0 && (
         <div className="mt-3">
           <EntryButton
-            look="next"
+            look={isNext ? "next" : "plain"}
             body={{
               kind: "prove.result",
               data: { test: test.id, answer, note: answer === "wrong" ? `Silent: ${silent.join(", ")}.` : "" },

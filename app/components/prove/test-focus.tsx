@@ -75,7 +75,13 @@ export function TestFocus({
         </p>
       )}
       {above && !test.waits && test.heard.length > 1 && (
-        <HeardOn key={`${test.key} ${test.noted?.entry ?? ""}`} test={test} heard={test.heard} plan={above} />
+        <HeardOn
+          key={`${test.key} ${test.noted?.entry ?? ""}`}
+          test={test}
+          heard={test.heard}
+          plan={above}
+          isNext={!standIn}
+        />
       )}
       <CanBeNormal normal={test.normal} open={test.noted !== null && test.noted.value !== "pass"} />
       {test.noted && test.otherwise && (
