@@ -1,11 +1,8 @@
-import { z } from "zod";
-import { profileSchema } from "~/profiles/schema";
+import { publishedSchema } from "~/profiles/schema/published";
 
 /** The published JSON Schema of the documents. */
 export function loader() {
-  const schema = {
-    title: "Iteron profile: a car, a radio variant or a kit",
-    ...z.toJSONSchema(profileSchema, { io: "input" }),
-  };
-  return new Response(JSON.stringify(schema, null, 2), { headers: { "Content-Type": "application/schema+json" } });
+  return new Response(JSON.stringify(publishedSchema(), null, 2), {
+    headers: { "Content-Type": "application/schema+json" },
+  });
 }

@@ -1,0 +1,10 @@
+import { z } from "zod";
+import { profileSchema } from ".";
+
+/** The schema of all documents as JSON Schema, draft 2020-12, for tools outside. */
+export function publishedSchema() {
+  return {
+    title: "Iteron profile: a car, a radio variant or a kit",
+    ...z.toJSONSchema(profileSchema, { io: "input" }),
+  };
+}
