@@ -46,9 +46,11 @@ export async function orKept<T>(jobId: string, server: () => Promise<T>, onDevic
   return here ? onDevice(here) : server();
 }
 
-/** The browser got no answer at all. */
+/** What browsers say when there was no answer at all; any other TypeError is a mistake of ours and is shown as one. */
+const NO_ANSWER = /failed to fetch|networkerror|load failed|network connection/i;
+
 function isUnreachable(error: unknown): boolean {
-  return error instanceof TypeError || (error instanceof DOMException && error.name === "NetworkError");
+  return error instanceof TypeError && (!navigator.onLine || NO_ANSWER.test(error.message));
 }
 
 let person: string | null = null;
