@@ -50,16 +50,18 @@ export function connectView(job: Job, kits: readonly KitProfile[], now: string, 
     plan.tests.find((t) => works.some((w) => w.id === t.id && !w.works)) ??
     plan.tests[0];
   const tasks = job.once("tasks", () => connectionPlan(plan.base, plan.connections));
-  const before = tasks.filter((t) => t.kind !== "plug").map((t) => taskRow(job, t));
-  const made = madeNow(job, before);
+  const before = job.once("task rows", () => tasks.filter((t) => t.kind !== "plug").map((t) => taskRow(job, t)));
+  const made = job.once("made", () => madeNow(job, before));
   const fn = test && inSituation(test.fn, test.situationId, asked);
   return {
     before,
-    connections: plan.connections.map((c) =>
-      connectionRow(
-        job,
-        c,
-        tasks.find((t) => t.link === c.link),
+    connections: job.once("rows", () =>
+      plan.connections.map((c) =>
+        connectionRow(
+          job,
+          c,
+          tasks.find((t) => t.link === c.link),
+        ),
       ),
     ),
     /** The parts of each connection from the side of their sockets. */
