@@ -6,7 +6,7 @@ import { get, set } from "idb-keyval";
 import type { Job } from "~/core/job/job";
 import type { Command } from "~/core/log/entry";
 import { documentsOf, type KeptJob, type KeptNews, mergeKept, readKeptJob } from "~/core/offline/kept-job";
-import { isOpen } from "~/core/offline/outbox";
+import { isOpen, type Waiting } from "~/core/offline/outbox";
 import { keepPages } from "./kept-pages";
 import { putInOutbox, waitingOf } from "./outbox";
 
@@ -31,8 +31,8 @@ interface Here {
  */
 export async function orKept<T>(jobId: string, server: () => Promise<T>, onDevice: (here: Here) => T): Promise<T> {
   // What waits here is not in the server's log yet: showing that would take back what somebody sees as done.
-  const waiting = await waitingOf(jobId).catch(() => []);
-  if (!waiting.some((w) => w.refused === undefined)) {
+  const own = await ownWaiting(jobId);
+  if (!own.some((w) => w.refused === undefined)) {
     try {
       return await server();
     } catch (error) {
@@ -58,6 +58,12 @@ let person: string | null = null;
 /** Says whose pages these are; what somebody else has kept on this device is not shown to them. */
 export function pagesOf(name: string): void {
   person = name;
+}
+
+/** What this person has done here and is not in the log; what somebody else has left holds nobody up. */
+async function ownWaiting(jobId: string): Promise<Waiting[]> {
+  const waiting = await waitingOf(jobId).catch(() => []);
+  return waiting.filter((w) => w.by === person);
 }
 
 let last: { text: string; here: Here } | null = null;
@@ -98,8 +104,8 @@ type Pressed = { ok: true } | { ok: false; status: number; message: string };
 
 /** A press: to the server, or without connection, and behind what waits already, to this device. */
 export async function pressAnywhere<T>(jobId: string, form: FormData, server: () => Promise<T>): Promise<T | Pressed> {
-  const waiting = await waitingOf(jobId).catch(() => []);
-  if (!waiting.some(isOpen)) {
+  const own = await ownWaiting(jobId);
+  if (!own.some(isOpen)) {
     try {
       return await server();
     } catch (error) {
@@ -109,6 +115,7 @@ export async function pressAnywhere<T>(jobId: string, form: FormData, server: ()
   return (await pressHere(jobId, form)) ?? { ok: false, status: 503, message: NOT_KEPT };
 }
 
+const NO_ROOM = "This device has no room left. Nothing was logged; free some space, then press again.";
 const NOT_KEPT = "There is no connection, and this device has not kept the job. Nothing was logged; try again.";
 
 /**
@@ -125,15 +132,15 @@ async function pressHere(jobId: string, form: FormData): Promise<Pressed | null>
   const decision = views.decide(job, asked, kept.person);
   if (decision.kind === "refused")
     return { ok: false, status: 422, message: `${decision.refusal.problem} ${decision.refusal.remedy}` };
-  await putInOutbox(
-    jobId,
-    asked.map(({ id, command, at }) => ({
-      id,
-      body: command,
-      version: views.versionOf(command.kind),
-      at,
-      by: kept.person,
-    })),
+  const entries = asked.map(({ id, command, at }) => ({
+    id,
+    body: command,
+    version: views.versionOf(command.kind),
+    at,
+    by: kept.person,
+  }));
+  return putInOutbox(jobId, entries).then(
+    () => ({ ok: true }),
+    () => ({ ok: false, status: 507, message: NO_ROOM }),
   );
-  return { ok: true };
 }

@@ -1,16 +1,14 @@
 import type { Back, Socket } from "~/core/drawing/back";
 
-/** The sockets of a part in their places: the one in hand outlined heavily, filled ones filled. */
-export function BackView({
-  back,
-  inHand,
-  filled,
-}: {
+interface Shown {
   back: Back;
   /** Ports of the connection in hand. */
   inHand: readonly string[];
   filled: ReadonlySet<string>;
-}) {
+}
+
+/** The sockets of a part in their places: the one in hand outlined heavily, filled ones filled. */
+export function BackView({ back, inHand, filled }: Shown) {
   const hand = back.sockets.find((s) => inHand.includes(s.port));
   return (
     <figure>
@@ -43,15 +41,7 @@ export function BackCase({ width, height }: Pick<Back, "width" | "height">) {
 }
 
 /** Its sockets, in millimetres. */
-export function Sockets({
-  back,
-  inHand,
-  filled,
-}: {
-  back: Back;
-  inHand: readonly string[];
-  filled: ReadonlySet<string>;
-}) {
+export function Sockets({ back, inHand, filled }: Shown) {
   return back.sockets.map((s) => (
     <SocketShape key={s.port} socket={s} inHand={inHand.includes(s.port)} filled={filled.has(s.port)} />
   ));

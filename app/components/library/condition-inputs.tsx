@@ -1,5 +1,5 @@
 /** The small fields of which a condition is put together. */
-import { useId } from "react";
+import { type ReactNode, useId } from "react";
 import type { Json } from "./json-schema";
 
 /** Fields of the situation that are numbers. */
@@ -42,6 +42,19 @@ export function Bounds({ of, onChange }: { of: Record<string, Json>; onChange: (
   );
 }
 
+/** A control with its name above it. */
+function Labelled({ label, children }: { label: string; children: (id: string) => ReactNode }) {
+  const id = useId();
+  return (
+    <div>
+      <label htmlFor={id} className="block text-sm text-quiet">
+        {label}
+      </label>
+      {children(id)}
+    </div>
+  );
+}
+
 export function Menu({
   label,
   value,
@@ -53,33 +66,29 @@ export function Menu({
   options: readonly (readonly [string, string])[];
   onChange: (value: string) => void;
 }) {
-  const id = useId();
   return (
-    <div>
-      <label htmlFor={id} className="block text-sm text-quiet">
-        {label}
-      </label>
-      <select id={id} className="field mt-1 w-auto!" value={value} onChange={(e) => onChange(e.currentTarget.value)}>
-        {!options.some(([o]) => o === value) && <option value={value}>{value || "choose"}</option>}
-        {options.map(([o, word]) => (
-          <option key={o} value={o}>
-            {word}
-          </option>
-        ))}
-      </select>
-    </div>
+    <Labelled label={label}>
+      {(id) => (
+        <select id={id} className="field mt-1 w-auto!" value={value} onChange={(e) => onChange(e.currentTarget.value)}>
+          {!options.some(([o]) => o === value) && <option value={value}>{value || "choose"}</option>}
+          {options.map(([o, word]) => (
+            <option key={o} value={o}>
+              {word}
+            </option>
+          ))}
+        </select>
+      )}
+    </Labelled>
   );
 }
 
 export function Words({ label, value, onChange }: { label: string; value: string; onChange: (value: string) => void }) {
-  const id = useId();
   return (
-    <div>
-      <label htmlFor={id} className="block text-sm text-quiet">
-        {label}
-      </label>
-      <input id={id} className="field mt-1" defaultValue={value} onBlur={(e) => onChange(e.currentTarget.value)} />
-    </div>
+    <Labelled label={label}>
+      {(id) => (
+        <input id={id} className="field mt-1" defaultValue={value} onBlur={(e) => onChange(e.currentTarget.value)} />
+      )}
+    </Labelled>
   );
 }
 
