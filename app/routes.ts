@@ -53,6 +53,7 @@ export default [
       route("learned", "routes/jobs/learned.tsx"),
       route("documents.json", "routes/jobs/documents.ts"),
       route("stand-in", "routes/jobs/stand-in.ts"),
+      route("units", "routes/jobs/units.ts"),
       route("photos", "routes/jobs/photos.ts"),
       route("photos/:photo", "routes/jobs/photo.ts"),
       route("files", "routes/jobs/files.ts"),

@@ -12,6 +12,9 @@ const DEBIAN = {
   chromium: { programs: ["/usr/bin/chromium"], packages: ["chromium"] },
   "can-utils": { programs: ["/usr/bin/log2asc"], packages: ["can-utils"] },
   poppler: { programs: ["/usr/bin/pdftotext"], packages: ["poppler-utils"] },
+  tshark: { programs: ["/usr/bin/tshark"], packages: ["tshark"] },
+  scapy: { programs: ["/usr/lib/python3/dist-packages/scapy"], packages: ["python3-scapy"] },
+  crccheck: { programs: ["/usr/lib/python3/dist-packages/crccheck"], packages: ["python3-crccheck"] },
   canmatrix: { programs: ["/usr/lib/python3/dist-packages/canmatrix"], packages: ["python3-canmatrix"] },
 };
 

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import type { ProfileKind } from "../profiles/schema";
+import { PROFILE_KINDS, type ProfileKind } from "../profiles/schema";
 import type { Database, Sql } from "./database";
 
 /** A document being written; it need not make sense yet. */
@@ -17,7 +17,7 @@ export interface Draft {
 const draftRow = z
   .object({
     id: z.string(),
-    kind: z.enum(["car", "variant", "kit"]),
+    kind: z.enum(PROFILE_KINDS),
     title: z.string(),
     document: z.string(),
     version: z.number(),

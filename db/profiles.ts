@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { searchWords, wordsOf } from "../core/library/search-words";
 import { checkProfile } from "../profiles/read";
-import type { Profile, ProfileKind } from "../profiles/schema";
+import { PROFILE_KINDS, type Profile, type ProfileKind } from "../profiles/schema";
 import { keep, recall, recallOr } from "./cache";
 import type { Sql, Value } from "./database";
 import { newId } from "./ids";
@@ -18,7 +18,7 @@ export interface ProfileHead {
 const headRow = z
   .object({
     id: z.string(),
-    kind: z.enum(["car", "variant", "kit"]),
+    kind: z.enum(PROFILE_KINDS),
     slug: z.string(),
     version: z.number(),
     title: z.string(),

@@ -32,12 +32,14 @@ const HIDDEN_FAULT = "open:videoOutLead";
 const UNKNOWN_CAR = "hollinby-dunlin-16";
 /** Documents of the job with a board inside the radio. */
 const BOARD_JOB = { car: "sundrey-heron-20", variant: "sundrey-heron-20-h1", kit: "pellimar-inlay-7" };
+/** Documents of the job whose radio comes from a sister car and has to be coded. */
+const CODED_JOB = { car: "kestrane-fjell-11", variant: "kestrane-fjell-11-f1", kit: "kestrane-sister-s4" };
 /** Longer than any car of the library wants between battery and airbag. */
 const BATTERY_WAIT_MIN = 15;
 const TECHNICIAN = "Tomas Ebdal";
 const COUNTER = "Runa Sild";
 
-/** Loads shop, people, library and five jobs, once. */
+/** Loads shop, people, library and six jobs, once. */
 export async function loadDemo(db: Database): Promise<void> {
   const existing = await db.rows(z.object({ id: z.string() }), "SELECT id FROM shop WHERE name = ?", [SHOP_NAME]);
   if (existing.length > 0) return;
@@ -59,6 +61,7 @@ export async function loadDemo(db: Database): Promise<void> {
   await waitingJob(db, shopId, profiles);
   await unknownJob(db, shopId, rowOf(heads, UNKNOWN_CAR));
   await boardJob(db, shopId, heads);
+  await codedJob(db, shopId, heads);
 }
 
 interface Profiles {
@@ -174,26 +177,53 @@ async function unknownJob(db: Database, shopId: string, carProfile: string): Pro
 
 /** A board goes inside the radio: the unit is opened, two ribbons come off, a camera is added. */
 async function boardJob(db: Database, shopId: string, heads: readonly { slug: string; id: string }[]): Promise<void> {
-  const { car: carId, variant: variantId, kit: kitId } = BOARD_JOB;
-  const library = shippedLibrary();
-  const car = library.find((p) => p.id === carId);
-  const variant = library.find((p) => p.id === variantId);
-  const kit = library.find((p) => p.id === kitId);
-  if (car?.document !== "car" || variant?.document !== "variant" || kit?.document !== "kit") return;
-  const diary = new Diary("Ferry office van: phone and rear camera", "Ferry office", daysAgo(0, 2), {
-    car,
-    variant,
-    kit,
-  });
+  const documents = documentsNamed(BOARD_JOB);
+  const diary = new Diary("Ferry office van: phone and rear camera", "Ferry office", daysAgo(0, 2), documents);
   const note = "Loads are seen badly when reversing onto the ramp.";
   diary.add(sheet({ identification: "0SUHER20XK1003308", plate: "SK 5514", odometerKm: 43920, note }), 0, COUNTER);
   diary.add({ kind: "intake.wishes", data: { functions: ["phonePicture", "addedRearView"] } }, 4, COUNTER);
   diary.add({ kind: "fit.confirm", data: { choices: { soundPath: "carBluetooth", rearCameraAdded: "fitted" } } }, 12);
-  await diary.store(db, shopId, {
-    car: rowOf(heads, carId),
-    variant: rowOf(heads, variantId),
-    kit: rowOf(heads, kitId),
-  });
+  await diary.store(db, shopId, rowsOf(heads, BOARD_JOB));
+}
+
+/** Everything is plugged and the battery is on; the control units still know nothing of the new radio. */
+async function codedJob(db: Database, shopId: string, heads: readonly { slug: string; id: string }[]): Promise<void> {
+  const diary = new Diary(
+    "Mail van 2: radio from a sister car",
+    "Island mail",
+    daysAgo(1, 9),
+    documentsNamed(CODED_JOB),
+  );
+  const note = "Old radio loses its stations; the new one comes from a sister car.";
+  diary.add(sheet({ identification: "0KEFJL112B3000572", plate: "SK 4410", odometerKm: 152300, note }), 0, COUNTER);
+  for (const test of diary.plan.baseline)
+    diary.add({ kind: "intake.baseline", data: { test: test.id, result: "pass", note: "" } }, test.minutes);
+  diary.add({ kind: "fit.confirm", data: { choices: {} } }, 5);
+  for (const task of jobStripView(diary.plan, diary.state, diary.now).left)
+    diary.add({ kind: "strip.step", data: { step: task.id, direction: "in", confirmed: [] } }, task.minutes.likely);
+  for (const c of diary.plan.connections) diary.add({ kind: "connect.plug", data: { link: c.link, plugged: true } }, 2);
+  diary.add({ kind: "strip.step", data: { step: "battery-on", direction: "in", confirmed: [] } }, 3);
+  await diary.store(db, shopId, rowsOf(heads, CODED_JOB));
+}
+
+interface DocumentNames {
+  car: string;
+  variant: string;
+  kit: string;
+}
+
+function documentsNamed({ car: carId, variant: variantId, kit: kitId }: DocumentNames): OpenedWith {
+  const library = shippedLibrary();
+  const car = library.find((p) => p.id === carId);
+  const variant = library.find((p) => p.id === variantId);
+  const kit = library.find((p) => p.id === kitId);
+  if (car?.document !== "car" || variant?.document !== "variant" || kit?.document !== "kit")
+    throw new Error(`demonstration: the library lacks ${carId}, ${variantId} or ${kitId}`);
+  return { car, variant, kit };
+}
+
+function rowsOf(heads: readonly { slug: string; id: string }[], { car, variant, kit }: DocumentNames): Profiles {
+  return { car: rowOf(heads, car), variant: rowOf(heads, variant), kit: rowOf(heads, kit) };
 }
 
 async function middleJob(db: Database, shopId: string, profiles: Profiles): Promise<void> {

@@ -2,7 +2,7 @@ import { strFromU8, strToU8, unzipSync, zipSync } from "fflate";
 import { z } from "zod";
 import { CoreError } from "../core/model/errors";
 import { ProfileError, readProfile } from "./read";
-import type { Profile } from "./schema";
+import { PROFILE_KINDS, type Profile } from "./schema";
 
 /** A bundle that cannot be taken: too many or too large files, names with paths. */
 export class BundleError extends CoreError {}
@@ -24,7 +24,7 @@ const aboutSchema: z.ZodType<About> = z.object({
   profiles: z
     .array(
       z.object({
-        kind: z.enum(["car", "variant", "kit"]),
+        kind: z.enum(PROFILE_KINDS),
         id: line,
         version: z.int(),
         by: line,

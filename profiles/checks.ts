@@ -1,3 +1,5 @@
+import { checkCodingMap } from "../core/coding/check";
+import type { CodingMap } from "../core/coding/map";
 import { crossing, type Outline } from "../core/drawing/drawing";
 import { checkUpdates } from "../core/fit/firmware";
 import { compile } from "../core/model/compile";
@@ -18,7 +20,8 @@ const REMEDY = "Correct the place; nothing was stored.";
  *
  * @throws {CoreError} with place and remedy
  */
-export function checkSense(profile: CarProfile | VariantProfile | KitProfile): void {
+export function checkSense(profile: CarProfile | VariantProfile | KitProfile | CodingMap): void {
+  if (profile.document === "coding") return checkCodingMap(profile);
   unique(
     profile.parts.map((p) => p.id),
     (id) => `part “${id}”`,

@@ -1,12 +1,15 @@
 /** Zod schemas of job entries and of the exported job file. */
 import { z } from "zod";
 import type { AskedOf, Command, DataOf, EntryBody, EntryKind, JobEntry } from "../core/log/entry";
+import { SESSION_ACTS } from "../core/log/kinds/configure/session";
 import { TEST_STATES } from "../core/log/kinds/connect/feed-test";
 import { READING_KINDS, type ReadingKind } from "../core/log/kinds/connect/reading";
 import { upgradeEntry, versionOf } from "../core/log/upgrade";
 import { CoreError } from "../core/model/errors";
-import { carSchema, kitSchema, variantSchema } from "./schema";
+import { carSchema, codingSchema, kitSchema, variantSchema } from "./schema";
 
+/** Longest log of a session, in characters: about two thousand frames. */
+const MAX_SESSION = 90_000;
 const key = z.string().min(1).max(120);
 const note = z.string().trim().max(1000);
 const uuid = z.uuid();
@@ -108,6 +111,9 @@ const COMMANDS: { [K in EntryKind]: z.ZodType<AskedOf<K>> } = {
   "configure.set": z.object({ setting: key, done: z.boolean() }),
   "configure.powerCycle": empty,
   "configure.giveUp": z.object({ functions: z.array(key).max(200) }),
+  "configure.map": z.object({ map: pin }),
+  "configure.word": z.object({ word: key, hex: z.string().max(4000) }),
+  "configure.session": z.object({ log: z.string().max(MAX_SESSION), act: z.enum(SESSION_ACTS) }),
   "prove.codes": z.object({ text: z.string().max(4000) }),
   "bus.file": z.object({ file: uuid }),
   "prove.result": z.object({
@@ -124,6 +130,8 @@ const COMMANDS: { [K in EntryKind]: z.ZodType<AskedOf<K>> } = {
 };
 
 const kept = z.string().max(500);
+const bytes = z.array(z.int().min(0).max(255)).max(4095);
+const says = { settings: z.record(key, key), about: z.array(key).max(400) };
 
 /** What is stored, by kind: in most what was asked for. */
 const ENTRIES: { [K in EntryKind]: z.ZodType<DataOf<K>> } = {
@@ -145,6 +153,37 @@ const ENTRIES: { [K in EntryKind]: z.ZodType<DataOf<K>> } = {
     functions: z.array(z.object({ id: key, name: z.string().min(1).max(200) })).max(200),
   }),
   "configure.set": z.object({ setting: key, done: z.boolean(), before: kept, after: kept }),
+  "configure.word": z.object({ word: key, bytes, ...says }),
+  "configure.session": z.object({
+    log: z.string().max(MAX_SESSION),
+    act: z.enum(SESSION_ACTS),
+    units: z
+      .array(
+        z.object({
+          unit: key,
+          answered: z.boolean(),
+          part: kept.nullable(),
+          software: kept.nullable(),
+          codes: z
+            .array(z.object({ code: key, status: z.int() }))
+            .max(500)
+            .nullable(),
+          cleared: z.boolean(),
+        }),
+      )
+      .max(100),
+    words: z
+      .array(
+        z.object({
+          word: key,
+          bytes: bytes.nullable(),
+          how: z.enum(["read", "written", "differs", "notReadBack"]),
+          sent: bytes.nullable(),
+          ...says,
+        }),
+      )
+      .max(500),
+  }),
   "bus.file": z.object({ file: uuid, name: z.string().min(1).max(200), what: z.enum(["log", "dbc"]) }),
   "prove.repair": z.object({
     fault: key,
@@ -215,7 +254,7 @@ export const jobFileSchema = z.strictObject({
     kit: kitSchema.nullable(),
     /** What the log names beside them: radios and kits that the job had before. */
     others: z
-      .array(z.union([variantSchema, kitSchema]))
+      .array(z.union([variantSchema, kitSchema, codingSchema]))
       .max(100)
       .default([]),
   }),

@@ -4,6 +4,7 @@
  */
 import { buildLeaflets, type Leaflet, leaflet } from "./archetypes";
 import car from "./library/car-velmora-corrie-19.json";
+import codingMaps from "./library/coding-maps.json";
 import corrie from "./library/corrie.json";
 import dunlin from "./library/dunlin.json";
 import fjell from "./library/fjell.json";
@@ -43,7 +44,7 @@ export function shippedLeaflets(): Leaflet[] {
 
 /** All shipped profiles, checked as any upload would be. */
 export function shippedLibrary(): Profile[] {
-  return [car, variant, kit, ...buildLeaflets(LEAFLETS, [carSchema.parse(car)])].map(checkProfile);
+  return [car, variant, kit, ...buildLeaflets(LEAFLETS, [carSchema.parse(car)]), ...codingMaps].map(checkProfile);
 }
 
 /** Car, variant and kit of the demonstration, typed. */

@@ -1,10 +1,14 @@
+import { type CodingMap, fieldPlaces } from "../core/coding/map";
 import { answerFor, lookAnswer } from "../core/diagnose/bench";
-import { type JobPlan, openNow } from "../core/job/plan";
+import { rightForCar, settingsOfWords } from "../core/job/coding";
+import { deliveredValue, type JobPlan, openNow } from "../core/job/plan";
 import type { JobState } from "../core/log/entry";
 import type { TestAnswer } from "../core/log/kinds/prove/result";
 import { mergeDisturbances } from "../core/model/disturbance";
 import { type Fault, singleFaults } from "../core/model/faults";
+import { predictedCodes } from "../core/model/monitors";
 import { Model, outcomeKey } from "../core/model/outcome";
+import type { StandInCar } from "./control-units";
 
 /** What the stand-in car shows when a test is tried on it. */
 export interface Observation {
@@ -16,6 +20,28 @@ export interface Observation {
 function hiddenFault(plan: JobPlan, state: JobState, faultId: string | null): Fault | null {
   if (!faultId || state.repairs.some((r) => r.fault === faultId)) return null;
   return singleFaults(plan.fitted, plan.touched).find((f) => f.id === faultId) ?? null;
+}
+
+/** The control units of the stand-in car, as the job has plugged them so far. */
+export function standInCar(plan: JobPlan, state: JobState, faultId: string | null, map: CodingMap): StandInCar {
+  const { openLinks, settings } = openNow(plan, state);
+  const fault = hiddenFault(plan, state, faultId);
+  // Coded words are the units' own: what the job thinks of them is no disturbance here.
+  const car = new Model(plan.fitted, mergeDisturbances([{ openLinks }, ...(fault ? [fault.disturbance] : [])]));
+  const places = fieldPlaces(map);
+  return {
+    map,
+    delivered: (setting) => deliveredValue(plan.fitted, setting),
+    allowed(ref) {
+      const place = places.find((p) => p.ref === ref);
+      return place ? rightForCar(plan, place.field) : [];
+    },
+    alive: (part) => plan.fitted.parts.every((p) => p.id !== part) || car.alive(part),
+    codes: (part, words) =>
+      predictedCodes(car, { ...plan.settings, ...settings, ...state.switches, ...settingsOfWords(map, words) })
+        .filter((c) => c.part === part)
+        .map((c) => c.code),
+  };
 }
 
 /** The stand-in car as it is: the plan, as far as it is plugged and set, with the hidden fault. */

@@ -1,6 +1,5 @@
-import type { Outside } from "~/core/job/job";
+import type { Outside, PinnedDocument, PinnedKind } from "~/core/job/job";
 import type { DocumentPin } from "~/core/log/kinds/fit/kit";
-import type { KitProfile, VariantProfile } from "~/core/model/profile";
 import type { StoredFile } from "~/db/files";
 
 /**
@@ -8,13 +7,13 @@ import type { StoredFile } from "~/db/files";
  * complete file. So jobs of different versions may share one.
  */
 export class Shelf implements Outside {
-  private readonly documents = new Map<string, VariantProfile | KitProfile>();
+  private readonly documents = new Map<string, PinnedDocument>();
   private readonly files = new Map<string, StoredFile>();
   private readonly wishes = new Map<string, string>();
 
   constructor(readonly currency: string) {}
 
-  document(kind: "variant" | "kit", pin: DocumentPin) {
+  document(kind: PinnedKind, pin: DocumentPin) {
     return this.documents.get(`${kind} ${pin.slug} ${pin.version}`) ?? null;
   }
 
@@ -24,7 +23,7 @@ export class Shelf implements Outside {
     return this.wishes.get(id) ?? null;
   }
 
-  putDocument(profile: VariantProfile | KitProfile) {
+  putDocument(profile: PinnedDocument) {
     this.documents.set(`${profile.document} ${profile.id} ${profile.version}`, profile);
   }
 

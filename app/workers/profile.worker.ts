@@ -58,6 +58,7 @@ async function tryOut(profile: Profile, car: CarProfile | null, variant: Variant
   }
   if (profile.document === "kit")
     return { ...NOTHING, drawing: await layOut(drawingGraph(alone(profile.parts, profile.plug), kitPartIds(profile))) };
+  if (profile.document === "coding") return NOTHING;
   const system =
     profile.document === "variant"
       ? car && car.id === profile.car
@@ -106,6 +107,7 @@ function gaps(document: unknown, car: CarProfile | null, variant: VariantProfile
     const profile = read(document, car);
     if (profile.document === "car") return carCoverage(profile, variant);
     if (profile.document === "variant") return car ? variantCoverage(car, profile) : [];
+    if (profile.document === "coding") return [];
     return car && variant ? kitCoverage({ car, variant, kit: profile }) : [];
   } catch (error) {
     if (!(error instanceof CoreError)) throw error;

@@ -6,9 +6,9 @@ import type { JobState } from "../log/entry";
 import type { KitProfile } from "../model/profile";
 import type { Settings, System } from "../model/types";
 import { tapOrientation } from "../power/fuse";
-import { deliveredValue, type JobPlan, openNow, type Plugging, settingsOfPlaces } from "./plan";
+import { deliveredValue, type JobPlan, openNow, type Plugging, type SetState, settingsOfPlaces } from "./plan";
 
-type Plugged = Plugging & Pick<JobState, "made" | "plugAt" | "turned" | "placed" | "tapLit">;
+type Plugged = Plugging & SetState & Pick<JobState, "plugAt" | "turned" | "placed" | "tapLit">;
 
 /** What the rules look at when the plan itself is checked: everything plugged and set as planned. */
 export function planInput(

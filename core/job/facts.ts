@@ -13,6 +13,7 @@ import type { KitProfile } from "../model/profile";
 import { retriedAfter } from "../prove/retry";
 import type { Test } from "../prove/tests";
 import { isBlank } from "./blank";
+import { codingFacts } from "./coding-facts";
 import { connectFacts } from "./connect-facts";
 import type { Job } from "./job";
 import { noPower } from "./next";
@@ -37,6 +38,7 @@ export function factsOf(job: Job, at: string): JobFacts {
     at,
     ...stripFacts(plan, state, at),
     ...connectFacts(job),
+    ...codingFacts(job),
 
     kit: () => (isBlank(kit) ? null : { slug: kit.id, version: kit.version, title: kit.title }),
     chosen: () => ({ ...plan.chosen }),

@@ -2,8 +2,7 @@ import type { JobEntry } from "../log/entry";
 import { kindNamed } from "../log/fold";
 import { type Refusal, unknown } from "../log/kind";
 import { CoreError } from "../model/errors";
-import type { KitProfile, VariantProfile } from "../model/profile";
-import { Job, MissingDocument, type OpenedWith, type Outside, pinsOf } from "./job";
+import { Job, MissingDocument, type OpenedWith, type Outside, type PinnedDocument, pinsOf } from "./job";
 
 /** A log that does not belong to the documents it came with. */
 export class ImportError extends CoreError {}
@@ -24,7 +23,7 @@ export async function replay(
   opened: OpenedWith,
   entries: readonly JobEntry[],
   currency: string,
-  others: readonly (VariantProfile | KitProfile)[] = [],
+  others: readonly PinnedDocument[] = [],
 ): Promise<Job> {
   const outside = outsideOf(opened, currency, others);
   let job = new Job(opened, [], outside);
@@ -55,7 +54,7 @@ function check(job: Job, entry: JobEntry): Refusal | null {
 }
 
 /** Photos and bus files stay where the file came from. */
-function outsideOf(opened: OpenedWith, currency: string, others: readonly (VariantProfile | KitProfile)[]): Outside {
+function outsideOf(opened: OpenedWith, currency: string, others: readonly PinnedDocument[]): Outside {
   const brought = [opened.variant, opened.kit, ...others].filter((d) => d !== null);
   return {
     document: (kind, pin) =>

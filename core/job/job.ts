@@ -1,3 +1,4 @@
+import type { CodingMap } from "../coding/map";
 import type { Finding } from "../connect/rules";
 import type { Documents } from "../fit/resolve-fit";
 import type { Command, EntryBody, JobEntry, JobState } from "../log/entry";
@@ -17,9 +18,13 @@ import { type JobPlan, planJob, planKey } from "./plan";
 /** A document that a job is pinned to is not in the library. */
 export class MissingDocument extends CoreError {}
 
+/** Documents that a job names in its log, in their versions. */
+export type PinnedDocument = VariantProfile | KitProfile | CodingMap;
+export type PinnedKind = PinnedDocument["document"];
+
 /** What a job asks of the shop around it; everything named in its entries or in a press is at hand. */
 export interface Outside {
-  document(kind: "variant" | "kit", pin: DocumentPin): VariantProfile | KitProfile | null;
+  document(kind: PinnedKind, pin: DocumentPin): PinnedDocument | null;
   /** A complete file of this job. */
   file(id: string): { name: string; what: "log" | "dbc" | "photo" } | null;
   /** Name of a function that some kit of the library gives. */
@@ -75,20 +80,27 @@ export class Job {
   get documents(): Documents {
     const { car } = this.opened;
     const { variant, kit } = this.state;
-    const pinned = (kind: "variant" | "kit", pin: DocumentPin) => {
-      const found = this.outside.document(kind, pin);
-      if (found?.document === kind) return found;
-      throw new MissingDocument(
-        `${kind} “${pin.slug}”, version ${pin.version}`,
-        "the job is pinned to it and the library does not have it.",
-        "Import the document again, then load the page.",
-      );
-    };
     return {
       car,
-      variant: variant ? (pinned("variant", variant) as VariantProfile) : (this.opened.variant ?? noVariant(car)),
-      kit: kit ? (pinned("kit", kit) as KitProfile) : (this.opened.kit ?? noKit()),
+      variant: variant ? this.pinned("variant", variant) : (this.opened.variant ?? noVariant(car)),
+      kit: kit ? this.pinned("kit", kit) : (this.opened.kit ?? noKit()),
     };
+  }
+
+  /** The coding map that was taken for this job; null while none is. @throws {MissingDocument} */
+  get codingMap(): CodingMap | null {
+    const { codingMap } = this.state;
+    return codingMap && this.pinned("coding", codingMap);
+  }
+
+  private pinned<K extends PinnedKind>(kind: K, pin: DocumentPin): Extract<PinnedDocument, { document: K }> {
+    const found = this.outside.document(kind, pin);
+    if (found?.document === kind) return found as Extract<PinnedDocument, { document: K }>;
+    throw new MissingDocument(
+      `${kind} “${pin.slug}”, version ${pin.version}`,
+      "the job is pinned to it and the library does not have it.",
+      "Import the document again, then load the page.",
+    );
   }
 
   /** @throws {CoreError} when the documents do not go together */
@@ -138,7 +150,7 @@ export class Job {
 
 /** A document by kind and pin. */
 export interface NamedPin {
-  kind: "variant" | "kit";
+  kind: PinnedKind;
   pin: DocumentPin;
 }
 
@@ -147,6 +159,7 @@ export function pinsOf(bodies: readonly (EntryBody | Command)[]): NamedPin[] {
   return bodies.flatMap((b): NamedPin[] => {
     if (b.kind === "intake.variant") return [{ kind: "variant", pin: b.data.variant }];
     if (b.kind === "fit.kit") return [{ kind: "kit", pin: b.data.kit }];
+    if (b.kind === "configure.map") return [{ kind: "coding", pin: b.data.map }];
     return [];
   });
 }

@@ -1,3 +1,4 @@
+import { fieldPlaces, wordRef } from "../coding/map";
 import { compareSwitches } from "../configure/switches";
 import type { Finding } from "../connect/rules";
 import type { JobState } from "../log/entry";
@@ -11,7 +12,7 @@ import { backKey, type StripView, stripView } from "../strip/view";
 import { decodeIdentification } from "../vehicle/identification";
 import { isBlank } from "./blank";
 import type { Job } from "./job";
-import { awaitsFeed, type JobPlan, openNow, stripInput } from "./plan";
+import { awaitsFeed, isSet, type JobPlan, openNow, stripInput } from "./plan";
 import { isOpen, type OpenTest, openTests } from "./rounds";
 
 /** The one thing to do now, and why. */
@@ -90,7 +91,7 @@ export function nextAction(job: Job, now: string): NextAction {
     choose(plan, state) ??
     stripIn(view) ??
     connect(plan, state) ??
-    configure(plan, state, view) ??
+    configure(job, view) ??
     prove(plan, state, view) ??
     // With everything closed the last tests come before the key goes out again.
     (isOpen(view) || view.car.battery === "isolated" ? stripBack(view) : null) ??
@@ -173,7 +174,7 @@ function stripIn(view: StripView): NextAction | null {
 }
 
 function connect(plan: JobPlan, state: JobState): NextAction | null {
-  const move = plan.sets.find((s) => s.moves?.length && !state.made.has(s.setting));
+  const move = plan.sets.find((s) => s.moves?.length && !isSet(state, s));
   if (move)
     return {
       stage: "connect",
@@ -201,14 +202,22 @@ function connect(plan: JobPlan, state: JobState): NextAction | null {
     : null;
 }
 
-function configure(plan: JobPlan, state: JobState, { car }: StripView): NextAction | null {
-  const left = plan.sets.filter((s) => !state.made.has(s.setting));
+function configure(job: Job, { car }: StripView): NextAction | null {
+  const { plan, state } = job;
+  const left = plan.sets.filter((s) => !isSet(state, s));
   if (left[0])
     return {
       stage: "configure",
-      at: left[0].setting,
+      at: wordOfSetting(job, left[0].setting) ?? left[0].setting,
       action: left[0].say,
       why: `${left.length} of ${plan.sets.length} settings left. Without it the kit behaves as delivered.`,
+    };
+  if (unproven(state))
+    return {
+      stage: "configure",
+      at: "units",
+      action: "Scan the control units again",
+      why: "A word was written since the last scan; new fault codes would show now.",
     };
   const bank = plan.documents.kit.switchBank;
   const [way] = plan.switches?.conflict ?? [];
@@ -244,6 +253,21 @@ function configure(plan: JobPlan, state: JobState, { car }: StripView): NextActi
       why: "It reads the switches at power-up only.",
     };
   return null;
+}
+
+/** The coded word in which a setting lies, where the coding map of the job knows it. */
+function wordOfSetting({ codingMap }: Job, setting: string): string | null {
+  const place = codingMap && fieldPlaces(codingMap).find((p) => p.field.setting === setting && !p.unit.locked);
+  return place ? wordRef(place.unit, place.word) : null;
+}
+
+/** A word was written and its unit not scanned since. */
+function unproven({ words, units }: JobState): boolean {
+  return [...words].some(([ref, events]) => {
+    const written = events.findLast((e) => e.how === "written");
+    const unit = units.get(ref.split(".")[0] ?? "");
+    return written !== undefined && (unit?.codesAt ?? "") <= written.at;
+  });
 }
 
 function prove(plan: JobPlan, state: JobState, view: StripView): NextAction | null {

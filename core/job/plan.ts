@@ -143,7 +143,7 @@ function listConnections(stock: System, fitted: System, kit: KitProfile, steps: 
  * What is not done yet: kit connections not marked, factory plugs opened by the steps done and not back, settings that
  * were not made and so stand as delivered, parts that lie on metal.
  */
-export function openNow(plan: JobPlan, state: Plugging & Pick<JobState, "made" | "placed">): Disturbance {
+export function openNow(plan: JobPlan, state: Plugging & SetState & Pick<JobState, "placed">): Disturbance {
   const openLinks: Record<string, string> = {};
   for (const c of plan.connections) {
     if (isMade(plan, state, c)) continue;
@@ -152,11 +152,24 @@ export function openNow(plan: JobPlan, state: Plugging & Pick<JobState, "made" |
       : `${describePort(plan.fitted, c.a)} – ${describePort(plan.fitted, c.b)} is not plugged.`;
   }
   const settings: Record<string, string> = { ...settingsOfPlaces(plan, state) };
-  for (const { setting } of plan.sets) {
-    const delivered = deliveredValue(plan.fitted, setting);
-    if (!state.made.has(setting) && delivered !== undefined) settings[setting] = delivered;
+  for (const set of plan.sets) {
+    const delivered = deliveredValue(plan.fitted, set.setting);
+    if (!isSet(state, set) && delivered !== undefined) settings[set.setting] = delivered;
   }
+  for (const [setting, value] of state.coded) settings[setting] = value;
   return { openLinks, settings };
+}
+
+/** What decides whether a setting stands as it is to. */
+export type SetState = Pick<JobState, "made" | "coded">;
+
+/**
+ * True when a setting of the kit stands as planned: as the coded word of the car says where it is known, else as it was
+ * ticked. The one answer for Configure, Connect, the open points and the model.
+ */
+export function isSet({ made, coded }: SetState, { setting, value }: Pick<KitSetting, "setting" | "value">): boolean {
+  const said = coded.get(setting);
+  return said === undefined ? made.has(setting) : said === value;
 }
 
 /** The value at which a setting (`part.setting`) comes out of its box. */
@@ -203,7 +216,7 @@ function lastOpened(plan: JobPlan, { strip }: Plugging, ends: Pick<Link, "a" | "
 /** What the Strip surface computes from, beside the log. */
 export function stripInput(
   plan: JobPlan,
-  state: Plugging & Pick<JobState, "made" | "placed" | "results" | "tries">,
+  state: Plugging & SetState & Pick<JobState, "placed" | "results" | "tries">,
   measured: Record<string, number[]> = {},
 ): StripInput {
   const open = openNow(plan, state).openLinks ?? {};

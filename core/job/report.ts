@@ -4,7 +4,7 @@ import { codeWords, compareCodes } from "../prove/codes";
 import { smallParts } from "../strip/fasteners";
 import { isBlank } from "./blank";
 import { jobStripView } from "./next";
-import type { JobPlan } from "./plan";
+import { isSet, type JobPlan } from "./plan";
 import { openTests } from "./rounds";
 
 /** One function before and after the job. `new` came with the kit, `given up` was lost on purpose. */
@@ -81,7 +81,7 @@ function computedPoints(plan: JobPlan, state: JobState, now: string): string[] {
   if (again.length > 0) points.push(`Not tried again after closing: ${named(again)}.`);
   const impossible = plan.tests.filter((t) => state.results.get(t.id)?.value === "impossible");
   if (impossible.length > 0) points.push(`Could not be tried: ${named(impossible)}.`);
-  const unmade = plan.sets.filter((s) => !state.made.has(s.setting));
+  const unmade = plan.sets.filter((s) => !isSet(state, s));
   if (unmade.length > 0) points.push(`Not set: ${unmade.map((s) => s.say).join("; ")}.`);
   if (car.panelsOff.length > 0) points.push(`Still off: ${car.panelsOff.join(", ")}.`);
   if (car.fastenersOut.length > 0)

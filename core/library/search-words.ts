@@ -1,3 +1,4 @@
+import { type CodingMap, fieldPlaces } from "../coding/map";
 import type { CarProfile, KitProfile, VariantProfile } from "../model/profile";
 
 export type SearchField = "text" | "connector" | "ways" | "year" | "country" | "screen";
@@ -16,7 +17,7 @@ export function wordsOf(text: string): string[] {
 }
 
 /** All words by which a profile is found, each once. */
-export function searchWords(profile: CarProfile | VariantProfile | KitProfile): SearchWord[] {
+export function searchWords(profile: CarProfile | VariantProfile | KitProfile | CodingMap): SearchWord[] {
   const found = new Map<string, SearchWord>();
   const add = (field: SearchField, word: string) => {
     if (word !== "") found.set(`${field}|${word}`, { field, word: word.toLowerCase().slice(0, LONGEST) });
@@ -36,7 +37,11 @@ export function searchWords(profile: CarProfile | VariantProfile | KitProfile): 
       ...profile.functions.map((f) => f.name),
       ...profile.card.map((l) => (typeof l === "string" ? l : l.say)),
     );
-  for (const part of profile.parts) {
+  if (profile.document === "coding") {
+    texts.push(profile.car, ...profile.units.map((u) => u.name));
+    for (const { field } of fieldPlaces(profile)) texts.push(field.label, field.about);
+  }
+  for (const part of "parts" in profile ? profile.parts : []) {
     texts.push(part.name);
     if (part.facts?.format) add("screen", part.facts.format);
     for (const { connector } of part.ports) {

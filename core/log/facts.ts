@@ -1,3 +1,4 @@
+import type { UnitEvidence, WordEvidence } from "../coding/evidence";
 import type { JobEntry, JobState } from "./entry";
 import type { Refusal } from "./kind";
 import type { DocumentPin } from "./kinds/fit/kit";
@@ -39,6 +40,23 @@ export interface PositionFact extends Named {
   notYet: string | null;
 }
 
+/** A coded word of the coding map, and what given bytes say. */
+export interface WordFact {
+  name: string;
+  refusal: Refusal | null;
+  bytes: number[];
+  /** Settings (`part.setting`) as the bytes say them, and all that the word is about. */
+  settings: Record<string, string>;
+  about: string[];
+}
+
+/** What the frames of a session prove. */
+export interface SessionFact {
+  refusal: Refusal | null;
+  units: UnitEvidence[];
+  words: (WordEvidence & Pick<WordFact, "settings" | "about">)[];
+}
+
 /** What was offered to the customer, as the job computes it. */
 export interface OfferFact {
   kit: DocumentPin;
@@ -67,7 +85,7 @@ export interface JobFacts {
   choice(id: string): NamedChoice | null;
   offer(): OfferFact | null;
   /** Title of a document of the library; null when it is not there. */
-  document(kind: "variant" | "kit", pin: DocumentPin): string | null;
+  document(kind: "variant" | "kit" | "coding", pin: DocumentPin): string | null;
   /** Why a document does not go together with the car; null when it does. */
   clash(kind: "variant" | "kit", pin: DocumentPin, choices: Record<string, string>): Refusal | null;
   /** A function that a customer may wish for. */
@@ -106,6 +124,14 @@ export interface JobFacts {
   position(id: string): PositionFact | null;
 
   setting(id: string): SettingFact | null;
+  /** Title of the coding map of the job; null while none is taken. */
+  codingMap(): string | null;
+  /** Why a coding map is not for this car. */
+  mapClash(pin: DocumentPin): Refusal | null;
+  /** A word of the coding map, read from bytes in any spacing; null when the map has no such word. */
+  word(ref: string, hex?: string): WordFact | null;
+  /** @param log `candump -L` */
+  session(log: string): SessionFact;
   /** What each way out of a conflict between functions gives up; empty when there is none, or one is taken. */
   waysOut(): readonly (readonly Named[])[];
   /** The switches of the bank as settings, with the values for on and off; null without a bank. */

@@ -7,7 +7,8 @@ import type { FunctionSpec, Monitor, Settings } from "./types";
 export interface PredictedCode {
   code: string;
   say: string;
-  /** Name of the part that stores it. */
+  /** Part that stores it, and its name. */
+  part: string;
   by: string;
   monitor: string;
 }
@@ -27,7 +28,7 @@ export function predictedCodes(model: Model, settings: Settings): PredictedCode[
     if (!part || !armed || !model.alive(m.by)) return [];
     const fitted = (m.fitted ?? []).every((id) => model.system.parts.some((p) => p.id === id));
     if (fitted && model.see(asFunction(m), m.id, settings).kind === "ok") return [];
-    return [{ code: m.code, say: m.say, by: part.name, monitor: m.id }];
+    return [{ code: m.code, say: m.say, part: m.by, by: part.name, monitor: m.id }];
   });
 }
 

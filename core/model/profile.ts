@@ -19,7 +19,7 @@ import type {
 
 export type { Fastener, PanelDrawing, PlugBehind, Reach, Side, StepNeeds, StripPlan, StripStep } from "./strip-plan";
 
-interface DocumentHead {
+export interface DocumentHead {
   /** Stable identifier, equal across versions. */
   id: string;
   version: number;

@@ -1,6 +1,6 @@
 /** Apart from the kept job itself: it needs the whole engine, which a page loads later. */
 import { decide } from "../job/decide";
-import { Job, ownStore, type PlanStore } from "../job/job";
+import { Job, ownStore, type PinnedKind, type PlanStore } from "../job/job";
 import type { KeptJob } from "./kept-job";
 import type { Waiting } from "./outbox";
 
@@ -11,7 +11,7 @@ import type { Waiting } from "./outbox";
 export function jobOnDevice(kept: KeptJob, waiting: readonly Waiting[], store: PlanStore = ownStore()): Job {
   const { others, currency } = kept;
   const outside = {
-    document: (kind: "variant" | "kit", pin: { slug: string; version: number }) =>
+    document: (kind: PinnedKind, pin: { slug: string; version: number }) =>
       others.find((d) => d.document === kind && d.id === pin.slug && d.version === pin.version) ?? null,
     // A photo or a log stays where it was added; here its entry is enough.
     file: () => ({ name: "", what: "photo" as const }),

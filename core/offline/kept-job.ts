@@ -1,9 +1,8 @@
 /** A whole job as a device keeps it, so that its surfaces go on without connection. */
 
 import type { Wish } from "../fit/rank";
-import type { OpenedWith } from "../job/job";
+import type { OpenedWith, PinnedDocument } from "../job/job";
 import type { JobEntry } from "../log/entry";
-import type { KitProfile, VariantProfile } from "../model/profile";
 import type { JobRowView } from "../views/overview";
 
 /** Form in which a job is kept now; one in another form is fetched again before it is used. */
@@ -14,7 +13,7 @@ export interface KeptJob {
   row: JobRowView;
   opened: OpenedWith;
   /** Documents that the log names beside those the job was opened with. */
-  others: (VariantProfile | KitProfile)[];
+  others: PinnedDocument[];
   entries: JobEntry[];
   currency: string;
   /** Functions that can be wished for. */

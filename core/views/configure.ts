@@ -2,13 +2,16 @@
 import { compareSwitches } from "../configure/switches";
 import type { Job } from "../job/job";
 import { noPower } from "../job/next";
+import { isSet } from "../job/plan";
+import { codingView } from "./coding";
 
 /** @param now ISO 8601, UTC */
 export function configureView(job: Job, now: string) {
   const { state, plan } = job;
   const bank = plan.documents.kit.switchBank;
   return {
-    sets: plan.sets.map((s) => ({ ...s, done: state.made.has(s.setting) })),
+    coding: codingView(job),
+    sets: plan.sets.map((s) => ({ ...s, done: isSet(state, s) })),
     bank:
       bank && plan.switches
         ? {

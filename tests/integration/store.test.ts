@@ -103,6 +103,7 @@ describe("the migration that opened the library", () => {
       "003-stock.sql",
       "004-log.sql",
       "005-presence.sql",
+      "006-coding.sql",
     ]);
     const old = new Database(options);
     expect(await jobById(old, shopId, job)).toMatchObject({ kitProfile: ids[2], kitTitle: "Old kit" });

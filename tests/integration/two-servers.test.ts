@@ -129,3 +129,37 @@ describe("who else has a job open", () => {
     expect(alone).not.toMatch(/event: here/);
   });
 });
+
+describe("the control units of a stand-in car, through two servers", () => {
+  const say = async (server: number, what: object, cookie = technician) => {
+    const origin = origins[server] ?? "";
+    const answer = await fetch(`${origin}/jobs/${coded}/units`, {
+      method: "POST",
+      body: new URLSearchParams({ say: JSON.stringify(what) }),
+      headers: { cookie, origin },
+    });
+    return { status: answer.status, ...((await answer.json()) as { message: string; frames: { data: number[] }[] }) };
+  };
+  let coded: string;
+  let clock = Date.now();
+  const frame = (...data: number[]) => ({ do: "frame", frame: { atMs: clock++, id: 0x710, data } });
+
+  it("keep their session when the next frame comes through the other server", async () => {
+    coded = await jobNamed(first.origin, technician, "Mail van 2");
+    const before = job;
+    job = coded;
+    const map = { slug: "kestrane-fjell-11-words", version: 1 };
+    expect((await press(0, { kind: "configure.map", data: { map } })).status).toBe(200);
+    job = before;
+    // Extended session on one server, a write of the wrong length on the other: refused for its length, not its session.
+    expect((await say(0, frame(2, 0x10, 3))).frames[0]?.data.slice(0, 3)).toEqual([6, 0x50, 3]);
+    expect((await say(1, frame(4, 0x2e, 0x04, 0xa4, 0))).frames[0]?.data.slice(0, 4)).toEqual([3, 0x7f, 0x2e, 0x13]);
+  });
+
+  it("talk to one person at a time", async () => {
+    expect((await say(0, frame(3, 0x22, 0x04, 0xa4))).status).toBe(200);
+    const other = await say(1, frame(3, 0x22, 0x04, 0xa4), counter);
+    expect(other.status).toBe(409);
+    expect(other.message).toContain("Tomas Ebdal is talking to the control units");
+  });
+});

@@ -6,45 +6,54 @@ import {
   EffectsFocus,
   PowerCycleFocus,
 } from "~/app/components/configure/bank-focus";
+import { MapFocus } from "~/app/components/configure/map-focus";
 import { SettingFocus } from "~/app/components/configure/setting-focus";
+import { UnitsFocus } from "~/app/components/configure/units-focus";
+import { WordFocus } from "~/app/components/configure/word-focus";
 import { useJob } from "~/app/components/entry-form";
 import { Notice } from "~/app/components/marks";
 import { orKept } from "~/app/lib/kept-job";
+import { CarSessionProvider } from "~/app/lib/use-car-session";
+import { codingMapsFor } from "~/app/server/coding.server";
 import { jobOf } from "~/app/server/jobs.server";
+import type { CodingView } from "~/core/views/coding";
 import { configureView } from "~/core/views/configure";
 import type { Route } from "./+types/configure";
 
 export async function loader({ context }: Route.LoaderArgs) {
   const source = jobOf(context);
   const { job } = await source.load();
-  return configureView(job, source.now);
+  return { ...configureView(job, source.now), maps: await codingMapsFor(source.account, job) };
 }
 
 export function clientLoader({ params, serverLoader }: Route.ClientLoaderArgs) {
-  return orKept(params.job, serverLoader, ({ job, now, views }) => views.configureView(job, now));
+  return orKept(params.job, serverLoader, ({ job, now, views }) => ({ ...views.configureView(job, now), maps: [] }));
 }
 
 type View = Route.ComponentProps["loaderData"];
 
 export default function Configure({ loaderData: view }: Route.ComponentProps) {
-  const { next, kitChosen } = useJob();
+  const { next, kitChosen, job } = useJob();
   return (
-    <Bench
-      label="Settings to make"
-      items={kitChosen ? itemsOf(view) : []}
-      next={next.stage === "configure" ? next.at : undefined}
-      car={null}
-      empty={
-        // Without a kit it is not known what has to be set; the layout says so.
-        kitChosen && <Notice tone="good" title="Nothing to set: this kit has neither a switch bank nor settings." />
-      }
-    >
-      {(item, after) => <InHand id={item.id} view={view} after={after?.title} />}
-    </Bench>
+    <CarSessionProvider standIn={job.practice}>
+      <Bench
+        label="Settings to make"
+        items={kitChosen ? itemsOf(view) : []}
+        next={next.stage === "configure" ? next.at : undefined}
+        car={null}
+        empty={
+          // Without a kit it is not known what has to be set; the layout says so.
+          kitChosen && <Notice tone="good" title="Nothing to set: this kit has neither a switch bank nor settings." />
+        }
+      >
+        {(item, after, select) => <InHand id={item.id} view={view} after={after?.title} select={select} />}
+      </Bench>
+    </CarSessionProvider>
   );
 }
 
-function itemsOf({ sets, bank }: View): BenchItem[] {
+function itemsOf({ sets, bank, coding, maps }: View): BenchItem[] {
+  const coded = sets.some((s) => s.means === "coding" || s.means === "gateway");
   return [
     ...sets.map((s) => ({
       id: s.setting,
@@ -54,7 +63,68 @@ function itemsOf({ sets, bank }: View): BenchItem[] {
       word: s.done ? "made" : "to do",
     })),
     ...(bank ? bankItems(bank) : []),
+    ...(coding ? codingItems(coding) : []),
+    ...(coding || coded || maps.length > 0
+      ? [
+          {
+            id: "coding-map",
+            title: "Coding map",
+            group: CODED,
+            state: coding ? ("look" as const) : coded ? ("open" as const) : ("look" as const),
+            word: coding ? "" : coded ? "to choose" : "",
+          },
+        ]
+      : []),
   ];
+}
+
+const CODED = "Control units and coded words";
+
+function codingItems({ units, words }: CodingView): BenchItem[] {
+  const found = units.filter((u) => u.seen?.answered).length;
+  return [
+    {
+      id: "units",
+      title: "Control units",
+      aside: units.some((u) => u.seen) ? `${found} of ${units.length} answer` : "Not scanned yet",
+      group: CODED,
+      state: units.some((u) => u.seen) ? "done" : "open",
+      word: units.some((u) => u.seen) ? "scanned" : "to scan",
+      stays: true,
+    },
+    ...words.map((w) => ({
+      id: w.ref,
+      title: w.title,
+      aside: w.after
+        ? `${w.changes} ${w.changes === 1 ? "change" : "changes"} to write`
+        : w.bytes
+          ? "As it should"
+          : w.wanted.length > 0
+            ? "To read"
+            : "Not read",
+      group: CODED,
+      state: wordState(w),
+      word: w.unfit
+        ? "does not fit"
+        : w.notKnown
+          ? "not known"
+          : w.after
+            ? "to change"
+            : w.bytes
+              ? "as it should"
+              : w.wanted.length > 0
+                ? "to read"
+                : "",
+      stays: true,
+    })),
+  ];
+}
+
+function wordState(w: CodingView["words"][number]): BenchItem["state"] {
+  if (w.notKnown || w.unfit) return "wrong";
+  if (w.after) return "open";
+  if (w.bytes) return "done";
+  return w.wanted.length > 0 ? "open" : "look";
 }
 
 function bankItems({ solution, entered, differences, powerCycled }: Bank): BenchItem[] {
@@ -85,9 +155,24 @@ function bankItems({ solution, entered, differences, powerCycled }: Bank): Bench
   ];
 }
 
-function InHand({ id, view, after }: { id: string; view: View; after: string | undefined }) {
+function InHand({
+  id,
+  view,
+  after,
+  select,
+}: {
+  id: string;
+  view: View;
+  after: string | undefined;
+  select(id: string): void;
+}) {
+  const { coding } = view;
   const set = view.sets.find((s) => s.setting === id);
-  if (set) return <SettingFocus set={set} after={after} />;
+  if (set) return <SettingFocus set={set} word={coding?.settings[id]} maps={view.maps} select={select} after={after} />;
+  if (id === "coding-map") return <MapFocus maps={view.maps} taken={coding?.map.title ?? null} />;
+  const word = coding?.words.find((w) => w.ref === id);
+  if (coding && word) return <WordFocus word={word} coding={coding} after={after} />;
+  if (coding && id === "units") return <UnitsFocus coding={coding} after={after} />;
   if (!view.bank) return null;
   const { conflict } = view.bank.solution;
   // Until somebody has chosen the bank has no positions to show.

@@ -2,6 +2,7 @@ import { database } from "~/app/server/db.server";
 import { person } from "~/app/server/session.server";
 import { closedJobsOf, listProfiles, newestDocuments } from "~/db/profiles";
 import { zipProfiles } from "~/profiles/bundle";
+import { PROFILE_KINDS } from "~/profiles/schema";
 import type { Route } from "./+types/bundle";
 
 /** The newest version of every profile as one zip, with who wrote it and in how many closed jobs it was. */
@@ -9,7 +10,7 @@ export async function loader({ context }: Route.LoaderArgs) {
   const { shopId, shopName } = person(context);
   const db = database();
   const profiles = [];
-  for (const kind of ["car", "variant", "kit"] as const) profiles.push(...(await newestDocuments(db, shopId, kind)));
+  for (const kind of PROFILE_KINDS) profiles.push(...(await newestDocuments(db, shopId, kind)));
   const [heads, jobs] = [await listProfiles(db, shopId), await closedJobsOf(db, shopId)];
   const about = {
     shop: shopName,

@@ -18,11 +18,11 @@ import { CoreError } from "~/core/model/errors";
 import { deleteDraft, draftById, saveDraft } from "~/db/drafts";
 import { saveProfile } from "~/db/profiles";
 import { readProfile } from "~/profiles/read";
-import { carSchema, kitSchema, variantSchema } from "~/profiles/schema";
+import { carSchema, codingSchema, kitSchema, variantSchema } from "~/profiles/schema";
 import { upgradeDocument } from "~/profiles/upgrade";
 import type { Route } from "./+types/draft";
 
-const SCHEMAS = { car: carSchema, variant: variantSchema, kit: kitSchema };
+const SCHEMAS = { car: carSchema, variant: variantSchema, kit: kitSchema, coding: codingSchema };
 const LIMIT = 4_000_000;
 /** A document as a form writes it: percent signs make it longer. */
 const FORM_LIMIT = 3 * LIMIT;

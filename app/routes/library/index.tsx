@@ -12,10 +12,11 @@ import { CoreError } from "~/core/model/errors";
 import { listDrafts } from "~/db/drafts";
 import { compareImport, readImport, takeImport } from "~/db/exchange";
 import { MAX_HITS, type ProfileHit, type ProfileQuery, searchProfiles } from "~/db/profiles";
+import { PROFILE_KINDS } from "~/profiles/schema";
 import type { Route } from "./+types/index";
 
 const LIMIT_BYTES = 40_000_000;
-export const KIND_WORDS = { car: "Car", variant: "Radio", kit: "Kit" } as const;
+export const KIND_WORDS = { car: "Car", variant: "Radio", kit: "Kit", coding: "Coding map" } as const;
 const FIELDS = ["connector", "ways", "year", "country", "screen"] as const;
 const FIELD_WORDS: Record<(typeof FIELDS)[number], string> = {
   connector: "Connector family",
@@ -31,7 +32,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const kind = params.get("kind") ?? "";
   const query: ProfileQuery = {
     text: (params.get("q") ?? "").slice(0, 200),
-    kind: kind === "car" || kind === "variant" || kind === "kit" ? kind : "",
+    kind: PROFILE_KINDS.find((k) => k === kind) ?? "",
     connector: "",
     ways: "",
     year: "",

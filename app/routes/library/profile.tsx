@@ -2,6 +2,7 @@ import { format } from "date-fns";
 import { Download, PencilLine } from "lucide-react";
 import { data, Form, Link, redirect } from "react-router";
 import { Button, buttonLook, ScrollX, Section } from "~/app/components/controls";
+import { CodedUnits } from "~/app/components/library/coded-units";
 import { DifferenceList } from "~/app/components/library/difference-list";
 import { ProvenMark } from "~/app/components/library/proven";
 import { TryOut } from "~/app/components/library/try-out";
@@ -15,11 +16,12 @@ import { spanWords } from "~/core/model/labels";
 import { createDraft } from "~/db/drafts";
 import { newId } from "~/db/ids";
 import { profileByPin, searchProfiles, versionsOf } from "~/db/profiles";
-import type { Profile, ProfileKind } from "~/profiles/schema";
+import { PROFILE_KINDS, type Profile, type ProfileKind, type SystemProfile } from "~/profiles/schema";
 import type { Route } from "./+types/profile";
 
 function kindOf(text: string): ProfileKind {
-  if (text === "car" || text === "variant" || text === "kit") return text;
+  const kind = PROFILE_KINDS.find((k) => k === text);
+  if (kind) return kind;
   throw data("There is no such page in the library.", { status: 404 });
 }
 
@@ -124,14 +126,20 @@ export default function ProfilePage({ loaderData }: Route.ComponentProps) {
           </a>
         </div>
       </div>
-      <TryOut
-        key={`${profile.id} ${profile.version}`}
-        document={profile}
-        reference={loaderData.reference}
-        {...(mayWrite ? { mend: (field: string) => <Mend field={field} draft={loaderData.drafts.edit} /> } : {})}
-      />
-      <Parts profile={profile} />
-      <Beside profile={profile} />
+      {profile.document === "coding" ? (
+        <CodedUnits map={profile} />
+      ) : (
+        <>
+          <TryOut
+            key={`${profile.id} ${profile.version}`}
+            document={profile}
+            reference={loaderData.reference}
+            {...(mayWrite ? { mend: (field: string) => <Mend field={field} draft={loaderData.drafts.edit} /> } : {})}
+          />
+          <Parts profile={profile} />
+          <Beside profile={profile} />
+        </>
+      )}
       <Section title="Versions" id="versions">
         <ul className="mb-4">
           {versions.map((v) => (
@@ -169,7 +177,7 @@ function OpenDraft({ what, draft, children }: { what: "edit" | "copy"; draft: st
 }
 
 /** Measures, what is watched and what is normal: what later answers rest on. */
-function Beside({ profile }: { profile: Profile }) {
+function Beside({ profile }: { profile: SystemProfile }) {
   const figures = [
     ...(profile.document === "car" && profile.figures ? figureWords(profile.figures) : []),
     ...profile.parts.flatMap((p) => figureWords(p.figures ?? {}).map((f) => `${p.name}: ${f}`)),
@@ -219,7 +227,7 @@ function Mend({ field, draft }: { field: string; draft: string }) {
 }
 
 /** Parts and plugs as a table: what one looks for when a plug is in the hand. */
-function Parts({ profile }: { profile: Profile }) {
+function Parts({ profile }: { profile: SystemProfile }) {
   return (
     <Section title="Parts and plugs" id="parts" aside={`${profile.parts.length} parts`}>
       <ScrollX label="Parts and plugs">

@@ -1,9 +1,12 @@
 /** All kinds of entries. A new one is its module, one line here, and its schema in `profiles/job.ts`. */
 import { file } from "./bus/file";
 import { giveUp } from "./configure/give-up";
+import { map } from "./configure/map";
 import { powerCycle } from "./configure/power-cycle";
+import { session } from "./configure/session";
 import { set } from "./configure/set";
 import { switches } from "./configure/switches";
+import { word } from "./configure/word";
 import { feed } from "./connect/feed";
 import { feedTest } from "./connect/feed-test";
 import { place } from "./connect/place";
@@ -66,6 +69,9 @@ export const KINDS = {
   "configure.set": set,
   "configure.powerCycle": powerCycle,
   "configure.giveUp": giveUp,
+  "configure.map": map,
+  "configure.word": word,
+  "configure.session": session,
   "bus.file": file,
   "prove.result": result,
   "prove.check": check,

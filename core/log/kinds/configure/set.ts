@@ -1,4 +1,4 @@
-import { type Kind, unknown } from "../../kind";
+import { type Kind, refuse, unknown } from "../../kind";
 
 interface SetData {
   setting: string;
@@ -20,7 +20,16 @@ export const set: Kind<"configure.set", SetData, MadeSlice, { setting: string; d
     if (data.done) state.made.add(data.setting);
     else state.made.delete(data.setting);
   },
-  check: (job, { setting }) => (job.setting(setting) ? null : unknown("setting", setting)),
+  check(job, { setting }) {
+    if (!job.setting(setting)) return unknown("setting", setting);
+    return job.state.coded.has(setting)
+      ? refuse(
+          "setting",
+          "How it stands was read from the car, so it cannot be ticked.",
+          "Change the coded word, or read it again.",
+        )
+      : null;
+  },
   write(job, { setting, done }) {
     const fact = job.setting(setting);
     const value = (made: boolean) => (made ? fact?.planned : fact?.delivered) ?? "";

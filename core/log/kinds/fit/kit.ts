@@ -5,6 +5,7 @@ import type { GiveUpSlice } from "../configure/give-up";
 import type { PowerCycleSlice } from "../configure/power-cycle";
 import type { MadeSlice } from "../configure/set";
 import type { SwitchesSlice } from "../configure/switches";
+import type { WordsSlice } from "../configure/words";
 import type { FeedSlice } from "../connect/feed";
 import type { PlaceSlice } from "../connect/place";
 import type { PlugSlice } from "../connect/plug";
@@ -38,6 +39,7 @@ type Forgotten = PlugSlice &
   TaskSlice &
   FeedSlice &
   MadeSlice &
+  WordsSlice &
   SwitchesSlice &
   GiveUpSlice &
   PowerCycleSlice &
@@ -81,6 +83,7 @@ function forget(state: Forgotten): void {
   state.feed = null;
   state.tapLit = null;
   state.made = new Set();
+  state.coded = new Map();
   state.switches = null;
   state.givenUp = [];
   state.powerCycled = false;
@@ -89,7 +92,7 @@ function forget(state: Forgotten): void {
   state.codesAfter = null;
 }
 
-export function notInLibrary(kind: "variant" | "kit", pin: DocumentPin): Refusal {
+export function notInLibrary(kind: string, pin: DocumentPin): Refusal {
   return refuse(
     kind,
     `The library has no ${kind} “${pin.slug}” in version ${pin.version}.`,

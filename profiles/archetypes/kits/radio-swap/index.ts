@@ -154,8 +154,20 @@ function addEmergencyDummy(kit: KitProfile): void {
   });
 }
 
+/** In the order of working: a radio that the gateway does not list cannot be coded. */
 function settings(f: RadioFeatures): KitProfile["sets"] {
   return [
+    ...(f.listed === "to be listed"
+      ? [
+          {
+            setting: "radio.listed",
+            value: "yes",
+            means: "gateway" as const,
+            say: "Add the new radio to the gateway's list, then scan again",
+            minutes: 12,
+          },
+        ]
+      : []),
     ...(f.watchesTweeters
       ? [
           {
@@ -177,17 +189,6 @@ function settings(f: RadioFeatures): KitProfile["sets"] {
             say: "Code the menu for right-hand drive",
             minutes: 4,
             when: { car: "driveSide" as const, is: ["right"] },
-          },
-        ]
-      : []),
-    ...(f.listed === "to be listed"
-      ? [
-          {
-            setting: "radio.listed",
-            value: "yes",
-            means: "gateway" as const,
-            say: "Add the new radio to the gateway's list, then scan again",
-            minutes: 12,
           },
         ]
       : []),

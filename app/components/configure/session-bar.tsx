@@ -1,0 +1,137 @@
+import { Cable, CarFront, Send, Square } from "lucide-react";
+import { useState } from "react";
+import { useParams } from "react-router";
+import { sayToUnits, serialPorts } from "~/app/lib/car-adapters";
+import { useCarSession } from "~/app/lib/use-car-session";
+import type { UnitFault } from "~/sim/control-units";
+import { Button } from "../controls";
+import { Mark, Notice } from "../marks";
+
+/** The way to the car, whether anything may be sent, and what runs: above everything that talks to control units. */
+export function SessionBar({ standIn }: { standIn: boolean }) {
+  const session = useCarSession();
+  const { way, sending, running, ended } = session;
+  return (
+    <div className="mt-3 space-y-2 border-rule border-y py-1">
+      <div className="flex flex-wrap items-center gap-x-5 gap-y-1">
+        <span className="flex min-h-11 items-center gap-2">
+          {way === "standIn" ? <CarFront size={18} aria-hidden="true" /> : <Cable size={18} aria-hidden="true" />}
+          {way === null ? "Car not connected" : way === "standIn" ? "Stand-in car" : "Adapter, listening on 500 kbit/s"}
+        </span>
+        {way !== null && (
+          <Mark tone={sending ? "watch" : "none"}>
+            {sending ? "Sending allowed in this session" : "Listening only"}
+          </Mark>
+        )}
+        {sending && (
+          <Button look="quiet" className="px-1!" onClick={() => session.setSending(false)}>
+            Listen only
+          </Button>
+        )}
+        {way === null && <Connect standIn={standIn} />}
+        {way === "standIn" && <StandInState />}
+      </div>
+      {running && (
+        <div className="flex flex-wrap items-center gap-3" role="status">
+          <progress className="h-2 flex-1" max={running.of} value={running.done} aria-label="Progress" />
+          <span>{running.say} ...</span>
+          <Button onClick={session.cancel}>
+            <Square size={16} aria-hidden="true" /> Stop
+          </Button>
+        </div>
+      )}
+      {!running && ended && (
+        <Notice tone={ended.tone} title={ended.title} live>
+          {ended.text && <p>{ended.text}</p>}
+        </Notice>
+      )}
+    </div>
+  );
+}
+
+/** Nothing goes to the car before the person has turned it on; this is then the next thing to press. */
+export function AllowSending() {
+  const session = useCarSession();
+  if (session.way === null || session.sending) return null;
+  return (
+    <Button look="next" onClick={() => session.setSending(true)} aria-keyshortcuts="Space">
+      <Send size={18} aria-hidden="true" /> Allow sending to the car in this session
+    </Button>
+  );
+}
+
+function Connect({ standIn }: { standIn: boolean }) {
+  const session = useCarSession();
+  if (standIn)
+    return (
+      <Button onClick={() => session.open("standIn")}>
+        <CarFront size={18} aria-hidden="true" /> Stand-in car
+      </Button>
+    );
+  return (
+    <Button onClick={() => session.open("adapter")} disabled={typeof navigator !== "undefined" && !serialPorts()}>
+      <Cable size={18} aria-hidden="true" /> Connect an adapter
+    </Button>
+  );
+}
+
+const FAULTS: Readonly<Record<UnitFault, string>> = {
+  refuses: "refuses to be written",
+  slow: "takes long to write",
+  losesSupply: "loses its supply while it is written",
+  wrongLength: "answers with a byte too few",
+  rejectsChecksum: "takes no check byte",
+};
+
+/** For practice: the supply and what goes wrong. */
+function StandInState() {
+  const { job = "" } = useParams();
+  const [volts, setVolts] = useState(12.7);
+  const [fault, setFault] = useState<UnitFault | "">("");
+  const say = (v: number, f: UnitFault | "") =>
+    sayToUnits(job, { do: "set", volts: v, fault: f === "" ? null : f }).catch(() => undefined);
+  return (
+    <details className="open:basis-full sm:ml-auto">
+      <summary className="min-h-11 cursor-pointer py-2.5 text-quiet">Practise with a fault</summary>
+      <div className="flex flex-wrap items-end gap-4 pb-2">
+        <label className="block">
+          Supply of the stand-in car, V
+          <input
+            type="number"
+            min={9}
+            max={15}
+            step={0.1}
+            value={volts}
+            onChange={(e) => {
+              setVolts(e.target.valueAsNumber);
+              if (e.target.valueAsNumber >= 6) void say(e.target.valueAsNumber, fault);
+            }}
+            className="field block w-28"
+          />
+        </label>
+        <label className="block">
+          What goes wrong
+          <select
+            value={fault}
+            onChange={(e) => {
+              const chosen = e.target.value as UnitFault | "";
+              setFault(chosen);
+              void say(volts, chosen);
+            }}
+            className="field block"
+          >
+            <option value="">nothing</option>
+            {Object.entries(FAULTS).map(([id, words]) => (
+              <option key={id} value={id}>
+                {words}
+              </option>
+            ))}
+          </select>
+        </label>
+        <Button onClick={() => void sayToUnits(job, { do: "restart" }).catch(() => undefined)}>
+          Ignition off and on
+        </Button>
+      </div>
+    </details>
+  );
+}

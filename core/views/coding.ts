@@ -1,0 +1,135 @@
+/** What Configure shows of the control units and their coded words. */
+import { type CodedField, codedWords, LOCKED_WORDS, valueWords, wordRef } from "../coding/map";
+import { changedBits, fieldBits, fieldValue, hexFromBytes, wordProblem } from "../coding/word";
+import { codingOf, type FieldChange } from "../job/coding";
+import type { Job } from "../job/job";
+import type { WordEvent } from "../log/kinds/configure/words";
+import type { PredictedCode } from "../model/monitors";
+
+export type CodingView = NonNullable<ReturnType<typeof codingView>>;
+export type WordView = CodingView["words"][number];
+export type UnitView = CodingView["units"][number];
+
+/** Null while no coding map is taken. */
+export function codingView(job: Job) {
+  const coding = codingOf(job);
+  if (!coding) return null;
+  const { map, words } = coding;
+  const { state } = job;
+  const decisive = new Set(coding.decisive.map((d) => d.place.ref));
+  return {
+    map: { title: map.title, slug: map.id, version: map.version },
+    units: map.units.map((unit) => {
+      const seen = state.units.get(unit.id) ?? null;
+      const predicted = coding.codesNow?.filter((c) => c.part === unit.part) ?? null;
+      return {
+        id: unit.id,
+        name: unit.name,
+        locked: unit.locked ? LOCKED_WORDS[unit.locked] : null,
+        address: {
+          request: unit.request,
+          answer: unit.answer,
+          ...(unit.extended ? { extended: true } : {}),
+          ...(unit.node ? { node: unit.node } : {}),
+        },
+        listed: unit.listed !== undefined,
+        seen: seen && { answered: seen.answered, part: seen.part, software: seen.software, at: seen.at },
+        codes: seen?.codes ? seen.codes.map((c) => ({ ...c, ...expected(c.code, predicted) })) : null,
+      };
+    }),
+    words: codedWords(map)
+      .filter(({ unit }) => !unit.locked)
+      .map(({ ref, unit, word, places }) => {
+        const bytes = words.get(ref) ?? null;
+        const change = coding.changes.find((c) => c.word === ref) ?? null;
+        const history = state.words.get(ref) ?? [];
+        const stands = history.at(-1)?.bytes ?? null;
+        const view = (field: CodedField, own: string) =>
+          fieldView(field, own, bytes, change?.fields.find((f) => f.place.ref === own) ?? null, decisive.has(own));
+        return {
+          ref,
+          unit: unit.id,
+          title: `${unit.name}: ${word.name}`,
+          identifier: word.identifier,
+          length: word.length,
+          access: unit.access ?? null,
+          bytes: bytes && [...bytes],
+          after: change && [...change.after],
+          /** How many settings change. */
+          changes: change?.fields.length ?? 0,
+          knownBits: places.flatMap((p) => fieldBits(p.field)).length,
+          wanted: coding.unread.find((u) => u.word === ref)?.fields ?? [],
+          /** As it was last read, whether or not it can be this word. */
+          stands: stands && [...stands],
+          /** Why what was read cannot be this word. */
+          unfit: stands && wordProblem(word, stands),
+          /** Read, but not since the unit in the car is another one. */
+          outdated: !bytes && stands !== null && !wordProblem(word, stands),
+          notKnown: history.at(-1)?.bytes === null,
+          groups: [...new Set(word.fields.map((f) => f.about))].map((about) => ({
+            about,
+            fields: places.filter((p) => p.field.about === about).map((p) => view(p.field, p.ref)),
+          })),
+          history: history.map((h, i) => historyView(h, history[i - 1])).reverse(),
+        };
+      }),
+    settings: Object.fromEntries(
+      codedWords(map).flatMap(({ unit, word }) =>
+        word.fields.flatMap((f) => (f.setting && !unit.locked ? [[f.setting, wordRef(unit, word)]] : [])),
+      ),
+    ) as Record<string, string>,
+    conflict: coding.conflict.map((p) => `${p.unit.name}, ${p.field.label}`),
+    codesNow: coding.codesNow?.map(codeLine) ?? null,
+    codesThen: coding.codesThen?.map(codeLine) ?? null,
+  };
+}
+
+function fieldView(
+  field: CodedField,
+  ref: string,
+  bytes: readonly number[] | null,
+  change: FieldChange | null,
+  decisive: boolean,
+) {
+  const raw = bytes && fieldValue(field, bytes);
+  const now = raw === null ? null : valueWords(field, raw);
+  return {
+    ref,
+    label: field.label,
+    /** Null when it was not read. */
+    value: raw === null ? null : (now ?? `not known (${raw})`),
+    to: change && (valueWords(field, change.to) ?? String(change.to)),
+    why: change?.why ?? [],
+    decisive,
+  };
+}
+
+const HOW: Readonly<Record<WordEvent["how"], string>> = {
+  read: "read",
+  entered: "entered by hand",
+  written: "written and read back",
+  differs: "written, read back as something else",
+  notReadBack: "sent, not read back",
+};
+
+function historyView({ bytes, how, at, by, entry }: WordEvent, before: WordEvent | undefined) {
+  return {
+    entry,
+    at,
+    by,
+    how: HOW[how],
+    bytes: bytes && [...bytes],
+    hex: bytes && hexFromBytes(bytes),
+    changed: bytes && before?.bytes ? changedBits(before.bytes, bytes).length : null,
+  };
+}
+
+function codeLine({ code, say, by }: PredictedCode): string {
+  return `${by}: ${code} ${say}`;
+}
+
+/** Whether a stored code was predicted; null while the prediction is not known. */
+function expected(code: string, predicted: readonly PredictedCode[] | null) {
+  const found = predicted?.find((p) => p.code === code);
+  return { say: found?.say ?? null, predicted: predicted === null ? null : found !== undefined };
+}
