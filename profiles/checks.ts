@@ -58,6 +58,7 @@ export function checkSense(profile: CarProfile | VariantProfile | KitProfile | C
   if (profile.document === "variant") {
     checkLinks(profile.links);
     checkUpdates(profile.firmware?.updates ?? [], `${profile.title}, firmware`);
+    checkEffects(profile);
   }
   if (profile.document === "kit") checkKit(profile);
   unique(
@@ -237,6 +238,23 @@ function checkKit(kit: KitProfile): void {
   const missing = bank?.switches.find((s) => !part?.settings?.some((x) => x.id === s));
   if (bank && missing)
     throw new ProfileError(`switch bank “${bank.label}”`, `${bank.part} has no setting “${missing}”.`, REMEDY);
+}
+
+/** What a version of the firmware changes is a setting of the radio, with a value that it can have. */
+function checkEffects({ firmware, parts, title }: VariantProfile): void {
+  const values = new Map<string, string[]>(
+    parts.flatMap((p) => (p.settings ?? []).map((s) => [`${p.id}.${s.id}`, s.values] as const)),
+  );
+  for (const { from, setting, value, cure } of firmware?.effects ?? [])
+    for (const named of [{ setting, value }, ...(cure ? [cure] : [])])
+      if (!values.get(named.setting)?.includes(named.value))
+        throw new ProfileError(
+          `${title}, firmware from ${from}`,
+          values.has(named.setting)
+            ? `“${named.setting}” cannot be “${named.value}”.`
+            : `the radio has no setting “${named.setting}”.`,
+          REMEDY,
+        );
 }
 
 function conditionsOf(kit: KitProfile): KitCondition[] {

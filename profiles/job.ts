@@ -111,6 +111,10 @@ const COMMANDS: { [K in EntryKind]: z.ZodType<AskedOf<K>> } = {
   "configure.set": z.object({ setting: key, done: z.boolean() }),
   "configure.powerCycle": empty,
   "configure.giveUp": z.object({ functions: z.array(key).max(200) }),
+  "configure.firmware": z.object({
+    state: z.enum(["started", "done", "interrupted"]),
+    volts: z.number().min(0).max(30).optional(),
+  }),
   "configure.map": z.object({ map: pin }),
   "configure.word": z.object({ word: key, hex: z.string().max(4000) }),
   "configure.session": z.object({ log: z.string().max(MAX_SESSION), act: z.enum(SESSION_ACTS) }),
@@ -153,6 +157,12 @@ const ENTRIES: { [K in EntryKind]: z.ZodType<DataOf<K>> } = {
     functions: z.array(z.object({ id: key, name: z.string().min(1).max(200) })).max(200),
   }),
   "configure.set": z.object({ setting: key, done: z.boolean(), before: kept, after: kept }),
+  "configure.firmware": z.object({
+    from: kept,
+    to: kept,
+    state: z.enum(["started", "done", "interrupted"]),
+    volts: z.number().min(0).max(30).nullable(),
+  }),
   "configure.word": z.object({ word: key, bytes, ...says }),
   "configure.session": z.object({
     log: z.string().max(MAX_SESSION),

@@ -1,8 +1,9 @@
 import Graph from "graphology";
 import { dijkstra } from "graphology-shortest-path";
 import { CoreError } from "../model/errors";
-import type { FirmwareUpdate } from "../model/profile";
-import { compareVersions } from "./version";
+import type { FirmwareEffect, FirmwareUpdate, KitSetting, VariantProfile } from "../model/profile";
+import type { Settings, System } from "../model/types";
+import { compareVersions, readVersion } from "./version";
 
 /** Updates that lead back to where they began; nothing can be planned with them. */
 export class FirmwareLoop extends CoreError {}
@@ -11,7 +12,6 @@ export class FirmwareLoop extends CoreError {}
 export interface UpdatePath {
   steps: FirmwareUpdate[];
   minutes: number;
-  sideEffects: string[];
 }
 
 /** Series of a version: everything before its last number, so that `R3-210` and `R3-410` are of one series. */
@@ -53,8 +53,85 @@ function pathOf(steps: FirmwareUpdate[]): UpdatePath {
   return {
     steps,
     minutes: steps.reduce((sum, s) => sum + s.minutes, 0),
-    sideEffects: steps.flatMap((s) => s.sideEffects),
   };
+}
+
+/** Version of the radio's firmware as the car sheet's text gives it; the text itself when it cannot be read. */
+export function firmwareOf(text: string, variant: VariantProfile): string {
+  if (text.trim() === "") return "";
+  const known = (variant.firmware?.updates ?? []).flatMap((u) => [u.from, u.to]);
+  return readVersion(text, variant.firmware?.written ?? [], known) ?? text.trim();
+}
+
+/** What an update changes beside what it is made for: as the update says, and as the versions between say. */
+export function sideEffectsOf({ firmware }: VariantProfile, update: FirmwareUpdate): string[] {
+  const before = effectsAt(firmware?.effects ?? [], update.from);
+  const fresh = effectsAt(firmware?.effects ?? [], update.to).filter((e) => !before.includes(e));
+  return [...update.sideEffects, ...fresh.map((e) => e.say)];
+}
+
+/** What the firmware of the radio means for a fit. */
+export interface FirmwareFit {
+  /** Version in the radio now; empty while it is not known. */
+  present: string;
+  /** Updates to make, in their order; empty when none is needed, or none is known to lead there. */
+  steps: FirmwareUpdate[];
+  /** Settings as the version in the radio has them, and as the one after the updates will. */
+  now: Settings;
+  then: Settings;
+  /** What has to be made good for what the updates change. */
+  cures: KitSetting[];
+}
+
+/**
+ * The way of the firmware to the floors of a kit, and what it changes on the radio.
+ *
+ * While the version is not known, it is planned as if the radio had the highest floor: what the floor changes is then
+ * named before anybody orders.
+ *
+ * @param present version in the radio; empty while it is not known
+ * @param came version with which the radio came, where it was updated here
+ */
+export function firmwareFit(
+  { firmware }: VariantProfile,
+  floors: readonly string[],
+  present: string,
+  came = present,
+): FirmwareFit {
+  const floor = [...floors].sort(compareVersions).at(-1);
+  const path = floor && present ? updatePath(firmware?.updates ?? [], present, floor) : null;
+  const planned = path?.steps.at(-1)?.to ?? (present || floor || "");
+  const before = effectsAt(firmware?.effects ?? [], present);
+  const after = effectsAt(firmware?.effects ?? [], planned);
+  const found = effectsAt(firmware?.effects ?? [], came);
+  const fresh = after.filter((e) => !found.includes(e));
+  return {
+    present,
+    steps: path?.steps ?? [],
+    now: settingsOf(before),
+    then: settingsOf(after),
+    cures: fresh.flatMap(({ cure }) => (cure ? [{ ...cure, means: "contacts" as const }] : [])),
+  };
+}
+
+/** The system with what the planned version changes and what makes good for it. */
+export function withFirmware(fitted: System, { then, cures }: FirmwareFit): System {
+  const known = new Set(fitted.parts.flatMap((p) => (p.settings ?? []).map((s) => `${p.id}.${s.id}`)));
+  const cured = cures.map((c) => [c.setting, c.value] as const);
+  const own = [...Object.entries(then), ...cured].filter(([setting]) => known.has(setting));
+  return own.length === 0 ? fitted : { ...fitted, settings: { ...Object.fromEntries(own), ...fitted.settings } };
+}
+
+/** Effects that hold at a version; of several on one setting the newest. */
+function effectsAt(effects: readonly FirmwareEffect[], version: string): FirmwareEffect[] {
+  const held = effects
+    .filter((e) => version !== "" && seriesOf(e.from) === seriesOf(version) && compareVersions(version, e.from) >= 0)
+    .sort((a, b) => compareVersions(a.from, b.from));
+  return held.filter((e, i) => !held.slice(i + 1).some((later) => later.setting === e.setting));
+}
+
+function settingsOf(effects: readonly FirmwareEffect[]): Settings {
+  return Object.fromEntries(effects.map((e) => [e.setting, e.value]));
 }
 
 /**

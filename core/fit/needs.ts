@@ -13,7 +13,8 @@ import type {
   VariantProfile,
 } from "../model/profile";
 import type { System } from "../model/types";
-import { updatePath } from "./firmware";
+import { sideEffectsOf, updatePath } from "./firmware";
+import { firmwareOfKit } from "./resolve-fit";
 
 /** One thing to order, load, run, drill or ask for, with its reason. */
 export interface NeedLine {
@@ -102,8 +103,7 @@ export function needsOf(input: NeedsInput): Needs {
       price: 0,
     })),
     ...kit.firmwareFloors.filter(applies).flatMap((f) => firmwareLines(variant, firmware, f.atLeast, f.why)),
-    ...kit.sets
-      .filter(applies)
+    ...[...kit.sets.filter(applies), ...firmwareOfKit({ car, variant, kit }, stock, choices, firmware).cures]
       .filter((s) => s.means !== "firmware")
       .map((s) => ({
         kind: "coding" as const,
@@ -136,12 +136,15 @@ function firmwareLines(variant: VariantProfile, firmware: string, floor: string,
     return [
       { ...none, blocked: true, say: `Firmware ${floor} or newer; no allowed update leads there from ${firmware}` },
     ];
-  return path.steps.map((u) => ({
-    ...none,
-    say: `Firmware ${u.from} → ${u.to}: ${u.how}`,
-    ...(u.sideEffects.length > 0 ? { why: `Side effect: ${u.sideEffects.join("; ")}` } : {}),
-    minutes: u.minutes,
-  }));
+  return path.steps.map((u) => {
+    const effects = sideEffectsOf(variant, u);
+    return {
+      ...none,
+      say: `Firmware ${u.from} → ${u.to}: ${u.how}`,
+      ...(effects.length > 0 ? { why: `Side effect: ${effects.join("; ")}` } : {}),
+      minutes: u.minutes,
+    };
+  });
 }
 
 function sum(numbers: readonly number[]): number {

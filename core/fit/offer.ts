@@ -2,13 +2,12 @@ import type { Way } from "../configure/switches";
 import type { DocumentPin } from "../log/kinds/fit/kit";
 import { type Choices, kitPartIds, resolveChoices } from "../model/compose";
 import { CoreError } from "../model/errors";
-import type { VariantProfile } from "../model/profile";
+import { firmwareOf } from "./firmware";
 import { type Baseline, type FitVerdict, type LedgerLine, ledger, withBaseline } from "./ledger";
 import { type Needs, needsOf } from "./needs";
 import { matingClash, offerVerdict, type Wish } from "./rank";
 import { type Documents, resolveFit, settingsForWishes } from "./resolve-fit";
 import { type FitTime, fitTime, NO_TIME } from "./time";
-import { readVersion } from "./version";
 
 /** A kit with choices looked at closely, on the car of a job. */
 export interface Offer {
@@ -56,7 +55,8 @@ export function offerOf(documents: Documents, state: OfferState, asked: Choices,
   const needless = { lines: [], minutes: NO_TIME.fitting, price: 0 };
   const none = { lines: [], missing: [], conflict: [], time: NO_TIME, needs: needless };
   try {
-    const resolved = resolveFit(documents, choices, state.givenUp);
+    const firmware = firmwareOf(state.car.firmware, variant);
+    const resolved = resolveFit(documents, choices, state.givenUp, firmware);
     const clash = matingClash(resolved.fitted, kit);
     if (clash) return { ...head, ...none, verdict: { level: "impossible", text: clash } };
     const lines = withBaseline(
@@ -64,7 +64,6 @@ export function offerOf(documents: Documents, state: OfferState, asked: Choices,
       state.baseline,
     );
     const { stock, fitted } = resolved;
-    const firmware = firmwareOf(state.car.firmware, variant);
     const needs = needsOf({ car, variant, kit, stock, fitted, choices, firmware, placed: state.placed });
     return {
       ...head,
@@ -79,11 +78,4 @@ export function offerOf(documents: Documents, state: OfferState, asked: Choices,
     if (!(error instanceof CoreError)) throw error;
     return { ...head, ...none, verdict: { level: "impossible", text: error.problem } };
   }
-}
-
-/** Version of the radio's firmware as the car sheet's text gives it; the text itself when it cannot be read. */
-export function firmwareOf(text: string, variant: VariantProfile): string {
-  if (text.trim() === "") return "";
-  const known = (variant.firmware?.updates ?? []).flatMap((u) => [u.from, u.to]);
-  return readVersion(text, variant.firmware?.written ?? [], known) ?? text.trim();
 }

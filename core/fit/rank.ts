@@ -6,9 +6,17 @@ import { describePort } from "../model/labels";
 import { mates } from "../model/mating";
 import type { CarProfile, KitProfile, Minutes, VariantProfile } from "../model/profile";
 import type { System } from "../model/types";
+import { withFirmware } from "./firmware";
 import { briefLedger, type FitVerdict, fitVerdict, type LedgerLine } from "./ledger";
 import { type NeedLine, needsOf } from "./needs";
-import { type ResolvedFit, resolveFitted, type StockModel, settingsForWishes, stockModel } from "./resolve-fit";
+import {
+  firmwareOfKit,
+  type ResolvedFit,
+  resolveFitted,
+  type StockModel,
+  settingsForWishes,
+  stockModel,
+} from "./resolve-fit";
 import { fitTime, NO_TIME } from "./time";
 
 /** One offer: a kit with one option of every choice that makes up an offer. */
@@ -174,7 +182,10 @@ function candidate(
   };
   try {
     const started = clock();
-    const fitted = composeFitted(car, variant, kit, choices, stock.system);
+    const composed = composeFitted(car, variant, kit, choices, stock.system);
+    const fitted = variant.firmware?.effects
+      ? withFirmware(composed, firmwareOfKit({ car, variant, kit }, stock.system, choices, firmware))
+      : composed;
     const clash = matingClash(fitted, kit);
     if (clash) return { ...head, ...impossible(clash, ids) };
     const resolved = resolveFitted(kit, fitted, [], stock, "first");

@@ -1,8 +1,9 @@
 import { type SwitchSolution, solveSwitches, type Way } from "../configure/switches";
-import { type Choices, composeFitted, composeStock } from "../model/compose";
+import { type Choices, composeFitted, composeStock, conditionTest, resolveChoices } from "../model/compose";
 import { Model } from "../model/outcome";
 import type { CarProfile, KitProfile, VariantProfile } from "../model/profile";
 import type { FunctionSpec, Settings, Situation, System } from "../model/types";
+import { type FirmwareFit, firmwareFit, withFirmware } from "./firmware";
 
 /** The documents a job is planned with; a job pins their versions. */
 export interface Documents {
@@ -39,12 +40,38 @@ export function stockModel(car: CarProfile, variant: VariantProfile): StockModel
  * before and everything the law asks for. What the customer wishes for decides which kit is taken, not how it is set.
  *
  * @param givenUp functions that are left out on purpose, because they cannot be had together with others
+ * @param present version of the firmware in the radio; empty while it is not known
+ * @param came version with which the radio came, where it was updated here
  * @throws {ComposeError} {ModelError} when the documents do not go together
  */
-export function resolveFit(documents: Documents, choices: Choices, givenUp: readonly string[] = []): ResolvedFit {
+export function resolveFit(
+  documents: Documents,
+  choices: Choices,
+  givenUp: readonly string[] = [],
+  present = "",
+  came = present,
+): ResolvedFit {
   const { car, variant, kit } = documents;
   const stock = stockModel(car, variant);
-  return resolveFitted(kit, composeFitted(car, variant, kit, choices, stock.system), givenUp, stock, "all");
+  const composed = composeFitted(car, variant, kit, choices, stock.system);
+  const fitted = withFirmware(composed, firmwareOfKit(documents, stock.system, choices, present, came));
+  return resolveFitted(kit, fitted, givenUp, stock, "all");
+}
+
+/** What the firmware of the radio means for a kit with these options; nothing where the kit replaces the radio. */
+export function firmwareOfKit(
+  { car, variant, kit }: Documents,
+  stock: System,
+  choices: Choices,
+  present: string,
+  came = present,
+): FirmwareFit {
+  const applies = conditionTest(car, stock, resolveChoices(kit, choices));
+  const own = new Set(kit.parts.map((p) => p.id));
+  const floors = kit.firmwareFloors.filter(applies).map((f) => f.atLeast);
+  const effects = variant.firmware?.effects?.filter((e) => !own.has(e.setting.split(".")[0] ?? ""));
+  const firmware = variant.firmware && { ...variant.firmware, ...(effects ? { effects } : {}) };
+  return firmwareFit({ ...variant, ...(firmware ? { firmware } : {}) }, floors, present, came);
 }
 
 /**

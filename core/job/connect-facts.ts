@@ -7,11 +7,20 @@ import type { JobFacts, PositionFact } from "../log/facts";
 import { forbidden, rankFeeds } from "../power/feed";
 import { feedNeed } from "./feed-need";
 import type { Job } from "./job";
-import { awaitsFeed, deliveredValue } from "./plan";
+import { awaitsFeed, deliveredValue, saidByFirmware } from "./plan";
 
 type ConnectFacts = Pick<
   JobFacts,
-  "connection" | "task" | "movable" | "places" | "noFeedNeeded" | "position" | "setting" | "bank"
+  | "connection"
+  | "task"
+  | "movable"
+  | "places"
+  | "noFeedNeeded"
+  | "position"
+  | "setting"
+  | "isKnown"
+  | "nextUpdate"
+  | "bank"
 >;
 
 export function connectFacts(job: Job): ConnectFacts {
@@ -48,6 +57,11 @@ export function connectFacts(job: Job): ConnectFacts {
       const found = plan.sets.find((s) => s.setting === ref);
       if (!found) return null;
       return { id: ref, name: found.say, delivered: deliveredValue(plan.fitted, ref) ?? "", planned: found.value };
+    },
+    isKnown: (ref) => state.coded.has(ref) || saidByFirmware(plan, ref) !== undefined,
+    nextUpdate() {
+      const [step] = plan.firmware.steps;
+      return step ? { from: step.from, to: step.to } : null;
     },
     bank() {
       const bank = kit.switchBank;

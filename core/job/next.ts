@@ -89,6 +89,7 @@ export function nextAction(job: Job, now: string): NextAction {
   const wrong = putRight(job);
   const usual: NextAction = intake(plan, state, Number(now.slice(0, 4))) ??
     choose(plan, state) ??
+    firmware(plan, state) ??
     stripIn(view) ??
     connect(plan, state) ??
     configure(job, view) ??
@@ -174,7 +175,7 @@ function stripIn(view: StripView): NextAction | null {
 }
 
 function connect(plan: JobPlan, state: JobState): NextAction | null {
-  const move = plan.sets.find((s) => s.moves?.length && !isSet(state, s));
+  const move = plan.sets.find((s) => s.moves?.length && !isSet(plan, state, s));
   if (move)
     return {
       stage: "connect",
@@ -202,9 +203,33 @@ function connect(plan: JobPlan, state: JobState): NextAction | null {
     : null;
 }
 
+/** The radio's firmware comes first: what it cannot do no kit can make it do. */
+function firmware(
+  { firmware: { steps } }: JobPlan,
+  { firmware: { running, interrupted } }: JobState,
+): NextAction | null {
+  const at = { stage: "configure" as const, at: "firmware" };
+  if (running)
+    return { ...at, action: `Update to ${running.to} is running`, why: "Say how it ended. Leave the maintainer on." };
+  if (interrupted)
+    return {
+      ...at,
+      action: "Save the interrupted update",
+      why: "Which version the radio has is not known; nothing else is sure before it is.",
+    };
+  const [step] = steps;
+  return step
+    ? {
+        ...at,
+        action: `Update the firmware to ${step.to}`,
+        why: `${step.minutes} min with the maintainer on. ${step.how}.`,
+      }
+    : null;
+}
+
 function configure(job: Job, { car }: StripView): NextAction | null {
   const { plan, state } = job;
-  const left = plan.sets.filter((s) => !isSet(state, s));
+  const left = plan.sets.filter((s) => !isSet(plan, state, s));
   if (left[0])
     return {
       stage: "configure",

@@ -1,6 +1,7 @@
 import type { SwitchSolution } from "../configure/switches";
 import { type Connection, orderConnections, type PlanBase } from "../connect/connection-plan";
-import { type Documents, resolveFit } from "../fit/resolve-fit";
+import { type FirmwareFit, firmwareOf } from "../fit/firmware";
+import { type Documents, firmwareOfKit, resolveFit } from "../fit/resolve-fit";
 import { placement, settingsByPlace } from "../lengths/placement";
 import type { JobState } from "../log/entry";
 import { emptyJournal } from "../log/fold";
@@ -33,6 +34,8 @@ export interface JobPlan {
   settings: Settings;
   /** What has to be coded, moved, loaded or chosen in a menu beside the switch bank. */
   sets: KitSetting[];
+  /** Version in the radio, updates to make, and what they change. */
+  firmware: FirmwareFit;
   tests: Test[];
   baseline: Test[];
   /** What the strip plan of the job follows from. */
@@ -48,7 +51,7 @@ export interface JobPlan {
 
 /** What of a job's state its plan follows from. */
 export type PlanState = Pick<JobState, "choices"> &
-  Partial<Pick<JobState, "givenUp" | "feed" | "feedTests" | "placed">> & { strip?: StripJournal };
+  Partial<Pick<JobState, "givenUp" | "feed" | "feedTests" | "placed" | "car" | "firmware">> & { strip?: StripJournal };
 
 /**
  * Plans a job: composes both systems, solves the switch bank, lists tests, steps and connections.
@@ -57,13 +60,17 @@ export type PlanState = Pick<JobState, "choices"> &
  */
 export function planJob(documents: Documents, state: PlanState): JobPlan {
   const { car, kit } = documents;
-  const { stock, fitted: composed, switches, settings } = resolveFit(documents, state.choices ?? {}, state.givenUp);
+  const choices = state.choices ?? {};
+  const present = presentFirmware(documents, state);
+  const came = state.firmware?.came ?? present;
+  const { stock, fitted: composed, switches, settings } = resolveFit(documents, choices, state.givenUp, present, came);
+  const firmware = firmwareOfKit(documents, stock, choices, present, came);
   const fitted = fedFrom(car, composed, state);
   const chosen = resolveChoices(kit, state.choices ?? {});
   const applies = conditionTest(car, stock, chosen);
   const strip = stripBase(documents, stock, chosen, state.placed);
   const steps = stepsOf(strip, state.strip);
-  const sets = kit.sets.filter(applies);
+  const sets = [...kit.sets.filter(applies), ...firmware.cures];
   const base: PlanBase = { car, kit, stock, fitted, applies, sets, strip: strip.plan, steps };
   const connections = orderConnections(base, listConnections(stock, fitted, kit, steps));
   return {
@@ -75,6 +82,7 @@ export function planJob(documents: Documents, state: PlanState): JobPlan {
     applies,
     settings,
     sets,
+    firmware,
     base,
     tests: testList(fitted, settings),
     baseline: testList(stock, {}),
@@ -91,16 +99,31 @@ export function planJob(documents: Documents, state: PlanState): JobPlan {
 }
 
 /** The part of a state that its plan follows from. */
-export function planState({ choices, givenUp, feed, feedTests, placed, strip }: JobState): PlanState {
-  return { choices, givenUp, feed, feedTests, placed, strip };
+export function planState({ choices, givenUp, feed, feedTests, placed, car, firmware, strip }: JobState): PlanState {
+  return { choices, givenUp, feed, feedTests, placed, car, firmware, strip };
+}
+
+/** Version in the radio now: as it was last updated here, else as the car sheet says; empty while it is not known. */
+function presentFirmware({ variant }: Documents, { car, firmware }: PlanState): string {
+  return firmware?.version ?? firmwareOf(car?.firmware ?? "", variant);
 }
 
 /** What a plan follows from, as text: documents in their versions, and what of the state it looks at. */
-export function planKey({ car, variant, kit }: Documents, state: PlanState): string {
+export function planKey(documents: Documents, state: PlanState): string {
+  const { car, variant, kit } = documents;
   const steps = [...(state.strip?.wanted ?? []), ...(state.strip ? openedSteps(car.stripPlan, state.strip) : [])];
   const feed = state.feed ? [state.feed, state.feedTests?.get(state.feed) ?? {}] : null;
   const ids = [car, variant, kit].map((d) => `${d.id}@${d.version}`);
-  return JSON.stringify([ids, state.choices, state.givenUp ?? [], steps, feed, [...(state.placed ?? [])]]);
+  return JSON.stringify([
+    ids,
+    state.choices,
+    state.givenUp ?? [],
+    steps,
+    feed,
+    [...(state.placed ?? [])],
+    presentFirmware(documents, state),
+    state.firmware?.came,
+  ]);
 }
 
 /** The system with the fuse position that was taken, where the kit wants one. */
@@ -152,9 +175,13 @@ export function openNow(plan: JobPlan, state: Plugging & SetState & Pick<JobStat
       : `${describePort(plan.fitted, c.a)} – ${describePort(plan.fitted, c.b)} is not plugged.`;
   }
   const settings: Record<string, string> = { ...settingsOfPlaces(plan, state) };
+  for (const setting of Object.keys(plan.firmware.then)) {
+    const value = saidByFirmware(plan, setting) ?? deliveredValue(plan.fitted, setting);
+    if (value !== undefined) settings[setting] = value;
+  }
   for (const set of plan.sets) {
     const delivered = deliveredValue(plan.fitted, set.setting);
-    if (!isSet(state, set) && delivered !== undefined) settings[set.setting] = delivered;
+    if (!isSet(plan, state, set) && delivered !== undefined) settings[set.setting] = delivered;
   }
   for (const [setting, value] of state.coded) settings[setting] = value;
   return { openLinks, settings };
@@ -164,12 +191,25 @@ export function openNow(plan: JobPlan, state: Plugging & SetState & Pick<JobStat
 export type SetState = Pick<JobState, "made" | "coded">;
 
 /**
- * True when a setting of the kit stands as planned: as the coded word of the car says where it is known, else as it was
- * ticked. The one answer for Configure, Connect, the open points and the model.
+ * True when a setting of the kit stands as planned: as the coded word of the car or the version of the firmware says
+ * where they are known, else as it was ticked. The one answer for Configure, Connect, the open points and the model.
  */
-export function isSet({ made, coded }: SetState, { setting, value }: Pick<KitSetting, "setting" | "value">): boolean {
-  const said = coded.get(setting);
+export function isSet(
+  plan: Pick<JobPlan, "firmware" | "fitted">,
+  { made, coded }: SetState,
+  { setting, value }: Pick<KitSetting, "setting" | "value">,
+): boolean {
+  const said = coded.get(setting) ?? saidByFirmware(plan, setting);
   return said === undefined ? made.has(setting) : said === value;
+}
+
+/** Value of a setting as the version in the radio has it; undefined where that says nothing. */
+export function saidByFirmware(
+  { firmware, fitted }: Pick<JobPlan, "firmware" | "fitted">,
+  setting: string,
+): string | undefined {
+  if (firmware.present === "" || !(setting in firmware.then)) return undefined;
+  return firmware.now[setting] ?? deliveredValue(fitted, setting);
 }
 
 /** The value at which a setting (`part.setting`) comes out of its box. */

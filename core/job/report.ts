@@ -81,7 +81,7 @@ function computedPoints(plan: JobPlan, state: JobState, now: string): string[] {
   if (again.length > 0) points.push(`Not tried again after closing: ${named(again)}.`);
   const impossible = plan.tests.filter((t) => state.results.get(t.id)?.value === "impossible");
   if (impossible.length > 0) points.push(`Could not be tried: ${named(impossible)}.`);
-  const unmade = plan.sets.filter((s) => !isSet(state, s));
+  const unmade = plan.sets.filter((s) => !isSet(plan, state, s));
   if (unmade.length > 0) points.push(`Not set: ${unmade.map((s) => s.say).join("; ")}.`);
   if (car.panelsOff.length > 0) points.push(`Still off: ${car.panelsOff.join(", ")}.`);
   if (car.fastenersOut.length > 0)

@@ -124,6 +124,10 @@ export interface JobFacts {
   position(id: string): PositionFact | null;
 
   setting(id: string): SettingFact | null;
+  /** How the setting stands follows from a coded word or the firmware. */
+  isKnown(id: string): boolean;
+  /** The next update of the firmware; null when none is to be made. */
+  nextUpdate(): { from: string; to: string } | null;
   /** Title of the coding map of the job; null while none is taken. */
   codingMap(): string | null;
   /** Why a coding map is not for this car. */

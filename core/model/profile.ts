@@ -128,6 +128,18 @@ export interface FirmwareUpdate {
   sideEffects: string[];
 }
 
+/** What is otherwise from a version of the firmware on: a setting of the radio has another value. */
+export interface FirmwareEffect {
+  /** Version from which it holds, within its series. */
+  from: string;
+  /** `part.setting` of the radio. */
+  setting: string;
+  value: string;
+  say: string;
+  /** What makes good for it, where something does: contacts to move. */
+  cure?: Omit<KitSetting, "means" | "when">;
+}
+
 /** One of the radios with which the car was sold. */
 export interface VariantProfile extends DocumentHead {
   document: "variant";
@@ -137,7 +149,7 @@ export interface VariantProfile extends DocumentHead {
   /** How often it is met, in parts of all radios of this car. */
   share?: number;
   /** Allowed updates and how the version is written on label and version screen; `*` stands for any text. */
-  firmware?: { updates: FirmwareUpdate[]; written?: string[] };
+  firmware?: { updates: FirmwareUpdate[]; written?: string[]; effects?: FirmwareEffect[] };
   /** How a person recognises it from the driver's seat. */
   identifyingFeatures: string[];
   /** How it looks in the dash of its car; the same identifiers stand over the car's own shapes. */

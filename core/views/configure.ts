@@ -1,8 +1,11 @@
 /** What Configure shows of a job. */
+
 import { compareSwitches } from "../configure/switches";
+import { sideEffectsOf } from "../fit/firmware";
 import type { Job } from "../job/job";
 import { noPower } from "../job/next";
 import { isSet } from "../job/plan";
+import { UPDATE_VOLTS } from "../log/kinds/configure/firmware";
 import { codingView } from "./coding";
 
 /** @param now ISO 8601, UTC */
@@ -11,7 +14,8 @@ export function configureView(job: Job, now: string) {
   const bank = plan.documents.kit.switchBank;
   return {
     coding: codingView(job),
-    sets: plan.sets.map((s) => ({ ...s, done: isSet(state, s) })),
+    firmware: firmwareView(job),
+    sets: plan.sets.map((s) => ({ ...s, done: isSet(plan, state, s) })),
     bank:
       bank && plan.switches
         ? {
@@ -25,5 +29,22 @@ export function configureView(job: Job, now: string) {
             noPower: noPower(job, now),
           }
         : null,
+  };
+}
+
+/** The updates of the radio's firmware as they stand; null where none is to be made and none was. */
+function firmwareView({ plan, state }: Job) {
+  const { steps, present } = plan.firmware;
+  const { running, interrupted, version } = state.firmware;
+  if (steps.length === 0 && !running && !interrupted && version === null) return null;
+  const [step] = steps;
+  return {
+    present,
+    running,
+    interrupted,
+    /** The one that is next. */
+    step: step ? { ...step, effects: sideEffectsOf(plan.documents.variant, step), last: steps.length === 1 } : null,
+    left: steps.length,
+    atLeastVolts: UPDATE_VOLTS,
   };
 }

@@ -1,7 +1,8 @@
 /** What Fit shows of a job. */
 import { lane } from "../connect/lane";
+import { firmwareOf } from "../fit/firmware";
 import { followsFrom } from "../fit/follows";
-import { firmwareOf, forOtherKit, offerOf } from "../fit/offer";
+import { forOtherKit, offerOf } from "../fit/offer";
 import type { Candidate, RankRequest } from "../fit/rank";
 import { resolveFit } from "../fit/resolve-fit";
 import { namedWishes } from "../fit/wishes";

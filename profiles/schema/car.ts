@@ -4,9 +4,19 @@ import type { CarProfile, VariantProfile } from "../../core/model/profile";
 import { FUSE_COLOURS, FUSE_FAMILIES } from "../../core/power/fuse";
 import { dashSchema, dashShapes, planSchema } from "./drawings";
 import { figuresSchema } from "./figures";
-import { head, id, text, version } from "./labels";
+import { head, id, portRef, text, version } from "./labels";
 import { stripPlanSchema } from "./strip-plan";
-import { assumed, functionSpec, link, monitor, normalState, part, situationSchema, someSituation } from "./system";
+import {
+  assumed,
+  functionSpec,
+  link,
+  monitor,
+  normalState,
+  part,
+  settingShape,
+  situationSchema,
+  someSituation,
+} from "./system";
 
 /** A question of the variant finder. */
 export const questionSchema = z.strictObject({
@@ -33,6 +43,18 @@ export const firmwareSchema = z.strictObject({
     }),
   ),
   written: z.array(text).optional(),
+  effects: z
+    .array(
+      z.strictObject({
+        from: version,
+        setting: portRef,
+        value: text,
+        say: text,
+        cure: z.strictObject(settingShape).optional(),
+      }),
+    )
+    .max(20)
+    .optional(),
 });
 
 export const carSchema = z.strictObject({

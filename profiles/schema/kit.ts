@@ -1,7 +1,7 @@
 /** A kit: what it brings, opens, plugs and sets, and on what its choices depend. */
 import { z } from "zod";
 import type { KitProfile } from "../../core/model/profile";
-import { contactRef, head, id, minutes, portRef, text, version } from "./labels";
+import { head, id, minutes, portRef, text, version } from "./labels";
 import { kitStepSchema } from "./strip-plan";
 import {
   action,
@@ -13,6 +13,7 @@ import {
   needShape,
   normalState,
   partShape,
+  settingShape,
   someSituation,
   when,
 } from "./system";
@@ -78,15 +79,8 @@ export const kitSchema = z.strictObject({
     .optional(),
   sets: z.array(
     z.strictObject({
-      setting: portRef,
-      value: z.string().max(60),
+      ...settingShape,
       means: z.enum(["coding", "gateway", "menu", "programmingPlug", "firmware", "contacts", "programming"]),
-      say: text,
-      minutes: z.number().min(0).max(600),
-      moves: z
-        .array(z.strictObject({ from: contactRef, to: contactRef, cut: z.boolean().optional() }))
-        .max(40)
-        .optional(),
       when,
     }),
   ),

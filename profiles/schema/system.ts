@@ -21,6 +21,17 @@ export const situationSchema = z.strictObject({
   heldS: z.number().min(0).max(60),
   leftReverse: z.boolean(),
 }) satisfies z.ZodType<Situation>;
+/** What of a setting to make stands in a kit and beside a firmware version alike. */
+export const settingShape = {
+  setting: portRef,
+  value: z.string().min(1).max(60),
+  say: text,
+  minutes: z.number().min(0).max(600),
+  moves: z
+    .array(z.strictObject({ from: contactRef, to: contactRef, cut: z.boolean().optional() }))
+    .max(40)
+    .optional(),
+};
 export const someSituation = situationSchema.partial();
 const field = z.enum(Object.keys(situationSchema.shape) as [keyof Situation, ...(keyof Situation)[]]);
 

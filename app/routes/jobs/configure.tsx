@@ -6,6 +6,7 @@ import {
   EffectsFocus,
   PowerCycleFocus,
 } from "~/app/components/configure/bank-focus";
+import { FirmwareFocus } from "~/app/components/configure/firmware-focus";
 import { MapFocus } from "~/app/components/configure/map-focus";
 import { SettingFocus } from "~/app/components/configure/setting-focus";
 import { UnitsFocus } from "~/app/components/configure/units-focus";
@@ -52,9 +53,10 @@ export default function Configure({ loaderData: view }: Route.ComponentProps) {
   );
 }
 
-function itemsOf({ sets, bank, coding, maps }: View): BenchItem[] {
+function itemsOf({ sets, bank, coding, maps, firmware }: View): BenchItem[] {
   const coded = sets.some((s) => s.means === "coding" || s.means === "gateway");
   return [
+    ...(firmware ? [firmwareItem(firmware)] : []),
     ...sets.map((s) => ({
       id: s.setting,
       title: s.say,
@@ -70,12 +72,21 @@ function itemsOf({ sets, bank, coding, maps }: View): BenchItem[] {
             id: "coding-map",
             title: "Coding map",
             group: CODED,
-            state: coding ? ("look" as const) : coded ? ("open" as const) : ("look" as const),
-            word: coding ? "" : coded ? "to choose" : "",
+            state: !coding && coded ? ("open" as const) : ("look" as const),
+            word: !coding && coded ? "to choose" : "",
           },
         ]
       : []),
   ];
+}
+
+function firmwareItem({ present, running, interrupted, step, left }: NonNullable<View["firmware"]>): BenchItem {
+  const head = { id: "firmware", group: "Firmware", stays: true };
+  if (interrupted) return { ...head, title: "Update interrupted", state: "wrong", word: "interrupted" };
+  if (running) return { ...head, title: `Update to ${running.to}`, aside: "Running", state: "watch", word: "running" };
+  if (!step) return { ...head, title: `Firmware ${present}`, state: "done", word: "as it should" };
+  const more = left > 1 ? `, then ${left - 1} more` : "";
+  return { ...head, title: `Update to ${step.to}`, aside: `${step.minutes} min${more}`, state: "open", word: "to do" };
 }
 
 const CODED = "Control units and coded words";
@@ -169,6 +180,7 @@ function InHand({
   const { coding } = view;
   const set = view.sets.find((s) => s.setting === id);
   if (set) return <SettingFocus set={set} word={coding?.settings[id]} maps={view.maps} select={select} after={after} />;
+  if (id === "firmware" && view.firmware) return <FirmwareFocus {...view.firmware} after={after} />;
   if (id === "coding-map") return <MapFocus maps={view.maps} taken={coding?.map.title ?? null} />;
   const word = coding?.words.find((w) => w.ref === id);
   if (coding && word) return <WordFocus word={word} coding={coding} after={after} />;

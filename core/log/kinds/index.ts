@@ -1,5 +1,6 @@
 /** All kinds of entries. A new one is its module, one line here, and its schema in `profiles/job.ts`. */
 import { file } from "./bus/file";
+import { firmware } from "./configure/firmware";
 import { giveUp } from "./configure/give-up";
 import { map } from "./configure/map";
 import { powerCycle } from "./configure/power-cycle";
@@ -69,6 +70,7 @@ export const KINDS = {
   "configure.set": set,
   "configure.powerCycle": powerCycle,
   "configure.giveUp": giveUp,
+  "configure.firmware": firmware,
   "configure.map": map,
   "configure.word": word,
   "configure.session": session,

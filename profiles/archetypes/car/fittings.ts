@@ -1,5 +1,6 @@
-import type { Part } from "../../../core/model/types";
+import type { Condition, Part } from "../../../core/model/types";
 import {
+  all,
   gives,
   half,
   has,
@@ -159,8 +160,15 @@ function speakers(): Part {
       id: channel,
       from: `main.${id}`,
       to: `cones.${channel}`,
-      when: has(`main.${SPEAKER_BLOCK[i + 4]?.[0]}`, { channel, pole: "-" }),
+      when: playsBetween(`main.${id}`, `main.${SPEAKER_BLOCK[i + 4]?.[0]}`),
     })),
+  };
+}
+
+/** A loudspeaker plays whatever channel comes on both of its leads, the right way round. */
+function playsBetween(plus: string, minus: string): Condition {
+  return {
+    any: ["LF", "RF", "LR", "RR"].map((channel) => all(has(plus, { channel }), has(minus, { channel, pole: "-" }))),
   };
 }
 
@@ -186,7 +194,7 @@ function tweeters(): Part {
       id: channel,
       from: `main.${plus}`,
       to: `cones.T${channel}`,
-      when: has(`main.${minus}`, { channel, pole: "-" }),
+      when: playsBetween(`main.${plus}`, `main.${minus}`),
     })),
   };
 }

@@ -29,7 +29,19 @@ const GUIDANCE = during("pressed", "guidance");
 
 const SIDES = ["left", "right"] as const;
 
-type Sound = { id: string; when: Condition; from?: string; attributes: { sound?: string } };
+/** Values of the settings that exchange the loudspeakers, and which one then plays for which. */
+const STRAIGHT = "as built";
+const EXCHANGED = "left and right exchanged";
+const OTHER_SIDE = { LF: "RF", RF: "LF", LR: "RR", RR: "LR" } as const;
+
+type Sound = {
+  id: string;
+  when: Condition;
+  from?: string;
+  attributes: { sound?: string };
+  /** Left goes to the right and the other way round. */
+  exchanged?: boolean;
+};
 
 export function radio(f: RadioFeatures, place: RadioPlace, camera: boolean): Part {
   const { pins } = place;
@@ -125,7 +137,7 @@ export function radio(f: RadioFeatures, place: RadioPlace, camera: boolean): Par
   if (f.satellite)
     ports.push(port("satellite", "satellite antenna socket", half(SATELLITE, FEMALE), [takes("1", "radioFrequency")]));
   if (f.screen) addPicture(f, f.screen, place, camera, { ports, sources, routes });
-  for (const s of sounds) addSound(place, s, sources, routes);
+  for (const s of sounds.flatMap((x) => (f.exchangesSides ? bothSides(x) : [x]))) addSound(place, s, sources, routes);
   if (place.sound === "ring") sources.push({ id: "light", at: ["main.ro"], attributes: { ring: "light" } });
   return {
     id: "radio",
@@ -166,6 +178,17 @@ export function radio(f: RadioFeatures, place: RadioPlace, camera: boolean): Par
         : []),
       ...(f.coded === "by programming plug"
         ? [{ id: "coded", label: "Told to the car by the programming plug", values: ["no", "yes"], initial: "no" }]
+        : []),
+      ...(f.exchangesSides
+        ? [
+            { id: "channels", label: "Loudspeakers by the firmware", values: [STRAIGHT, EXCHANGED], initial: STRAIGHT },
+            {
+              id: "speakerPins",
+              label: "Contacts of the speaker plug",
+              values: [STRAIGHT, EXCHANGED],
+              initial: STRAIGHT,
+            },
+          ]
         : []),
       ...(f.sided ? [{ id: "side", label: "Menu for which drive", values: [...SIDES], initial: "left" }] : []),
       ...(f.watchesTweeters
@@ -215,12 +238,26 @@ function mainContacts(place: RadioPlace): Contact[] {
   ];
 }
 
+/** Firmware and the contacts in the plug each may exchange the sides; both together are as if neither did. */
+function bothSides(s: Sound): Sound[] {
+  const asWired: Condition = {
+    any: [STRAIGHT, EXCHANGED].map((value) => all(set("channels", value), set("speakerPins", value))),
+  };
+  return [
+    { ...s, when: all(s.when, asWired) },
+    { ...s, id: `${s.id}X`, when: all(s.when, not(asWired)), exchanged: true },
+  ];
+}
+
 /** Sound leaves over eight speaker contacts, or over the ring as long as its light comes back. */
 function addSound(place: RadioPlace, s: Sound, sources: Source[], routes: Route[]): void {
   const outs: [string, Record<string, string>][] =
     place.sound === "ring"
       ? [["main.s", {}]]
-      : SPEAKER_BLOCK.map(([id, channel, pole]) => [`main.${id}`, { channel, pole }]);
+      : SPEAKER_BLOCK.map(([id, channel, pole]) => [
+          `main.${id}`,
+          { channel: s.exchanged ? OTHER_SIDE[channel] : channel, pole },
+        ]);
   const when = place.sound === "ring" ? all(s.when, has("main.ri", { ring: "light" })) : s.when;
   for (const [at, attributes] of outs) {
     const id = `${s.id}-${at.slice(5)}`;

@@ -27,6 +27,7 @@ export const radioFeatures = z.strictObject({
   phoneKey: z.boolean().default(false).describe("Phone key on the front"),
   amplifier: z.enum(["standard", "premium"]).default("standard").describe("Amplifier"),
   mirroring: z.enum(["no", "after update"]).default("no").describe("Mirroring of its own"),
+  exchangesSides: z.boolean().default(false).describe("Some firmware exchanges the loudspeakers left and right"),
   frontKeys: z.boolean().default(false).describe("Keys on its front by a ribbon of their own"),
   keyInput: z.boolean().default(false).describe("Input for wheel keys"),
   watchesTweeters: z.boolean().default(false).describe("Watches tweeters until it is coded otherwise"),

@@ -22,11 +22,11 @@ export const set: Kind<"configure.set", SetData, MadeSlice, { setting: string; d
   },
   check(job, { setting }) {
     if (!job.setting(setting)) return unknown("setting", setting);
-    return job.state.coded.has(setting)
+    return job.isKnown(setting)
       ? refuse(
           "setting",
-          "How it stands was read from the car, so it cannot be ticked.",
-          "Change the coded word, or read it again.",
+          "How it stands is known from the car, so it cannot be ticked.",
+          "Change the coded word or the firmware it follows from.",
         )
       : null;
   },

@@ -1,4 +1,5 @@
 import { type Kind, type Refusal, refuse } from "../../kind";
+import type { FirmwareSlice } from "../configure/firmware";
 
 /** The car as it came in. */
 export interface CarSheet {
@@ -35,11 +36,14 @@ export const CAR_LABELS: Record<CarField, string> = {
 
 const EMPTY: CarSheet = { identification: "", plate: "", odometerKm: null, firmware: "", faultCodes: "", note: "" };
 
-export const car: Kind<"intake.car", CarData, CarSlice> = {
+export const car: Kind<"intake.car", CarData, CarSlice, CarData, CarSlice & FirmwareSlice> = {
   kind: "intake.car",
   empty: () => ({ car: EMPTY, carFields: new Map() }),
   fold(state, { data, entry }) {
     state.car = { ...state.car, ...data.changed };
+    // What was read from the version screen is newer than what an update left.
+    if (data.changed.firmware !== undefined)
+      state.firmware = { ...state.firmware, version: null, running: null, interrupted: null };
     for (const field of fieldsOf(data.changed)) state.carFields.set(field, entry);
   },
   check(job, { changed, before }): Refusal | null {
