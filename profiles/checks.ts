@@ -233,6 +233,9 @@ function checkKit(kit: KitProfile): void {
         REMEDY,
       );
   }
+  const told = kit.programmingPlug?.setting;
+  if (told && !kit.sets.some((s) => s.setting === told))
+    throw new ProfileError("programming plug", `it sets “${told}”, which is none of the settings of the kit.`, REMEDY);
   const bank = kit.switchBank;
   const part = bank && kit.parts.find((p) => p.id === bank.part);
   const missing = bank?.switches.find((s) => !part?.settings?.some((x) => x.id === s));

@@ -1,5 +1,6 @@
 /** Zod schemas of job entries and of the exported job file. */
 import { z } from "zod";
+import { PLUG_EVENTS } from "../core/configure/programming-plug";
 import type { AskedOf, Command, DataOf, EntryBody, EntryKind, JobEntry } from "../core/log/entry";
 import { SESSION_ACTS } from "../core/log/kinds/configure/session";
 import { TEST_STATES } from "../core/log/kinds/connect/feed-test";
@@ -111,6 +112,7 @@ const COMMANDS: { [K in EntryKind]: z.ZodType<AskedOf<K>> } = {
   "configure.set": z.object({ setting: key, done: z.boolean() }),
   "configure.powerCycle": empty,
   "configure.giveUp": z.object({ functions: z.array(key).max(200) }),
+  "configure.plug": z.object({ event: z.enum(PLUG_EVENTS) }),
   "configure.firmware": z.object({
     state: z.enum(["started", "done", "interrupted"]),
     volts: z.number().min(0).max(30).optional(),

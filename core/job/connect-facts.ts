@@ -1,4 +1,5 @@
 /** What the kinds of entries ask of the connections, places, feed and settings of a job. */
+import { plugState } from "../configure/programming-plug";
 import { placesFor } from "../connect/as-plugged";
 import { connectionPlan } from "../connect/connection-plan";
 import { isReversible } from "../connect/rules/plugs";
@@ -19,6 +20,7 @@ type ConnectFacts = Pick<
   | "position"
   | "setting"
   | "isKnown"
+  | "programmingPlug"
   | "nextUpdate"
   | "bank"
 >;
@@ -58,7 +60,12 @@ export function connectFacts(job: Job): ConnectFacts {
       if (!found) return null;
       return { id: ref, name: found.say, delivered: deliveredValue(plan.fitted, ref) ?? "", planned: found.value };
     },
-    isKnown: (ref) => state.coded.has(ref) || saidByFirmware(plan, ref) !== undefined,
+    isKnown: (ref) =>
+      ref === kit.programmingPlug?.setting || state.coded.has(ref) || saidByFirmware(plan, ref) !== undefined,
+    programmingPlug: () =>
+      kit.programmingPlug
+        ? { plug: kit.programmingPlug, state: plugState(state.plugEvents, kit.programmingPlug) }
+        : null,
     nextUpdate() {
       const [step] = plan.firmware.steps;
       return step ? { from: step.from, to: step.to } : null;

@@ -1,4 +1,5 @@
 import { fieldPlaces, wordRef } from "../coding/map";
+import { plugState } from "../configure/programming-plug";
 import { compareSwitches } from "../configure/switches";
 import type { Finding } from "../connect/rules";
 import type { JobState } from "../log/entry";
@@ -229,6 +230,15 @@ function firmware(
 
 function configure(job: Job, { car }: StripView): NextAction | null {
   const { plan, state } = job;
+  const plug = plan.documents.kit.programmingPlug;
+  const stands = plug && plugState(state.plugEvents, plug);
+  if (plug && stands?.inSocket)
+    return {
+      stage: "configure",
+      at: plug.setting,
+      action: stands.phase === "finished" ? "Take the programming plug out" : "Watch the programming plug",
+      why: "It is in the diagnostic socket and never stays in the car.",
+    };
   const left = plan.sets.filter((s) => !isSet(plan, state, s));
   if (left[0])
     return {

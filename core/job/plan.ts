@@ -1,3 +1,4 @@
+import { plugState } from "../configure/programming-plug";
 import type { SwitchSolution } from "../configure/switches";
 import { type Connection, orderConnections, type PlanBase } from "../connect/connection-plan";
 import { type FirmwareFit, firmwareOf } from "../fit/firmware";
@@ -188,17 +189,19 @@ export function openNow(plan: JobPlan, state: Plugging & SetState & Pick<JobStat
 }
 
 /** What decides whether a setting stands as it is to. */
-export type SetState = Pick<JobState, "made" | "coded">;
+export type SetState = Pick<JobState, "made" | "coded" | "plugEvents">;
 
 /**
  * True when a setting of the kit stands as planned: as the coded word of the car or the version of the firmware says
  * where they are known, else as it was ticked. The one answer for Configure, Connect, the open points and the model.
  */
 export function isSet(
-  plan: Pick<JobPlan, "firmware" | "fitted">,
-  { made, coded }: SetState,
+  plan: Pick<JobPlan, "firmware" | "fitted" | "documents">,
+  { made, coded, plugEvents }: SetState,
   { setting, value }: Pick<KitSetting, "setting" | "value">,
 ): boolean {
+  const { programmingPlug } = plan.documents.kit;
+  if (programmingPlug?.setting === setting) return plugState(plugEvents, programmingPlug).done;
   const said = coded.get(setting) ?? saidByFirmware(plan, setting);
   return said === undefined ? made.has(setting) : said === value;
 }

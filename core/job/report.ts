@@ -1,3 +1,4 @@
+import { plugState } from "../configure/programming-plug";
 import type { JobState } from "../log/entry";
 import { isFailure } from "../log/kinds/prove/result";
 import { codeWords, compareCodes } from "../prove/codes";
@@ -83,6 +84,9 @@ function computedPoints(plan: JobPlan, state: JobState, now: string): string[] {
   if (impossible.length > 0) points.push(`Could not be tried: ${named(impossible)}.`);
   const unmade = plan.sets.filter((s) => !isSet(plan, state, s));
   if (unmade.length > 0) points.push(`Not set: ${unmade.map((s) => s.say).join("; ")}.`);
+  const { programmingPlug } = plan.documents.kit;
+  if (programmingPlug && plugState(state.plugEvents, programmingPlug).inSocket)
+    points.push("The programming plug is still in the diagnostic socket.");
   if (car.panelsOff.length > 0) points.push(`Still off: ${car.panelsOff.join(", ")}.`);
   if (car.fastenersOut.length > 0)
     points.push(`${car.fastenersOut.reduce((n, f) => n + f.count, 0)} fasteners are still out.`);

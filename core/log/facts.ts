@@ -1,4 +1,5 @@
 import type { UnitEvidence, WordEvidence } from "../coding/evidence";
+import type { PlugState, ProgrammingPlug } from "../configure/programming-plug";
 import type { JobEntry, JobState } from "./entry";
 import type { Refusal } from "./kind";
 import type { DocumentPin } from "./kinds/fit/kit";
@@ -126,6 +127,8 @@ export interface JobFacts {
   setting(id: string): SettingFact | null;
   /** How the setting stands follows from a coded word or the firmware. */
   isKnown(id: string): boolean;
+  /** The programming plug of the kit as it stands; null without one. */
+  programmingPlug(): { plug: ProgrammingPlug; state: PlugState } | null;
   /** The next update of the firmware; null when none is to be made. */
   nextUpdate(): { from: string; to: string } | null;
   /** Title of the coding map of the job; null while none is taken. */

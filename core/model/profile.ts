@@ -1,4 +1,5 @@
 /** The documents a system is composed from. `profiles/` holds their Zod schemas and the shipped library. */
+import type { ProgrammingPlug } from "../configure/programming-plug";
 import type { DashDrawing, DashShape, PlanDrawing } from "../drawing/drawing";
 import type { Figures } from "./figures";
 import type { StripPlan, StripStep } from "./strip-plan";
@@ -293,6 +294,8 @@ export interface KitProfile extends DocumentHead {
   normal?: (NormalState & { when?: KitCondition })[];
   switchBank?: SwitchBank;
   sets: KitSetting[];
+  /** The plug that tells the car of a new module, where the kit has one. */
+  programmingPlug?: ProgrammingPlug;
   firmwareFloors: { part: string; atLeast: string; why: string; when?: KitCondition }[];
   box: string[];
   needs: KitNeed[];

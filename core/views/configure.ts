@@ -1,5 +1,6 @@
 /** What Configure shows of a job. */
 
+import { plugChoices, plugState } from "../configure/programming-plug";
 import { compareSwitches } from "../configure/switches";
 import { sideEffectsOf } from "../fit/firmware";
 import type { Job } from "../job/job";
@@ -15,6 +16,7 @@ export function configureView(job: Job, now: string) {
   return {
     coding: codingView(job),
     firmware: firmwareView(job),
+    plug: plugView(job),
     sets: plan.sets.map((s) => ({ ...s, done: isSet(plan, state, s) })),
     bank:
       bank && plan.switches
@@ -30,6 +32,14 @@ export function configureView(job: Job, now: string) {
           }
         : null,
   };
+}
+
+/** The programming plug of the kit as it stands. */
+function plugView({ plan, state }: Job) {
+  const plug = plan.documents.kit.programmingPlug;
+  if (!plug) return null;
+  const now = plugState(state.plugEvents, plug);
+  return { plug, state: now, choices: plugChoices(now) };
 }
 
 /** The updates of the radio's firmware as they stand; null where none is to be made and none was. */

@@ -18,6 +18,8 @@ import {
   when,
 } from "./system";
 
+const seconds = z.strictObject({ min: z.number().min(0).max(3600), max: z.number().min(0).max(3600) });
+
 export const kitSchema = z.strictObject({
   document: z.literal("kit"),
   ...head,
@@ -84,6 +86,17 @@ export const kitSchema = z.strictObject({
       when,
     }),
   ),
+  programmingPlug: z
+    .strictObject({
+      setting: portRef,
+      waitS: seconds,
+      writesS: seconds,
+      writing: text,
+      finished: text,
+      refused: text.optional(),
+      restS: z.number().min(0).max(600),
+    })
+    .optional(),
   firmwareFloors: z.array(z.strictObject({ part: id, atLeast: version, why: text, when })),
   box: z.array(text),
   needs: z.array(

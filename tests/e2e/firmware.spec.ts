@@ -1,4 +1,5 @@
-import { expect, test } from "@playwright/test";
+import { randomUUID } from "node:crypto";
+import { expect, type Page, test } from "@playwright/test";
 import { hydrated, inHand, newJob, rows, signIn, take } from "./helpers";
 
 /** A floor that is not met: supply guarded, broken off, saved; what the version changed is made good. */
@@ -45,3 +46,48 @@ test("a radio is updated, and the loudspeakers that it exchanges are put right",
   await page.getByRole("button", { name: "Made", exact: true }).click();
   await expect(rows(page).getByText("2 of 2")).toBeVisible();
 });
+
+/** The ritual of the programming plug: too soon, pulled too early, and the car that does not leave with it. */
+test("a programming plug is watched until it may come out", async ({ page }) => {
+  await signIn(page);
+  const job = await newJob(page, {
+    title: "Vale: bigger screen",
+    car: "Sundrey Vale, 2017 to 2021, automatic",
+    variant: "Radio V1, 800x480, standard amplifier",
+    kit: "Sundrey Wide 10 module and screen",
+  });
+  await plugEverything(page, job);
+  await page.goto(`${job}/configure`);
+  await hydrated(page);
+  await take(page, /^Tell the car of the new module/);
+  await page.getByRole("button", { name: "Ignition is on" }).click();
+  await expect(page.getByRole("button", { name: "Plugged in" })).toBeDisabled();
+  await expect(page.getByRole("button", { name: "Plugged in" })).toBeEnabled({ timeout: 14_000 });
+  await page.getByRole("button", { name: "Plugged in" }).click();
+  await expect(inHand(page).getByText("Never pull it out while it writes")).toBeVisible();
+  await page.getByRole("button", { name: "The lamp blinks" }).click();
+
+  await page.goto(`${job}/handover`);
+  await hydrated(page);
+  await expect(page.getByText("The programming plug is still in the diagnostic socket.").first()).toBeVisible();
+
+  await page.goto(`${job}/configure`);
+  await hydrated(page);
+  await take(page, /^Tell the car of the new module/);
+  await page.getByRole("button", { name: "Taken out" }).click();
+  await expect(inHand(page).getByRole("heading", { name: "Taken out too early" })).toBeVisible();
+  await expect(inHand(page).getByText("The car may know half of it.")).toBeVisible();
+  await expect(rows(page).getByRole("link", { name: /^Tell the car.*to do/ })).toBeVisible();
+});
+
+/** Marks every connection of the kit as plugged, as the buttons of Connect do. */
+async function plugEverything(page: Page, job: string): Promise<void> {
+  const { opened } = await (await page.request.get(`${job}/kept.json`)).json();
+  const links: string[] = opened.kit.plug.filter((l: { air?: boolean }) => !l.air).map((l: { id: string }) => l.id);
+  expect(links.length).toBeGreaterThan(5);
+  for (const link of links)
+    await page.request.post(`${job}/log`, {
+      headers: { origin: new URL(page.url()).origin },
+      form: { entry: randomUUID(), body: JSON.stringify({ kind: "connect.plug", data: { link, plugged: true } }) },
+    });
+}

@@ -8,6 +8,7 @@ import {
 } from "~/app/components/configure/bank-focus";
 import { FirmwareFocus } from "~/app/components/configure/firmware-focus";
 import { MapFocus } from "~/app/components/configure/map-focus";
+import { PlugFocus } from "~/app/components/configure/plug-focus";
 import { SettingFocus } from "~/app/components/configure/setting-focus";
 import { UnitsFocus } from "~/app/components/configure/units-focus";
 import { WordFocus } from "~/app/components/configure/word-focus";
@@ -63,6 +64,7 @@ function itemsOf({ sets, bank, coding, maps, firmware }: View): BenchItem[] {
       group: "Settings to make",
       state: s.done ? ("done" as const) : ("open" as const),
       word: s.done ? "made" : "to do",
+      stays: s.means === "programmingPlug",
     })),
     ...(bank ? bankItems(bank) : []),
     ...(coding ? codingItems(coding) : []),
@@ -179,6 +181,7 @@ function InHand({
 }) {
   const { coding } = view;
   const set = view.sets.find((s) => s.setting === id);
+  if (view.plug && id === view.plug.plug.setting) return <PlugFocus view={view.plug} after={after} />;
   if (set) return <SettingFocus set={set} word={coding?.settings[id]} maps={view.maps} select={select} after={after} />;
   if (id === "firmware" && view.firmware) return <FirmwareFocus {...view.firmware} after={after} />;
   if (id === "coding-map") return <MapFocus maps={view.maps} taken={coding?.map.title ?? null} />;

@@ -3,6 +3,7 @@ import { file } from "./bus/file";
 import { firmware } from "./configure/firmware";
 import { giveUp } from "./configure/give-up";
 import { map } from "./configure/map";
+import { plugEvent } from "./configure/plug-event";
 import { powerCycle } from "./configure/power-cycle";
 import { session } from "./configure/session";
 import { set } from "./configure/set";
@@ -70,6 +71,7 @@ export const KINDS = {
   "configure.set": set,
   "configure.powerCycle": powerCycle,
   "configure.giveUp": giveUp,
+  "configure.plug": plugEvent,
   "configure.firmware": firmware,
   "configure.map": map,
   "configure.word": word,

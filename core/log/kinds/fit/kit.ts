@@ -2,6 +2,7 @@ import type { JobFacts, Named } from "../../facts";
 import { type Kind, type Refusal, refuse, unknown } from "../../kind";
 import type { StripSlice } from "../../strip-journal";
 import type { GiveUpSlice } from "../configure/give-up";
+import type { PlugEventSlice } from "../configure/plug-event";
 import type { PowerCycleSlice } from "../configure/power-cycle";
 import type { MadeSlice } from "../configure/set";
 import type { SwitchesSlice } from "../configure/switches";
@@ -40,6 +41,7 @@ type Forgotten = PlugSlice &
   FeedSlice &
   MadeSlice &
   WordsSlice &
+  PlugEventSlice &
   SwitchesSlice &
   GiveUpSlice &
   PowerCycleSlice &
@@ -84,6 +86,7 @@ function forget(state: Forgotten): void {
   state.tapLit = null;
   state.made = new Set();
   state.coded = new Map();
+  state.plugEvents = [];
   state.switches = null;
   state.givenUp = [];
   state.powerCycled = false;

@@ -12,6 +12,12 @@ export const close: Kind<"handover.close", { openPoints: string[] }, CloseSlice,
   },
   check(job) {
     const failing = job.failing().find((t) => t.law);
+    if (job.programmingPlug()?.state.inSocket)
+      return refuse(
+        "programming plug",
+        "The programming plug is still in the diagnostic socket.",
+        "Let it finish, take it out, then close the job. It never stays in a car.",
+      );
     return failing
       ? refuse(failing.name, `${failing.name} fails and the law asks for it.`, "Repair it before the car leaves.")
       : null;

@@ -80,7 +80,10 @@ export function buildRadioSwap(l: RadioSwapLeaflet): KitProfile {
       air: true,
     });
   addEmergencyDummy(kit);
-  if (l.features.coded === "by programming plug") kit.normal = [...(kit.normal ?? []), REST];
+  if (l.features.coded === "by programming plug") {
+    kit.normal = [...(kit.normal ?? []), REST];
+    kit.programmingPlug = l.programmingPlug;
+  }
   kit.sets.push(...settings(l.features));
   kit.choices.push(...methods("battery", "closing"));
   if (l.features.coded === "by programming plug")
@@ -198,7 +201,7 @@ function settings(f: RadioFeatures): KitProfile["sets"] {
             setting: "radio.coded",
             value: "yes",
             means: "programmingPlug" as const,
-            say: "Programming plug: ignition on, wait 10 to 15 s, plug in, lamp blinks while writing; steady in the other colour means finished. Battery maintainer on; never pull it while it blinks, never leave it in",
+            say: "Tell the car of the new module with the programming plug",
             minutes: 8,
           },
         ]

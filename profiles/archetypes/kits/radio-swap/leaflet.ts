@@ -4,6 +4,20 @@ import { radioFeatures } from "../../radio/features";
 import { pinsSchema, plugSchema, USUAL_PINS } from "../../vocabulary";
 import { harnessShape, kitHead, words } from "../head";
 
+const seconds = (min: number, max: number) =>
+  z.strictObject({ min: z.number().min(0).default(min), max: z.number().min(0).default(max) }).prefault({});
+
+/** The usual ritual; waits and lamps as is common practice. */
+const programmingPlug = z.strictObject({
+  setting: z.literal("radio.coded").default("radio.coded"),
+  waitS: seconds(10, 15).describe("Seconds between ignition and plugging in"),
+  writesS: seconds(20, 120).describe("Seconds that it writes"),
+  writing: words.default("blinks").describe("Lamp while it writes"),
+  finished: words.default("steady green").describe("Lamp when it may come out"),
+  refused: words.default("steady red").describe("Lamp when it refuses"),
+  restS: z.number().min(0).max(600).default(30).describe("Seconds off afterwards"),
+});
+
 export const radioSwapLeaflet = z.strictObject({
   archetype: z.literal("radioSwap"),
   ...kitHead,
@@ -21,6 +35,7 @@ export const radioSwapLeaflet = z.strictObject({
   blanks: z.array(words).default([]).describe("Openings that get a blank"),
   bezel: words.optional().describe("Bezel or frame that this radio needs"),
   consequence: words.optional().describe("What the customer is told before"),
+  programmingPlug: programmingPlug.prefault({}).describe("How its programming plug goes, where it has one"),
   keepsCamera: z.boolean().default(false).describe("Takes the factory camera"),
   wheelKeys: z.boolean().default(true).describe("Understands the wheel keys"),
   satellite: z.boolean().default(false).describe("The car has a satellite antenna"),
