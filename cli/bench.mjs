@@ -5,7 +5,7 @@ import { startMariadb } from "./mariadb.mjs";
 import { serving, startServer } from "./serve.mjs";
 
 const built = join(paths.state, "bench");
-const CASES = ["parse", "engine", "rank", "documents", "strip", "connect", "search", "server"];
+const CASES = ["parse", "engine", "rank", "documents", "strip", "connect", "coding", "search", "server"];
 
 /** Runs the benchmark cases, one JSON line a case. `./iteron bench parse` runs those whose name holds the word. */
 export async function bench(only) {

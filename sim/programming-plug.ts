@@ -1,8 +1,8 @@
 /** The programming plug of a stand-in car: what its lamp shows at a moment. */
 import type { PlugEvent, PlugState, ProgrammingPlug } from "../core/configure/programming-plug";
 
-export const PLUG_FAULTS = ["dead", "otherCar"] as const;
-export type PlugFault = (typeof PLUG_FAULTS)[number];
+/** It has no supply; it belongs to another car. */
+export type PlugFault = "dead" | "otherCar";
 
 /** Seconds until its lamp shows anything. */
 const LIGHTS_S = 2;

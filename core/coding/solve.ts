@@ -21,22 +21,39 @@ export interface Goal {
 export type Solution =
   | { kind: "solved"; changes: ReadonlyMap<string, number>; bits: number }
   /** Goals that cannot be met together; without one of them the rest could. */
-  | { kind: "contradiction"; goals: Goal[] };
+  | { kind: "contradiction"; goals: Goal[] }
+  /** The rules are too entangled to say in time what is least. Nothing is proposed. */
+  | { kind: "undecided" };
+
+/** Nodes looked at before the search is given up; a map of 128 fields with local dependencies needs some dozens. */
+const MAX_NODES = 2000;
+
+class TooEntangled extends Error {}
 
 /**
  * Values with the fewest changed bits; among equals the fewest changed variables, then those first in order.
  *
  * Rules count where a change or a goal touches them: how a car came from the factory is not corrected beside the way.
  *
- * Branch and bound: the cheapest value of every variable is tried; where a rule is broken, its variables are split. The
- * cheapest values of a node are a lower bound of everything below it, so the first whole one that is left is the best.
+ * Branch and bound: the cheapest value of every variable is tried; where a rule is broken, it is mended in the ways that there are. The
+ * cheapest values of a node are a lower bound of everything below it, so the best whole one that is left is the least.
  */
 export function leastChange(variables: readonly Variable[], rules: readonly Rule[], goals: readonly Goal[]): Solution {
+  try {
+    return search(variables, rules, goals);
+  } catch (error) {
+    if (error instanceof TooEntangled) return { kind: "undecided" };
+    throw error;
+  }
+}
+
+function search(variables: readonly Variable[], rules: readonly Rule[], goals: readonly Goal[]): Solution {
+  const budget = { left: MAX_NODES };
   const changes = new Map<string, number>();
   let bits = 0;
   for (const part of components(variables, rules, goals)) {
-    const best = solvePart(part);
-    if (best === null) return { kind: "contradiction", goals: conflicting(part) };
+    const best = solvePart(part, budget);
+    if (best === null) return { kind: "contradiction", goals: conflicting(part, budget) };
     bits += best.bits;
     for (const v of part.variables) {
       const value = best.values.get(v.key) ?? v.now;
@@ -81,7 +98,7 @@ interface Best {
 
 type Domains = Map<string, readonly number[]>;
 
-function solvePart({ variables, rules, goals }: Part): Best | null {
+function solvePart({ variables, rules, goals }: Part, budget: { left: number }): Best | null {
   const now = new Map(variables.map((v) => [v.key, v.now]));
   const cost = (key: string, value: number) => ones(value, now.get(key) ?? 0);
   // Cheapest first, so that the first value of a domain is its lower bound.
@@ -93,6 +110,7 @@ function solvePart({ variables, rules, goals }: Part): Best | null {
   );
   let best: Best | null = null;
   const visit = (given: Domains): void => {
+    if (budget.left-- <= 0) throw new TooEntangled();
     const domains = propagate(given, rules);
     if (!domains) return;
     const values = new Map([...domains].map(([key, d]) => [key, d[0] as number]));
@@ -103,14 +121,42 @@ function solvePart({ variables, rules, goals }: Part): Best | null {
       best = bound;
       return;
     }
-    // Split a variable of the broken rule: the value it would have, or any other.
-    const key = keysOf(broken).find((k) => (domains.get(k)?.length ?? 0) > 1) as string;
-    const [first, ...others] = domains.get(key) as readonly number[];
-    visit(new Map(domains).set(key, [first as number]));
-    visit(new Map(domains).set(key, others));
+    const ways = waysToMend(broken, values)
+      .map((way) => new Map([...domains].map(([key, d]) => [key, way.has(key) ? d.filter(way.get(key) as Keep) : d])))
+      .filter((d) => [...d.values()].every((x) => x.length > 0))
+      .map((d) => ({ d, bits: lowerBound(d, cost) }));
+    for (const { d } of ways.sort((x, y) => x.bits - y.bits)) visit(d);
   };
   visit(start);
   return best;
+}
+
+type Keep = (value: number) => boolean;
+
+/** A broken rule is mended in one of two ways that exclude each other; each takes values from variables. */
+function waysToMend(rule: Rule, values: ReadonlyMap<string, number>): ReadonlyMap<string, Keep>[] {
+  if (rule.kind === "needs") {
+    const met: Keep = (v) => rule.is.includes(v);
+    const free: Keep = (v) => !rule.with.includes(v);
+    if (rule.key === rule.other) return [new Map([[rule.key, (v: number) => free(v) || met(v)]])];
+    return [
+      new Map([[rule.other, met]]),
+      new Map([
+        [rule.other, (v: number) => !met(v)],
+        [rule.key, free],
+      ]),
+    ];
+  }
+  const on = rule.keys.find((k) => values.get(k) !== 0) ?? "";
+  const zero: Keep = (v) => v === 0;
+  return [new Map([[on, zero]]), new Map(rule.keys.map((k) => [k, k === on ? (v: number) => v !== 0 : zero]))];
+}
+
+/** Fewest bits that anything below a node can have. */
+function lowerBound(domains: Domains, cost: (k: string, v: number) => number): number {
+  let bits = 0;
+  for (const [key, d] of domains) bits += cost(key, d[0] as number);
+  return bits;
 }
 
 function measure(values: Map<string, number>, now: Map<string, number>, cost: (k: string, v: number) => number): Best {
@@ -165,11 +211,11 @@ export function holds(rule: Rule, values: ReadonlyMap<string, number>): boolean 
 }
 
 /** Goals of which none can be left out without the rest becoming possible. */
-function conflicting(part: Part): Goal[] {
+function conflicting(part: Part, budget: { left: number }): Goal[] {
   let core = [...part.goals];
   for (const goal of part.goals) {
     const without = core.filter((g) => g !== goal);
-    if (solvePart({ ...part, goals: without }) === null) core = without;
+    if (solvePart({ ...part, goals: without }, budget) === null) core = without;
   }
   return core;
 }

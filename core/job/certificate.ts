@@ -1,5 +1,8 @@
 /** What stands on the certificate: the work as it was done on this car, for the customer's papers. */
 
+import { codedWords } from "../coding/map";
+import { hexFromBytes } from "../coding/word";
+import { plugState } from "../configure/programming-plug";
 import { movable, placement } from "../lengths/placement";
 import { READING_KINDS } from "../log/kinds/connect/reading";
 import { askedChoices } from "../model/kit-condition";
@@ -48,6 +51,7 @@ export function certificateOf(job: Job, now: string): Certificate {
     functions: report.lines,
     sections: [
       { title: "Fault codes", lines: codes(job) },
+      { title: "Coded words and firmware", lines: coded(job) },
       { title: "Feed and measured values", lines: measured(job) },
       { title: "Where it lies", lines: places(job) },
       { title: "How it was done", lines: methods(job) },
@@ -100,6 +104,25 @@ function codes({ state }: Job): string[] {
     ...unread.map((p) => `Could not be read: “${p.text}”.`),
   ];
   return lines.length > 0 ? lines : ["None stored after the work."];
+}
+
+/** Words that were written, as they were found and as they stand; updates made here; what was told to the car. */
+function coded(job: Job): string[] {
+  const { plan, state } = job;
+  const map = job.codingMap;
+  const words = (map ? codedWords(map) : []).flatMap(({ ref, unit, word }) => {
+    const events = state.words.get(ref) ?? [];
+    const first = events.find((e) => e.bytes)?.bytes;
+    const last = events.at(-1);
+    if (!first || !last || events.every((e) => e.how === "read" || e.how === "entered")) return [];
+    const now = last.bytes ? hexFromBytes(last.bytes) : "not known, it was not read back";
+    return [`${unit.name}, ${word.name}: found as ${hexFromBytes(first)}, now ${now}.`];
+  });
+  const { came, version } = state.firmware;
+  const updated = came === null ? [] : [`Firmware of the radio: came with ${came}, now ${version || "not known"}.`];
+  const { programmingPlug: plug } = plan.documents.kit;
+  const told = plug && plugState(state.plugEvents, plug).done ? ["Programming plug: finished and taken out."] : [];
+  return [...updated, ...words, ...told];
 }
 
 function measured({ plan, state }: Job): string[] {

@@ -56,6 +56,8 @@ export interface CodingPlan {
   changes: WordChange[];
   /** Fields that cannot have their right values together. */
   conflict: FieldPlace[];
+  /** The map is too entangled for the least change to be found; nothing is proposed. */
+  undecided: boolean;
   /** Words that decide about something and are not known yet. */
   unread: { word: string; fields: string[] }[];
   /** Codes that the car stores with the words as they stand, and after the change; null while not all are known. */
@@ -110,9 +112,10 @@ export function codingPlan(plan: JobPlan, map: CodingMap, words: Words): CodingP
     decisive,
     changes,
     conflict,
+    undecided: solution.kind === "undecided",
     unread,
     codesNow: all ? codes(words) : null,
-    codesThen: all && conflict.length === 0 ? codes(after) : null,
+    codesThen: all && solution.kind === "solved" ? codes(after) : null,
   };
 }
 

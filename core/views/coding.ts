@@ -78,6 +78,7 @@ export function codingView(job: Job) {
         word.fields.flatMap((f) => (f.setting && !unit.locked ? [[f.setting, wordRef(unit, word)]] : [])),
       ),
     ) as Record<string, string>,
+    undecided: coding.undecided,
     conflict: coding.conflict.map((p) => `${p.unit.name}, ${p.field.label}`),
     codesNow: coding.codesNow?.map(codeLine) ?? null,
     codesThen: coding.codesThen?.map(codeLine) ?? null,

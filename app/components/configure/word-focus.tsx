@@ -73,6 +73,11 @@ export function WordFocus({ word, coding, after }: { word: WordView; coding: Cod
           <p>{word.unfit.remedy} A saved one can be restored from the history.</p>
         </Notice>
       )}
+      {coding.undecided && (
+        <Notice tone="watch" title="The dependencies of this coding map are too entangled to find the least change.">
+          <p>Nothing is proposed. Leave out dependencies that this car does not need, in a version of the map.</p>
+        </Notice>
+      )}
       {coding.conflict.length > 0 && (
         <Notice tone="stop" title="These cannot have their right values together:">
           <p>{coding.conflict.join("; ")}. Nothing is proposed before that is settled.</p>
