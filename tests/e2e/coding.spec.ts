@@ -126,5 +126,5 @@ test("a coding map is read in the library", async ({ page }) => {
   await page.getByRole("link", { name: /Kestrane Fjell.*coded words/ }).click();
   await expect(page.getByRole("heading", { name: "Gateway" })).toBeVisible();
   await expect(page.getByText("Never written here: it is part of the brakes.")).toBeVisible();
-  await expect(page.getByRole("row", { name: /Tweeters watched/ })).toContainText("0 no, 1 yes");
+  await expect(page.getByRole("row", { name: /Tweeters watched/ })).toContainText("0: no, 1: yes");
 });

@@ -2,7 +2,7 @@ import { Lock } from "lucide-react";
 import { ScrollX, Section } from "~/app/components/controls";
 import type { CodedField, CodedUnit, CodedWord, CodingMap } from "~/core/coding/map";
 import { LOCKED_WORDS } from "~/core/coding/map";
-import { hexFromBytes } from "~/core/coding/word";
+import { fieldBits, hexFromBytes } from "~/core/coding/word";
 
 /** A coding map to read: each unit with its words, each word with what its bits mean. */
 export function CodedUnits({ map }: { map: CodingMap }) {
@@ -54,7 +54,7 @@ function WordTable({ word }: { word: CodedWord }) {
               Field
             </th>
             <th scope="col" className="py-1.5 pr-4 font-normal">
-              Byte, bits
+              Byte and bits
             </th>
             <th scope="col" className="py-1.5 font-normal">
               Values
@@ -68,9 +68,7 @@ function WordTable({ word }: { word: CodedWord }) {
               <th scope="row" className="py-1.5 pr-4 text-left font-medium">
                 {f.label}
               </th>
-              <td className="num py-1.5 pr-4">
-                {f.byte}, {f.width === 1 ? f.bit : `${f.bit} and ${f.width - 1} more`}
-              </td>
+              <td className="num py-1.5 pr-4">{bitsText(f)}</td>
               <td className="py-1.5">{valuesText(f)}</td>
             </tr>
           ))}
@@ -80,7 +78,16 @@ function WordTable({ word }: { word: CodedWord }) {
   );
 }
 
+/** For example `2, bits 0 to 3`; a field over several bytes says where it goes on. */
+function bitsText(field: CodedField): string {
+  const bits = fieldBits(field);
+  const [first = 0, last = 0] = [bits[0], bits.at(-1)];
+  if (first >> 3 === last >> 3)
+    return `${first >> 3}, ${first === last ? `bit ${first & 7}` : `bits ${first & 7} to ${last & 7}`}`;
+  return `${first >> 3}, bit ${first & 7}, to ${last >> 3}, bit ${last & 7}`;
+}
+
 function valuesText({ values, number }: CodedField): string {
-  if (values) return values.map((v) => `${v.raw} ${v.label}`).join(", ");
+  if (values) return values.map((v) => `${v.raw}: ${v.label}`).join(", ");
   return number ? `× ${number.factor} + ${number.offset} ${number.unit}` : "";
 }
