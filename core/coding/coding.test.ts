@@ -300,17 +300,15 @@ describe("the least change", () => {
       { length: 128 },
       (_, i): Variable => ({ key: `f${i}`, now: pick(3), domain: [0, 1, 2] }),
     );
-    const rules = variables
-      .slice(4)
-      .map(
-        (v, i): Rule => ({
-          kind: "needs",
-          key: v.key,
-          with: [1 + pick(2)],
-          other: `f${pick(i + 4)}`,
-          is: [pick(3), pick(3)],
-        }),
-      );
+    const rules = variables.slice(4).map(
+      (v, i): Rule => ({
+        kind: "needs",
+        key: v.key,
+        with: [1 + pick(2)],
+        other: `f${pick(i + 4)}`,
+        is: [pick(3), pick(3)],
+      }),
+    );
     for (let g = 0; g < 128; g += 8) rules.push({ kind: "oneOf", keys: [`f${g}`, `f${g + 3}`, `f${g + 6}`] });
     const goals = Array.from({ length: 13 }, (_, i) => ({ key: `f${8 * i + 7}`, in: [1 + pick(2)] }));
     expect(leastChange(variables, rules, goals).kind).toBe("undecided");

@@ -6,6 +6,7 @@ import { sideEffectsOf } from "../fit/firmware";
 import type { Job } from "../job/job";
 import { noPower } from "../job/next";
 import { isSet } from "../job/plan";
+import { switchSuspects } from "../job/switch-suspects";
 import { UPDATE_VOLTS } from "../log/kinds/configure/firmware";
 import { codingView } from "./coding";
 
@@ -26,6 +27,7 @@ export function configureView(job: Job, now: string) {
             givenUp: state.givenUp.map((id) => plan.fitted.functions.find((f) => f.id === id)?.name ?? id),
             entered: state.switches,
             differences: state.switches ? compareSwitches(plan.switches, bank, state.switches) : [],
+            suspects: job.once("switchSuspects", () => switchSuspects(plan, state)),
             powerCycled: state.powerCycled,
             /** Why the module has no power that could be taken; null when it has. */
             noPower: noPower(job, now),

@@ -128,3 +128,14 @@ test("a coding map is read in the library", async ({ page }) => {
   await expect(page.getByText("Never written here: it is part of the brakes.")).toBeVisible();
   await expect(page.getByRole("row", { name: /Tweeters watched/ })).toContainText("0: no, 1: yes");
 });
+
+test("the maker's table is held against the switch bank while it is typed", async ({ page }) => {
+  await signIn(page);
+  await openJob(page, "Harbour taxi 3", "configure");
+  await take(page, "Switch bank");
+  await page.getByText("Compare with the maker's table").click();
+  const table = page.getByLabel("The row for this car");
+  await table.fill("1 on, 99 off, red");
+  await expect(inHand(page).getByText("Not read: 99 off, red.")).toBeVisible();
+  await expect(inHand(page).getByText("Switch 2: the table says nothing.")).toBeVisible();
+});

@@ -4,12 +4,13 @@ import { ScrollX } from "../controls";
 import { EntryButton, useJob } from "../entry-form";
 import { Mark, Notice } from "../marks";
 import { BankDrawing } from "./bank-drawing";
+import { MakerTable } from "./maker-table";
 import { SwitchBankForm } from "./switch-bank-form";
 
 export type Bank = NonNullable<ReturnType<typeof configureView>["bank"]>;
 
 /** The switch bank: as it must stand above, as it stands below, so that a wrong lever is seen. */
-export function BankFocus({ bank, solution, givenUp, entered, differences }: Bank) {
+export function BankFocus({ bank, solution, givenUp, entered, differences, suspects }: Bank) {
   return (
     <Focus
       kicker={bank.label}
@@ -20,6 +21,7 @@ export function BankFocus({ bank, solution, givenUp, entered, differences }: Ban
         <Notice tone="watch" title={`No position of the bank gives: ${solution.missing.join(", ")}.`} />
       )}
       {givenUp.length > 0 && <GivenUp functions={givenUp} />}
+      {suspects && <Suspects {...suspects} />}
       {solution.settings ? (
         <section aria-label="As it must stand">
           <p className="font-medium">As it must stand</p>
@@ -37,6 +39,7 @@ export function BankFocus({ bank, solution, givenUp, entered, differences }: Ban
         <p className="mb-1 font-medium">As it stands</p>
         <SwitchBankForm key={JSON.stringify(entered)} bank={bank} entered={entered} must={solution.settings} />
       </section>
+      <MakerTable bank={bank} solution={solution} />
       {entered && solution.settings && differences.length === 0 && (
         <Notice tone="good" title="Every switch stands as it must." />
       )}
@@ -50,6 +53,31 @@ export function BankFocus({ bank, solution, givenUp, entered, differences }: Ban
         </Notice>
       ))}
     </Focus>
+  );
+}
+
+/** Whether one lever alone can be behind what the tests have shown. */
+function Suspects({ failing, suspects, asEntered }: NonNullable<Bank["suspects"]>) {
+  if (asEntered)
+    return (
+      <Notice
+        tone="watch"
+        title={`With the switches as entered it is to be expected that this fails: ${failing.join(", ")}.`}
+      />
+    );
+  if (suspects.length === 0)
+    return (
+      <Notice tone="none" title="No single switch explains what fails.">
+        <p>The cause is elsewhere; Prove looks for it.</p>
+      </Notice>
+    );
+  return (
+    <Notice
+      tone="stop"
+      title={`One switch alone would explain everything seen: ${suspects.map((s) => `switch ${s.number} ${s.other}`).join(", or ")}.`}
+    >
+      <p>Look whether it stands as entered ({suspects.map((s) => `${s.number} ${s.entered}`).join(", ")}).</p>
+    </Notice>
   );
 }
 
