@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { carSchema, kitSchema, variantSchema } from "../../../profiles/schema";
+import { carSchema, codingSchema, kitSchema, variantSchema } from "../../../profiles/schema";
 import { sectionsOf } from "./sections";
 
 /** Set when a document is stored, never by hand. */
@@ -10,6 +10,7 @@ describe("the sections of the editor", () => {
     ["car", carSchema],
     ["variant", variantSchema],
     ["kit", kitSchema],
+    ["coding", codingSchema],
   ] as const)("reach every field of a %s, each once", (kind, schema) => {
     const shown = sectionsOf(kind).flatMap((s) => s.keys);
     expect([...shown].sort()).toEqual(
