@@ -3,7 +3,7 @@ import { drawingGraph } from "~/core/connect/drawing";
 import { fitVerdict, type LedgerLine, ledger } from "~/core/fit/ledger";
 import { matingClash } from "~/core/fit/rank";
 import { resolveFit } from "~/core/fit/resolve-fit";
-import { carCoverage, type Gap, kitCoverage, variantCoverage } from "~/core/library/coverage";
+import { carCoverage, codingCoverage, type Gap, kitCoverage, variantCoverage } from "~/core/library/coverage";
 import { composeStock, kitPartIds } from "~/core/model/compose";
 import { CoreError } from "~/core/model/errors";
 import { Model } from "~/core/model/outcome";
@@ -107,7 +107,7 @@ function gaps(document: unknown, car: CarProfile | null, variant: VariantProfile
     const profile = read(document, car);
     if (profile.document === "car") return carCoverage(profile, variant);
     if (profile.document === "variant") return car ? variantCoverage(car, profile) : [];
-    if (profile.document === "coding") return [];
+    if (profile.document === "coding") return codingCoverage(profile);
     return car && variant ? kitCoverage({ car, variant, kit: profile }) : [];
   } catch (error) {
     if (!(error instanceof CoreError)) throw error;

@@ -69,7 +69,7 @@ describe("a firmware that exchanges the loudspeakers", () => {
 
   it("of another series says nothing", () => {
     const fit = firmwareFit(variant, [], "O2-9.0");
-    expect(fit).toMatchObject({ steps: [], now: {}, then: {}, cures: [] });
+    expect(fit).toMatchObject({ steps: [], settingsNow: {}, settingsAfter: {}, cures: [] });
   });
 });
 

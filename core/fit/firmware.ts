@@ -77,8 +77,8 @@ export interface FirmwareFit {
   /** Updates to make, in their order; empty when none is needed, or none is known to lead there. */
   steps: FirmwareUpdate[];
   /** Settings as the version in the radio has them, and as the one after the updates will. */
-  now: Settings;
-  then: Settings;
+  settingsNow: Settings;
+  settingsAfter: Settings;
   /** What has to be made good for what the updates change. */
   cures: KitSetting[];
 }
@@ -108,17 +108,17 @@ export function firmwareFit(
   return {
     present,
     steps: path?.steps ?? [],
-    now: settingsOf(before),
-    then: settingsOf(after),
+    settingsNow: settingsOf(before),
+    settingsAfter: settingsOf(after),
     cures: fresh.flatMap(({ cure }) => (cure ? [{ ...cure, means: "contacts" as const }] : [])),
   };
 }
 
 /** The system with what the planned version changes and what makes good for it. */
-export function withFirmware(fitted: System, { then, cures }: FirmwareFit): System {
+export function withFirmware(fitted: System, { settingsAfter, cures }: FirmwareFit): System {
   const known = new Set(fitted.parts.flatMap((p) => (p.settings ?? []).map((s) => `${p.id}.${s.id}`)));
   const cured = cures.map((c) => [c.setting, c.value] as const);
-  const own = [...Object.entries(then), ...cured].filter(([setting]) => known.has(setting));
+  const own = [...Object.entries(settingsAfter), ...cured].filter(([setting]) => known.has(setting));
   return own.length === 0 ? fitted : { ...fitted, settings: { ...Object.fromEntries(own), ...fitted.settings } };
 }
 

@@ -176,7 +176,7 @@ export function openNow(plan: JobPlan, state: Plugging & SetState & Pick<JobStat
       : `${describePort(plan.fitted, c.a)} – ${describePort(plan.fitted, c.b)} is not plugged.`;
   }
   const settings: Record<string, string> = { ...settingsOfPlaces(plan, state) };
-  for (const setting of Object.keys(plan.firmware.then)) {
+  for (const setting of Object.keys(plan.firmware.settingsAfter)) {
     const value = saidByFirmware(plan, setting) ?? deliveredValue(plan.fitted, setting);
     if (value !== undefined) settings[setting] = value;
   }
@@ -211,8 +211,8 @@ export function saidByFirmware(
   { firmware, fitted }: Pick<JobPlan, "firmware" | "fitted">,
   setting: string,
 ): string | undefined {
-  if (firmware.present === "" || !(setting in firmware.then)) return undefined;
-  return firmware.now[setting] ?? deliveredValue(fitted, setting);
+  if (firmware.present === "" || !(setting in firmware.settingsAfter)) return undefined;
+  return firmware.settingsNow[setting] ?? deliveredValue(fitted, setting);
 }
 
 /** The value at which a setting (`part.setting`) comes out of its box. */

@@ -3,9 +3,10 @@ import { describe, expect, it } from "vitest";
 import { shippedLibrary } from "../../profiles/library";
 import { rankKits } from "../fit/rank";
 import type { CarProfile, KitProfile, VariantProfile } from "../model/profile";
-import { carCoverage, type Gap, kitCoverage, variantCoverage } from "./coverage";
+import { carCoverage, codingCoverage, type Gap, kitCoverage, variantCoverage } from "./coverage";
 
 const library = shippedLibrary();
+const maps = library.flatMap((p) => (p.document === "coding" ? [p] : []));
 const cars = library.flatMap((p) => (p.document === "car" ? [p] : []));
 const radios = library.flatMap((p) => (p.document === "variant" ? [p] : []));
 const kits = library.flatMap((p) => (p.document === "kit" ? [p] : []));
@@ -124,5 +125,16 @@ describe("what is taken out of a document", () => {
 
   it("a car without its radio is asked only for what is its own", () => {
     expect(say(carCoverage(on.car, null))).toEqual([]);
+  });
+});
+
+describe("what a coding map leaves open", () => {
+  it("is said of every word with unknown bits and every unit without words, never of locked ones", () => {
+    const [fjell] = maps;
+    const says = fjell ? codingCoverage(fjell).map((g) => g.say) : [];
+    expect(says).toContain("Air conditioning has no coded word");
+    expect(says).toContain("Gateway, Buses: 20 of 24 bits are not known");
+    expect(says).toContain("Instrument cluster, Menu: nothing ties it to the car");
+    expect(says.filter((s) => s.startsWith("Airbag") || s.startsWith("Brake"))).toEqual([]);
   });
 });
