@@ -129,6 +129,8 @@ describe("the coding of a radio from a sister car", () => {
     const partly = codingPlan(plan, fjell, some);
     expect(partly.unread).toEqual([{ word: "gateway.bus", fields: ["Bus of the radio"] }]);
     expect(partly.changes.map((c) => c.word)).toEqual(["radio.sound"]);
+    // The list was read and is not as it should: it waits.
+    expect([...partly.waiting]).toEqual([["gateway.list", ["Gateway: Buses"]]]);
   });
 
   it("leaves a car alone that stands as it should", () => {

@@ -58,6 +58,8 @@ export interface CodingPlan {
   conflict: FieldPlace[];
   /** The map is too entangled for the least change to be found; nothing is proposed. */
   undecided: boolean;
+  /** Words of which it is not known whether they stand as they should, though they were read: what they wait for. */
+  waiting: ReadonlyMap<string, string[]>;
   /** Words that decide about something and are not known yet. */
   unread: { word: string; fields: string[] }[];
   /** Codes that the car stores with the words as they stand, and after the change; null while not all are known. */
@@ -113,6 +115,10 @@ export function codingPlan(plan: JobPlan, map: CodingMap, words: Words): CodingP
     changes,
     conflict,
     undecided: solution.kind === "undecided",
+    waiting: waitingWords(
+      decisive.map((d) => withNeeds(d.place, places)),
+      bytesOf,
+    ),
     unread,
     codesNow: all ? codes(words) : null,
     codesThen: all && solution.kind === "solved" ? codes(after) : null,
@@ -262,6 +268,21 @@ function reasons(
     ...(group && to === 0 ? [`${group.field.label} excludes it.`] : []),
   ];
   return told.length > 0 ? told : ["A dependency of the coding map asks for it."];
+}
+
+/** Words that were read and hold a field that comes to need a word that was not. */
+function waitingWords(
+  decisive: readonly (readonly FieldPlace[])[],
+  bytesOf: (p: FieldPlace) => readonly number[] | undefined,
+): Map<string, string[]> {
+  const waiting = new Map<string, string[]>();
+  for (const [place, ...needed] of decisive) {
+    if (!place || !bytesOf(place)) continue;
+    const missing = needed.filter((p) => !bytesOf(p)).map((p) => `${p.unit.name}: ${p.word.name}`);
+    const ref = wordRef(place.unit, place.word);
+    if (missing.length > 0) waiting.set(ref, [...new Set([...(waiting.get(ref) ?? []), ...missing])]);
+  }
+  return waiting;
 }
 
 function unreadWords(map: CodingMap, open: readonly FieldPlace[]): CodingPlan["unread"] {

@@ -3,7 +3,8 @@ import { describe, expect, it } from "vitest";
 import { shippedLibrary } from "../../profiles/library";
 import { rankKits } from "../fit/rank";
 import type { CarProfile, KitProfile, VariantProfile } from "../model/profile";
-import { carCoverage, codingCoverage, type Gap, kitCoverage, variantCoverage } from "./coverage";
+import { codingCoverage } from "./coding-coverage";
+import { carCoverage, type Gap, kitCoverage, variantCoverage } from "./coverage";
 
 const library = shippedLibrary();
 const maps = library.flatMap((p) => (p.document === "coding" ? [p] : []));

@@ -59,6 +59,15 @@ export function codingView(job: Job) {
           changes: change?.fields.length ?? 0,
           knownBits: places.flatMap((p) => fieldBits(p.field)).length,
           wanted: coding.unread.find((u) => u.word === ref)?.fields ?? [],
+          standing: standingOf({
+            read: bytes !== null,
+            changes: change !== null,
+            waits: coding.waiting.has(ref),
+            decides: places.some((p) => decisive.has(p.ref)),
+            settled: coding.conflict.length === 0 && !coding.undecided,
+          }),
+          /** Words to be read before this one can be judged. */
+          waitsFor: coding.waiting.get(ref) ?? [],
           /** As it was last read, whether or not it can be this word. */
           stands: stands && [...stands],
           /** Why what was read cannot be this word. */
@@ -83,6 +92,20 @@ export function codingView(job: Job) {
     codesNow: coding.codesNow?.map(codeLine) ?? null,
     codesThen: coding.codesThen?.map(codeLine) ?? null,
   };
+}
+
+/**
+ * What is known of a word: `unread`; `change`: something is to be written; `waits`: it was read, and another word must
+ * be read or a conflict settled before it can be judged; `right`: the job depends on it and has what it needs; `noMatter`:
+ * nothing of the job depends on it.
+ */
+export type WordStanding = "unread" | "change" | "waits" | "right" | "noMatter";
+
+function standingOf(w: Record<"read" | "changes" | "waits" | "decides" | "settled", boolean>): WordStanding {
+  if (!w.read) return "unread";
+  if (w.changes) return "change";
+  if (w.waits || (w.decides && !w.settled)) return "waits";
+  return w.decides ? "right" : "noMatter";
 }
 
 function fieldView(

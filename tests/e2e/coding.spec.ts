@@ -40,6 +40,8 @@ test("a sister-car radio is added to the gateway and coded", async ({ page }) =>
   await readWord(page, "Gateway: List of fitted units");
   // What the list needs of another word is not known yet, so nothing is proposed.
   await expect(page.getByRole("button", { name: /^Write/ })).toHaveCount(0);
+  await expect(inHand(page).getByText("Cannot be judged yet")).toBeVisible();
+  await expect(inHand(page).getByText("Read first: Gateway: Buses.")).toBeVisible();
   await readWord(page, "Gateway: Buses");
   const buses = page.getByRole("button", { name: /^Write 1 change/ });
   if ((await buses.count()) > 0) await act(page, /^Write/, "read back as it was sent");

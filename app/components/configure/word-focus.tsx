@@ -68,6 +68,11 @@ export function WordFocus({ word, coding, after }: { word: WordView; coding: Cod
           <p>It was sent and not read back. Read it before anything else.</p>
         </Notice>
       )}
+      {word.waitsFor.length > 0 && (
+        <Notice tone="watch" title={`Read first: ${word.waitsFor.join(", ")}.`}>
+          <p>What has to change here depends on it; nothing is proposed before.</p>
+        </Notice>
+      )}
       {word.unfit && (
         <Notice tone="stop" title={`What was read cannot be this word: ${word.unfit.problem}`}>
           <p>{word.unfit.remedy} A saved one can be restored from the history.</p>
@@ -97,10 +102,18 @@ export function WordFocus({ word, coding, after }: { word: WordView; coding: Cod
 function WordMark({ word }: { word: WordView }) {
   if (word.notKnown) return <Mark tone="stop">Not known</Mark>;
   if (word.unfit) return <Mark tone="stop">Does not fit the map</Mark>;
-  if (!word.bytes)
-    return <Mark tone="none">{word.outdated ? "Read before the unit was changed" : "Not read yet"}</Mark>;
-  if (word.after) return <Mark tone="watch">To change</Mark>;
-  return <Mark tone="good">Stands as it should</Mark>;
+  switch (word.standing) {
+    case "unread":
+      return <Mark tone="none">{word.outdated ? "Read before the unit was changed" : "Not read yet"}</Mark>;
+    case "change":
+      return <Mark tone="watch">To change</Mark>;
+    case "waits":
+      return <Mark tone="watch">Cannot be judged yet</Mark>;
+    case "right":
+      return <Mark tone="good">Stands as it should</Mark>;
+    case "noMatter":
+      return <Mark tone="none">Read; this job does not depend on it</Mark>;
+  }
 }
 
 /** What the car stores as it is and after the change. */

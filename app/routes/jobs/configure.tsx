@@ -105,39 +105,32 @@ function codingItems({ units, words }: CodingView): BenchItem[] {
       word: units.some((u) => u.seen) ? "scanned" : "to scan",
       stays: true,
     },
-    ...words.map((w) => ({
-      id: w.ref,
-      title: w.title,
-      aside: w.after
-        ? `${w.changes} ${w.changes === 1 ? "change" : "changes"} to write`
-        : w.bytes
-          ? "As it should"
-          : w.wanted.length > 0
-            ? "To read"
-            : "Not read",
-      group: CODED,
-      state: wordState(w),
-      word: w.unfit
-        ? "does not fit"
-        : w.notKnown
-          ? "not known"
-          : w.after
-            ? "to change"
-            : w.bytes
-              ? "as it should"
-              : w.wanted.length > 0
-                ? "to read"
-                : "",
-      stays: true,
-    })),
+    ...words.map((w) => ({ id: w.ref, title: w.title, group: CODED, stays: true, ...standing(w) })),
   ];
 }
 
-function wordState(w: CodingView["words"][number]): BenchItem["state"] {
-  if (w.notKnown || w.unfit) return "wrong";
-  if (w.after) return "open";
-  if (w.bytes) return "done";
-  return w.wanted.length > 0 ? "open" : "look";
+/** How a word stands, for its row. */
+function standing(w: CodingView["words"][number]): Pick<BenchItem, "state" | "word" | "aside"> {
+  if (w.unfit) return { state: "wrong", word: "does not fit", aside: "Does not fit the map" };
+  if (w.notKnown) return { state: "wrong", word: "not known", aside: "Not known" };
+  switch (w.standing) {
+    case "unread":
+      return w.wanted.length > 0
+        ? { state: "open", word: "to read", aside: "To read" }
+        : { state: "look", word: "", aside: "Not read" };
+    case "change":
+      return {
+        state: "open",
+        word: "to change",
+        aside: `${w.changes} ${w.changes === 1 ? "change" : "changes"} to write`,
+      };
+    case "waits":
+      return { state: "watch", word: "cannot be judged yet", aside: "Cannot be judged yet" };
+    case "right":
+      return { state: "done", word: "as it should", aside: "As it should" };
+    case "noMatter":
+      return { state: "look", word: "", aside: "Read" };
+  }
 }
 
 function bankItems({ solution, entered, differences, powerCycled }: Bank): BenchItem[] {
