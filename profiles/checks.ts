@@ -236,11 +236,31 @@ function checkKit(kit: KitProfile): void {
   const told = kit.programmingPlug?.setting;
   if (told && !kit.sets.some((s) => s.setting === told))
     throw new ProfileError("programming plug", `it sets “${told}”, which is none of the settings of the kit.`, REMEDY);
+  checkPhones(kit);
   const bank = kit.switchBank;
   const part = bank && kit.parts.find((p) => p.id === bank.part);
   const missing = bank?.switches.find((s) => !part?.settings?.some((x) => x.id === s));
   if (bank && missing)
     throw new ProfileError(`switch bank “${bank.label}”`, `${bank.part} has no setting “${missing}”.`, REMEDY);
+}
+
+/** What the leaflet says about phones names a choice and a setting of the kit. */
+function checkPhones({ phone, choices, sets }: KitProfile): void {
+  if (!phone) return;
+  unique(
+    phone.families.map((f) => f.id),
+    (id) => `phone family “${id}”`,
+  );
+  const { first, setting } = phone;
+  const options = typeof first === "string" ? null : choices.find((c) => c.id === first.choice)?.options;
+  if (typeof first !== "string" && !["wireless", "cable"].every((o) => options?.some((x) => x.id === o)))
+    throw new ProfileError(
+      "phone, first meeting",
+      `the kit has no choice “${first.choice}” with the options “wireless” and “cable”.`,
+      REMEDY,
+    );
+  if (setting && !sets.some((s) => s.setting === setting))
+    throw new ProfileError("phone, PIN", `it sets “${setting}”, which is none of the settings of the kit.`, REMEDY);
 }
 
 /** What a version of the firmware changes is a setting of the radio, with a value that it can have. */

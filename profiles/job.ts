@@ -1,5 +1,6 @@
 /** Zod schemas of job entries and of the exported job file. */
 import { z } from "zod";
+import { PAIRING_STEPS, PAIRING_TROUBLES } from "../core/configure/pairing";
 import { PLUG_EVENTS } from "../core/configure/programming-plug";
 import type { AskedOf, Command, DataOf, EntryBody, EntryKind, JobEntry } from "../core/log/entry";
 import { SESSION_ACTS } from "../core/log/kinds/configure/session";
@@ -113,6 +114,16 @@ const COMMANDS: { [K in EntryKind]: z.ZodType<AskedOf<K>> } = {
   "configure.powerCycle": empty,
   "configure.giveUp": z.object({ functions: z.array(key).max(200) }),
   "configure.plug": z.object({ event: z.enum(PLUG_EVENTS) }),
+  "configure.pairing": z.intersection(
+    z.object({ phone: z.string().trim().min(1).max(40) }),
+    z.discriminatedUnion("act", [
+      z.object({ act: z.literal("begin"), family: key.nullable() }),
+      z.object({ act: z.literal("seen"), step: z.enum(PAIRING_STEPS) }),
+      z.object({ act: z.literal("trouble"), step: z.enum(PAIRING_STEPS), trouble: z.enum(PAIRING_TROUBLES) }),
+      z.object({ act: z.literal("again") }),
+      z.object({ act: z.literal("dropped") }),
+    ]),
+  ),
   "configure.firmware": z.object({
     state: z.enum(["started", "done", "interrupted"]),
     volts: z.number().min(0).max(30).optional(),

@@ -3,6 +3,7 @@
  * make it special. The trade's habits in it are common practice; cars and kits are invented.
  */
 import { describe, expect, it } from "vitest";
+import { settingValues } from "../core/configure/setting-values";
 import { checkConnections } from "../core/connect/rules";
 import { forOtherKit, offerOf } from "../core/fit/offer";
 import { cardOf } from "../core/job/card";
@@ -11,13 +12,16 @@ import { deliveredValue, openNow, planJob } from "../core/job/plan";
 import { lengthsOf } from "../core/lengths/job";
 import { predictedCodes } from "../core/model/monitors";
 import { Model } from "../core/model/outcome";
+import type { KitProfile } from "../core/model/profile";
 import { jobOf } from "../tests/support/jobs";
-import { shippedLibrary } from "./library";
+import { buildLeaflet, leaflet } from "./archetypes";
+import { shippedLeaflets, shippedLibrary } from "./library";
+import { checkProfile } from "./read";
 
 const library = shippedLibrary();
 
-function documents(kitId: string, variantId: string) {
-  const kit = library.find((p) => p.document === "kit" && p.id === kitId);
+function documents(kitId: string | KitProfile, variantId: string) {
+  const kit = typeof kitId === "string" ? library.find((p) => p.document === "kit" && p.id === kitId) : kitId;
   const variant = library.find((p) => p.document === "variant" && p.id === variantId);
   const car = library.find((p) => p.document === "car" && variant?.document === "variant" && p.id === variant.car);
   if (kit?.document !== "kit" || variant?.document !== "variant" || car?.document !== "car")
@@ -26,7 +30,7 @@ function documents(kitId: string, variantId: string) {
 }
 
 /** A job planned as far as documents and choices go, in the words that a person reads. */
-function work(kitId: string, variantId: string, choices: Record<string, string> = {}) {
+function work(kitId: string | KitProfile, variantId: string, choices: Record<string, string> = {}) {
   const docs = documents(kitId, variantId);
   const plan = planJob(docs, { choices });
   const offer = offerOf(docs, forOtherKit(jobOf(docs).state), choices, []);
@@ -46,7 +50,7 @@ function work(kitId: string, variantId: string, choices: Record<string, string> 
     connections: plan.connections.map((c) => c.say),
     needs: offer.needs.lines.map((l) => l.say),
     sets: plan.sets.map((s) => s.say),
-    card: cardOf(plan).join(" "),
+    card: cardOf(plan, { pairing: [] }).join(" "),
     normal: (plan.fitted.normal ?? []).map((n) => n.id),
     gained: of("gained"),
     lost: of("lost"),
@@ -492,13 +496,90 @@ describe("an optical ring", () => {
   });
 });
 
+describe("the menu of a module", () => {
+  /** The shipped kit for the ring car, with the camera in its menu instead of in its switch bank. */
+  const ring = () => {
+    const shipped = shippedLeaflets().find((l) => l.id === "orvanto-om8-ring");
+    const menu = [
+      ["cameraType", "Menu, Camera"],
+      ["guideLines", "Menu, Camera"],
+      ["pictureSize", "Menu, Screen"],
+      ["autoReturn", "Menu, Screen"],
+    ].map(([entry, where]) => ({ entry, where }));
+    const changed = { ...shipped, switches: { count: 8, front: 3, olderKeys: 6 }, menu };
+    return checkProfile(buildLeaflet(leaflet.parse(changed), [])) as KitProfile;
+  };
+
+  /** What each value of a menu entry breaks on a car. */
+  const breaks = (w: ReturnType<typeof work>, entry: string) =>
+    Object.fromEntries(
+      settingValues(new Model(w.plan.fitted, {}, w.plan.settings), w.plan.settings, `module.${entry}`).map((v) => [
+        v.value,
+        v.breaks,
+      ]),
+    );
+
+  it("names its entries in order, each with its place, and only those that the choices ask for", () => {
+    const w = work(ring(), "kestrane-halden-14-k1");
+    const menu = w.plan.sets.filter((s) => s.means === "menu");
+    expect(menu.map((s) => [s.setting, s.value, s.where])).toEqual([
+      ["module.cameraType", "factory", "Menu, Camera"],
+      ["module.pictureSize", "wide", "Menu, Screen"],
+      ["module.autoReturn", "on", "Menu, Screen"],
+    ]);
+    const added = work(ring(), "kestrane-halden-14-k1", { rearCameraAdded: "fitted" });
+    expect(added.plan.settings).toMatchObject({ "module.cameraType": "added", "module.guideLines": "on" });
+  });
+
+  it("ties every entry to the functions that it makes or breaks", () => {
+    const k1 = work(ring(), "kestrane-halden-14-k1");
+    expect(breaks(k1, "cameraType")).toEqual({
+      none: ["Rear camera out of the phone picture"],
+      factory: [],
+      added: ["Rear camera", "Rear camera out of the phone picture"],
+    });
+    expect(breaks(k1, "pictureSize")).toEqual({ narrow: ["Phone picture"], wide: [] });
+    expect(breaks(k1, "autoReturn")).toEqual({ off: ["Phone picture after reverse"], on: [] });
+    const added = work(ring(), "kestrane-halden-14-k1", { rearCameraAdded: "fitted" });
+    expect(breaks(added, "guideLines")).toEqual({ off: ["Guide lines on the added camera"], on: [] });
+    const shipped = work("orvanto-om8-ring", "kestrane-halden-14-k1");
+    expect(breaks(shipped, "soundPath")).toEqual({
+      "not chosen": ["Phone sound on four speakers"],
+      line: [],
+      carBluetooth: ["Phone sound on four speakers"],
+    });
+    expect(breaks(shipped, "homeKey")).toEqual({ off: ["Home key in the phone picture"], on: [] });
+    expect(breaks(shipped, "motionLock")).toEqual({ locked: [], free: ["Video stays locked in motion"] });
+    const far = work("ostrel-line-1", "sundrey-tarn-21-t2");
+    expect(
+      settingValues(new Model(far.plan.fitted, {}, far.plan.settings), far.plan.settings, "radio.autoReturn").find(
+        (v) => !v.planned,
+      )?.breaks.length,
+    ).toBeGreaterThan(0);
+  });
+
+  it("leaves the module as delivered until it was set", () => {
+    const w = work("orvanto-om8-ring", "kestrane-halden-14-k1");
+    const model = new Model(w.plan.fitted, { settings: { "module.homeKey": "off" } }, w.plan.settings);
+    const home = w.plan.fitted.functions.find((f) => f.id === "homeKey");
+    expect(home && model.see(home, "short").kind).toBe("absent");
+    expect(w.works("homeKey")).toBe(true);
+  });
+});
+
 describe("cards", () => {
   it("follow the choices taken: source, pairing, and whether the car keeps its pairing", () => {
     const card = (choices: Record<string, string>) => work("pellimar-inlay-7", "sundrey-heron-20-h1", choices).card;
-    expect(card({ soundPath: "line" })).toMatch(/line input.*no longer paired/);
-    expect(card({ soundPath: "carBluetooth" })).toMatch(/Bluetooth audio/);
-    expect(card({ soundPath: "carBluetooth" })).not.toMatch(/line input|no longer paired/);
-    expect(card({ pairing: "cable" })).toMatch(/First pairing by cable/);
-    expect(card({ pairing: "cable" })).not.toMatch(/First pairing by wireless/);
+    expect(card({ soundPath: "line" })).toMatch(/line input.*not paired with the car: calls run through the module/);
+    expect(card({ soundPath: "carBluetooth" })).toMatch(/Bluetooth audio.*stays paired with the car/);
+    expect(card({ soundPath: "carBluetooth" })).not.toMatch(/line input|not paired with the car/);
+    // Its leaflet says that the cable comes first: nothing to choose, and each kind of phone is told its own way.
+    expect(card({})).toMatch(/Tern phones: Phone on the cable.*Lapwing phones: Phone on the cable.*module's screen/);
+    const open = (pairing: string) => work("brackwater-bare-2", "sundrey-heron-20-h2", { pairing }).card;
+    expect(open("cable")).toMatch(/First pairing, Tern phones: Phone on the cable/);
+    expect(open("wireless")).toMatch(/No cable before/);
+    const silent = (pairing: string) => work("pellimar-inlay-5", "hollinby-marrow-17-m1", { pairing }).card;
+    expect(silent("cable")).toMatch(/First pairing by cable/);
+    expect(silent("cable")).not.toMatch(/First pairing by wireless/);
   });
 });

@@ -1,16 +1,28 @@
 /** The customer's card: what to do with which key, and where it is. */
+import { pairingLines } from "../configure/pairing";
 import { dashOf, markDash } from "../drawing/dash";
 import type { Outline } from "../drawing/drawing";
 import type { JobState } from "../log/entry";
 import type { System } from "../model/types";
+import { pairingWay, phonesOf } from "./phones";
 import type { JobPlan } from "./plan";
 
 /** Lines of the customer's card that hold on this car with the choices taken. */
-export function cardOf({ documents, applies }: Pick<JobPlan, "documents" | "applies">): string[] {
-  return documents.kit.card.flatMap((line) => {
+export function cardOf(plan: JobPlan, state: Pick<JobState, "pairing">): string[] {
+  const { documents, applies } = plan;
+  const lines = documents.kit.card.flatMap((line) => {
     if (typeof line === "string") return line;
     return applies(line) ? line.say : [];
   });
+  return [...lines, ...pairingCard(plan, state)];
+}
+
+/** First pairing for the kinds of phones that were paired here; for all kinds while none was. */
+function pairingCard(plan: JobPlan, state: Pick<JobState, "pairing">): string[] {
+  const rules = plan.documents.kit.phone;
+  if (!rules) return [];
+  const paired = phonesOf(plan, state)?.flatMap((p) => (p.step === null && p.family ? p.family.id : [])) ?? [];
+  return pairingLines(rules, pairingWay(rules, plan), new Set(paired));
 }
 
 /** Panels that were off at some time of the job, as the dash names them. */

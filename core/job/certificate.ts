@@ -12,6 +12,7 @@ import { hazardWords } from "../strip/hazards";
 import { prepStepOf } from "../strip/vehicle-state";
 import { cardOf, type DashLines, dashLines, keyParts, touchedPanels } from "./card";
 import type { Job } from "./job";
+import { pairingWay, phonesOf } from "./phones";
 import { handoverReport, type ReportLine } from "./report";
 
 export interface CertificateSection {
@@ -52,6 +53,7 @@ export function certificateOf(job: Job, now: string): Certificate {
     sections: [
       { title: "Fault codes", lines: codes(job) },
       { title: "Coded words and firmware", lines: coded(job) },
+      { title: "Phones", lines: phones(job) },
       { title: "Feed and measured values", lines: measured(job) },
       { title: "Where it lies", lines: places(job) },
       { title: "How it was done", lines: methods(job) },
@@ -60,7 +62,7 @@ export function certificateOf(job: Job, now: string): Certificate {
       { title: "Done against a warning, after making sure", lines: overridden(job) },
     ].filter((s) => s.lines.length > 0),
     openPoints: report.openPoints.map((p) => p.text),
-    card: cardOf(plan),
+    card: cardOf(plan, state),
     keys: plan.fitted.actions.length > 0 ? dashLines(plan, keyParts(plan.fitted), []) : null,
     touched: dashLines(plan, [], touchedPanels(plan, state)),
   };
@@ -123,6 +125,17 @@ function coded(job: Job): string[] {
   const { programmingPlug: plug } = plan.documents.kit;
   const told = plug && plugState(state.plugEvents, plug).done ? ["Programming plug: finished and taken out."] : [];
   return [...updated, ...words, ...told];
+}
+
+function phones({ plan, state }: Job): string[] {
+  const rules = plan.documents.kit.phone;
+  const list = phonesOf(plan, state);
+  if (!rules || !list) return [];
+  const { first } = pairingWay(rules, plan);
+  const how = rules.gives === "calls" ? "paired for calls" : `paired, first by ${first}`;
+  return list.map(
+    ({ phone, family, step }) => `${phone}${family ? `, ${family.name}` : ""}: ${step ? "not finished" : how}.`,
+  );
 }
 
 function measured({ plan, state }: Job): string[] {

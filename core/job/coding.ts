@@ -10,6 +10,7 @@ import {
 } from "../coding/map";
 import { leastChange, type Rule, type Variable } from "../coding/solve";
 import { fieldValue, withFields, wordProblem } from "../coding/word";
+import { lostWith } from "../configure/setting-values";
 import { type PredictedCode, predictedCodes } from "../model/monitors";
 import { Model } from "../model/outcome";
 import type { Settings } from "../model/types";
@@ -177,20 +178,10 @@ function decisiveOf(plan: JobPlan, model: Model, place: FieldPlace): Decisive | 
 }
 
 function harmOf(plan: JobPlan, model: Model, change: Settings): Harm {
-  const settings = { ...plan.settings, ...change };
-  const wanted = plan.fitted.functions.filter((fn) =>
-    fn.situations.every((s) => works(model, fn, s.id, plan.settings)),
-  );
   return {
-    functions: wanted
-      .filter((fn) => !fn.situations.every((s) => works(model, fn, s.id, settings)))
-      .map(({ id, name }) => ({ id, name })),
-    codes: predictedCodes(model, settings),
+    functions: lostWith(model, plan.settings, change).map(({ id, name }) => ({ id, name })),
+    codes: predictedCodes(model, { ...plan.settings, ...change }),
   };
-}
-
-function works(model: Model, fn: JobPlan["fitted"]["functions"][number], situation: string, settings: Settings) {
-  return model.see(fn, situation, settings).kind === "ok";
 }
 
 /** Values that the car itself does not speak against. */

@@ -8,6 +8,7 @@ import type { JobFacts, PositionFact } from "../log/facts";
 import { forbidden, rankFeeds } from "../power/feed";
 import { feedNeed } from "./feed-need";
 import type { Job } from "./job";
+import { phonesOf } from "./phones";
 import { awaitsFeed, deliveredValue, saidByFirmware } from "./plan";
 
 type ConnectFacts = Pick<
@@ -21,6 +22,7 @@ type ConnectFacts = Pick<
   | "setting"
   | "isKnown"
   | "programmingPlug"
+  | "phones"
   | "nextUpdate"
   | "bank"
 >;
@@ -61,11 +63,18 @@ export function connectFacts(job: Job): ConnectFacts {
       return { id: ref, name: found.say, delivered: deliveredValue(plan.fitted, ref) ?? "", planned: found.value };
     },
     isKnown: (ref) =>
-      ref === kit.programmingPlug?.setting || state.coded.has(ref) || saidByFirmware(plan, ref) !== undefined,
+      ref === kit.programmingPlug?.setting ||
+      ref === kit.phone?.setting ||
+      state.coded.has(ref) ||
+      saidByFirmware(plan, ref) !== undefined,
     programmingPlug: () =>
       kit.programmingPlug
         ? { plug: kit.programmingPlug, state: plugState(state.plugEvents, kit.programmingPlug) }
         : null,
+    phones() {
+      const phones = phonesOf(plan, state);
+      return phones && { families: kit.phone?.families ?? [], phones };
+    },
     nextUpdate() {
       const [step] = plan.firmware.steps;
       return step ? { from: step.from, to: step.to } : null;

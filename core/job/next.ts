@@ -6,6 +6,7 @@ import type { JobState } from "../log/entry";
 import { isFailure } from "../log/kinds/prove/result";
 import type { Stage } from "../log/stages";
 import { lowerFirst } from "../model/labels";
+import type { KitSetting } from "../model/profile";
 import type { Round } from "../prove/rounds";
 import type { CarState } from "../strip/car-state";
 import type { Hazard } from "../strip/hazards";
@@ -13,6 +14,8 @@ import { backKey, type StripView, stripView } from "../strip/view";
 import { decodeIdentification } from "../vehicle/identification";
 import { isBlank } from "./blank";
 import type { Job } from "./job";
+import { pairingOpen } from "./pairing";
+import { phonesOf } from "./phones";
 import { awaitsFeed, isSet, type JobPlan, openNow, stripInput } from "./plan";
 import { isOpen, type OpenTest, openTests } from "./rounds";
 
@@ -228,7 +231,8 @@ function firmware(
     : null;
 }
 
-function configure(job: Job, { car }: StripView): NextAction | null {
+function configure(job: Job, view: StripView): NextAction | null {
+  const { car } = view;
   const { plan, state } = job;
   const plug = plan.documents.kit.programmingPlug;
   const stands = plug && plugState(state.plugEvents, plug);
@@ -239,14 +243,8 @@ function configure(job: Job, { car }: StripView): NextAction | null {
       action: stands.phase === "finished" ? "Take the programming plug out" : "Watch the programming plug",
       why: "It is in the diagnostic socket and never stays in the car.",
     };
-  const left = plan.sets.filter((s) => !isSet(plan, state, s));
-  if (left[0])
-    return {
-      stage: "configure",
-      at: wordOfSetting(job, left[0].setting) ?? left[0].setting,
-      action: left[0].say,
-      why: `${left.length} of ${plan.sets.length} settings left. Without it the kit behaves as delivered.`,
-    };
+  const first = leftToSet(job).find((s) => s.means !== "menu");
+  if (first) return toSet(job, first);
   if (unproven(state))
     return {
       stage: "configure",
@@ -263,7 +261,7 @@ function configure(job: Job, { car }: StripView): NextAction | null {
       action: "Choose what this car is to do without",
       why: "Not everything can be had together; how the switches must stand depends on it.",
     };
-  if (!bank || !plan.switches?.settings) return null;
+  if (!bank || !plan.switches?.settings) return onScreen(job, view);
   if (!state.switches)
     return {
       stage: "configure",
@@ -287,7 +285,40 @@ function configure(job: Job, { car }: StripView): NextAction | null {
       action: "Take the power from the module once",
       why: "It reads the switches at power-up only.",
     };
-  return null;
+  return onScreen(job, view);
+}
+
+/** Settings that are not made; what the pairing of a phone brings comes with the pairing. */
+function leftToSet({ plan, state }: Job): KitSetting[] {
+  return plan.sets.filter((s) => !isSet(plan, state, s) && s.setting !== plan.documents.kit.phone?.setting);
+}
+
+function toSet(job: Job, { setting, say, where }: KitSetting): NextAction {
+  return {
+    stage: "configure",
+    at: wordOfSetting(job, setting) ?? setting,
+    action: say,
+    why: `${where ? `${where}. ` : ""}${leftToSet(job).length} of ${job.plan.sets.length} settings left. Without it the kit behaves as delivered.`,
+  };
+}
+
+/** What needs a lit screen: the menus, then the first phone. */
+function onScreen(job: Job, view: StripView): NextAction | null {
+  if (view.car.battery !== "connected") return null;
+  const menu = leftToSet(job).find((s) => s.means === "menu");
+  return menu ? toSet(job, menu) : phone(job);
+}
+
+/** A phone is paired before the tests that need one, and once there is power. */
+function phone(job: Job): NextAction | null {
+  if (!pairingOpen(job)) return null;
+  const [begun] = phonesOf(job.plan, job.state) ?? [];
+  return {
+    stage: "configure",
+    at: "phone",
+    action: begun?.step ? `${begun.phone}: ${lowerFirst(begun.step.title)}` : "Pair the first phone",
+    why: "The order of cable and wireless decides whether it will come by wireless at all.",
+  };
 }
 
 /** The coded word in which a setting lies, where the coding map of the job knows it. */

@@ -1,4 +1,6 @@
+import type { PairingState } from "../configure/pairing";
 import { plugState } from "../configure/programming-plug";
+import { settingOf } from "../configure/setting-values";
 import type { SwitchSolution } from "../configure/switches";
 import { type Connection, orderConnections, type PlanBase } from "../connect/connection-plan";
 import { type FirmwareFit, firmwareOf } from "../fit/firmware";
@@ -19,6 +21,7 @@ import { type Test, testList } from "../prove/tests";
 import { stripBase } from "../strip/base";
 import { planRoute, type StripBase } from "../strip/route";
 import type { StripInput } from "../strip/view";
+import { phonesOf } from "./phones";
 
 export type { Connection, Documents };
 
@@ -189,21 +192,29 @@ export function openNow(plan: JobPlan, state: Plugging & SetState & Pick<JobStat
 }
 
 /** What decides whether a setting stands as it is to. */
-export type SetState = Pick<JobState, "made" | "coded" | "plugEvents">;
+export type SetState = Pick<JobState, "made" | "coded" | "plugEvents" | "pairing">;
 
 /**
  * True when a setting of the kit stands as planned: as the coded word of the car or the version of the firmware says
  * where they are known, else as it was ticked. The one answer for Configure, Connect, the open points and the model.
  */
 export function isSet(
-  plan: Pick<JobPlan, "firmware" | "fitted" | "documents">,
-  { made, coded, plugEvents }: SetState,
+  plan: Pick<JobPlan, "firmware" | "fitted" | "documents" | "chosen">,
+  { made, coded, plugEvents, pairing }: SetState,
   { setting, value }: Pick<KitSetting, "setting" | "value">,
 ): boolean {
-  const { programmingPlug } = plan.documents.kit;
+  const { programmingPlug, phone } = plan.documents.kit;
   if (programmingPlug?.setting === setting) return plugState(plugEvents, programmingPlug).done;
+  if (phone?.setting === setting) return phonesOf(plan, { pairing })?.some(knowsPin) ?? false;
   const said = coded.get(setting) ?? saidByFirmware(plan, setting);
   return said === undefined ? made.has(setting) : said === value;
+}
+
+/** True for a phone that the module has accepted. */
+function knowsPin({ steps }: PairingState): boolean {
+  return (
+    steps.some((s) => (s.id === "pin" || s.id === "add") && s.done) && !steps.some((s) => s.id === "pin" && !s.done)
+  );
 }
 
 /** Value of a setting as the version in the radio has it; undefined where that says nothing. */
@@ -217,8 +228,7 @@ export function saidByFirmware(
 
 /** The value at which a setting (`part.setting`) comes out of its box. */
 export function deliveredValue(system: System, ref: string): string | undefined {
-  const [part, id] = ref.split(".");
-  return system.parts.find((p) => p.id === part)?.settings?.find((s) => s.id === id)?.initial;
+  return settingOf(system, ref)?.initial;
 }
 
 /** True for a connection to the fuse panel while no position of it is taken. A car without a fuse map cannot tell. */

@@ -1,10 +1,12 @@
 import { plugState } from "../configure/programming-plug";
 import type { JobState } from "../log/entry";
 import { isFailure } from "../log/kinds/prove/result";
+import { lowerFirst } from "../model/labels";
 import { codeWords, compareCodes } from "../prove/codes";
 import { smallParts } from "../strip/fasteners";
 import { isBlank } from "./blank";
 import { jobStripView } from "./next";
+import { phonesOf } from "./phones";
 import { isSet, type JobPlan } from "./plan";
 import { openTests } from "./rounds";
 
@@ -87,6 +89,8 @@ function computedPoints(plan: JobPlan, state: JobState, now: string): string[] {
   const { programmingPlug } = plan.documents.kit;
   if (programmingPlug && plugState(state.plugEvents, programmingPlug).inSocket)
     points.push("The programming plug is still in the diagnostic socket.");
+  for (const { phone, step } of phonesOf(plan, state) ?? [])
+    if (step) points.push(`Pairing of ${phone} not finished: ${lowerFirst(step.title)}.`);
   if (car.panelsOff.length > 0) points.push(`Still off: ${car.panelsOff.join(", ")}.`);
   if (car.fastenersOut.length > 0)
     points.push(`${car.fastenersOut.reduce((n, f) => n + f.count, 0)} fasteners are still out.`);

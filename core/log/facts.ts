@@ -1,4 +1,5 @@
 import type { UnitEvidence, WordEvidence } from "../coding/evidence";
+import type { PairingState } from "../configure/pairing";
 import type { PlugState, ProgrammingPlug } from "../configure/programming-plug";
 import type { JobEntry, JobState } from "./entry";
 import type { Refusal } from "./kind";
@@ -129,6 +130,8 @@ export interface JobFacts {
   isKnown(id: string): boolean;
   /** The programming plug of the kit as it stands; null without one. */
   programmingPlug(): { plug: ProgrammingPlug; state: PlugState } | null;
+  /** Phones whose first pairing was begun; null for a kit whose leaflet says nothing about phones. */
+  phones(): { families: readonly Named[]; phones: readonly PairingState[] } | null;
   /** The next update of the firmware; null when none is to be made. */
   nextUpdate(): { from: string; to: string } | null;
   /** Title of the coding map of the job; null while none is taken. */

@@ -45,7 +45,7 @@ const LIMIT_WORDS: Readonly<Record<string, (limit: string) => string>> = {
   heldS: (limit) => `the key is held for ${limit} s`,
 };
 
-const SOURCE_NAMES: Readonly<Record<string, string>> = {
+export const SOURCE_NAMES: Readonly<Record<string, string>> = {
   radio: "the tuner",
   lineIn: "the line input",
   bluetooth: "Bluetooth audio",

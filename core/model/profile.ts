@@ -1,4 +1,5 @@
 /** The documents a system is composed from. `profiles/` holds their Zod schemas and the shipped library. */
+import type { PairingRules } from "../configure/pairing";
 import type { ProgrammingPlug } from "../configure/programming-plug";
 import type { DashDrawing, DashShape, PlanDrawing } from "../drawing/drawing";
 import type { Figures } from "./figures";
@@ -223,6 +224,8 @@ export interface KitSetting {
   means: SettingMeans;
   say: string;
   minutes: number;
+  /** Where it is found, for an entry of a menu. */
+  where?: string;
   /** Contacts that change their cavity for it. */
   moves?: PinMove[];
   when?: KitCondition;
@@ -296,6 +299,8 @@ export interface KitProfile extends DocumentHead {
   sets: KitSetting[];
   /** The plug that tells the car of a new module, where the kit has one. */
   programmingPlug?: ProgrammingPlug;
+  /** How phones meet it, where its leaflet says so. */
+  phone?: PairingRules;
   firmwareFloors: { part: string; atLeast: string; why: string; when?: KitCondition }[];
   box: string[];
   needs: KitNeed[];

@@ -1,13 +1,17 @@
 /** What Configure shows of a job. */
 
 import { plugChoices, plugState } from "../configure/programming-plug";
+import { settingOf, settingValues } from "../configure/setting-values";
 import { compareSwitches } from "../configure/switches";
 import { sideEffectsOf } from "../fit/firmware";
 import type { Job } from "../job/job";
 import { noPower } from "../job/next";
+import { pairingOpen, wirelessNow } from "../job/pairing";
+import { phonesOf } from "../job/phones";
 import { isSet } from "../job/plan";
 import { switchSuspects } from "../job/switch-suspects";
 import { UPDATE_VOLTS } from "../log/kinds/configure/firmware";
+import { Model } from "../model/outcome";
 import { codingView } from "./coding";
 
 /** @param now ISO 8601, UTC */
@@ -18,7 +22,8 @@ export function configureView(job: Job, now: string) {
     coding: codingView(job),
     firmware: firmwareView(job),
     plug: plugView(job),
-    sets: plan.sets.map((s) => ({ ...s, done: isSet(plan, state, s) })),
+    phone: phoneView(job, now),
+    sets: job.once("sets", () => setsOf(job)),
     bank:
       bank && plan.switches
         ? {
@@ -36,12 +41,38 @@ export function configureView(job: Job, now: string) {
   };
 }
 
+/** Settings to make; entries of a menu with what each of their values does. */
+function setsOf({ plan, state }: Job) {
+  const model = new Model(plan.fitted, {}, plan.settings);
+  return plan.sets.map((s) => ({
+    ...s,
+    done: isSet(plan, state, s),
+    label: settingOf(plan.fitted, s.setting)?.label ?? "",
+    values: s.means === "menu" ? settingValues(model, plan.settings, s.setting) : [],
+  }));
+}
+
 /** The programming plug of the kit as it stands. */
 function plugView({ plan, state }: Job) {
   const plug = plan.documents.kit.programmingPlug;
   if (!plug) return null;
   const now = plugState(state.plugEvents, plug);
   return { plug, state: now, choices: plugChoices(now) };
+}
+
+/** Phones of the job and what the kit asks of them; null where its leaflet says nothing about phones. */
+function phoneView(job: Job, now: string) {
+  const rules = job.plan.documents.kit.phone;
+  const phones = phonesOf(job.plan, job.state);
+  if (!rules || !phones) return null;
+  return {
+    rules,
+    phones,
+    open: pairingOpen(job),
+    /** Why nothing can come by wireless with what is connected and set now; null where it can. */
+    cannot: job.once("wireless", () => wirelessNow(job)),
+    noPower: noPower(job, now),
+  };
 }
 
 /** The updates of the radio's firmware as they stand; null where none is to be made and none was. */

@@ -1,17 +1,16 @@
 /** What Connect shows of a job. */
 
-import { asPlugged } from "../connect/as-plugged";
 import { type ConnectTask, connectionPlan, staysInBox } from "../connect/connection-plan";
 import { lane } from "../connect/lane";
 import { type Back, backOf } from "../drawing/back";
 import { leadAt } from "../drawing/lead";
 import { checkPlan } from "../job/connect";
 import type { Job } from "../job/job";
+import { modelNow } from "../job/model-now";
 import { doNotSwitchOn } from "../job/next";
 import { isMade, type JobPlan, openNow } from "../job/plan";
 import { lengthsOf } from "../lengths/job";
 import { isFailure } from "../log/kinds/prove/result";
-import { Model } from "../model/outcome";
 import type { KitProfile } from "../model/profile";
 import type { FunctionSpec, Link, Situation } from "../model/types";
 import { connectionRow, taskRow } from "./connection-row";
@@ -32,10 +31,7 @@ export function connectView(job: Job, kits: readonly KitProfile[], now: string, 
   const { battery } = job.strip(now).car;
   const stops = doNotSwitchOn(job);
   const open = openNow(plan, state);
-  const { system, model } = job.once("as plugged", () => {
-    const plugged = asPlugged(plan.fitted, state);
-    return { system: plugged, model: new Model(plugged, open, plan.settings) };
-  });
+  const { system, model } = modelNow(job);
   const works = plan.tests.map((t) => ({
     id: t.id,
     name: t.fn.name,

@@ -19,7 +19,7 @@ export function handoverView(job: Job, now: string) {
   return {
     report: handoverReport(plan, state, now),
     closed: state.closed,
-    card: cardOf(plan),
+    card: cardOf(plan, state),
     /** Parts with the keys of the card. */
     keys: keyParts(plan.fitted),
     dash: dashOf(plan.documents.car, plan.documents.variant),

@@ -108,6 +108,7 @@ const interfaces = fc.record({
   keyBoard: fc.boolean(),
   takesKeys: fc.boolean(),
   opened: fc.boolean(),
+  menu: fc.subarray(["cameraType", "soundPath", "pictureSize", "autoReturn", "homeKey", "motionLock"] as const),
   feed: fc.constantFrom("bus" as const, "fuse" as const),
   soundPath: fc.constantFrom("line" as const, "carBluetooth" as const, "usbSound" as const),
   deletesPairing: fc.boolean(),
@@ -160,6 +161,7 @@ function makeKit(car: CarChoice, f: Features, i: InterfaceChoice): KitProfile {
       : {}),
     switches: { count: i.count, format: [1, 2] as [number, number], front: 3, touch: 4, olderKeys: 5 },
     wires: [],
+    menu: i.menu.map((entry) => ({ entry, where: "Menu" })),
   } satisfies Leaflet;
   return checkProfile(buildLeaflet(leaflet, [])) as KitProfile;
 }
@@ -269,6 +271,7 @@ describe("radios of every kind in cars of every kind", () => {
       keyBoard: false,
       takesKeys: false,
       opened: false,
+      menu: [],
       feed: "bus",
       count: 6,
     });

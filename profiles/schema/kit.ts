@@ -97,6 +97,19 @@ export const kitSchema = z.strictObject({
       restS: z.number().min(0).max(600),
     })
     .optional(),
+  phone: z
+    .strictObject({
+      gives: z.enum(["mirroring", "calls"]),
+      first: z.union([z.enum(["wireless", "cable"]), z.strictObject({ choice: id })]),
+      families: z
+        .array(z.strictObject({ id, name: text, addedFrom: z.enum(["module", "phone"]), where: text.optional() }))
+        .max(12),
+      shownAs: text.optional(),
+      pin: z.union([z.literal("compare"), z.string().regex(/^\d{4,8}$/, "4 to 8 digits")]).optional(),
+      setting: portRef.optional(),
+      asksPriority: z.boolean().optional(),
+    })
+    .optional(),
   firmwareFloors: z.array(z.strictObject({ part: id, atLeast: version, why: text, when })),
   box: z.array(text),
   needs: z.array(

@@ -27,6 +27,7 @@ export const settingShape = {
   value: z.string().min(1).max(60),
   say: text,
   minutes: z.number().min(0).max(600),
+  where: text.optional(),
   moves: z
     .array(z.strictObject({ from: contactRef, to: contactRef, cut: z.boolean().optional() }))
     .max(40)

@@ -1,6 +1,5 @@
-import { randomUUID } from "node:crypto";
-import { expect, type Page, test } from "@playwright/test";
-import { hydrated, inHand, newJob, rows, signIn, take } from "./helpers";
+import { expect, test } from "@playwright/test";
+import { hydrated, inHand, newJob, plugEverything, rows, signIn, take } from "./helpers";
 
 /** A floor that is not met: supply guarded, broken off, saved; what the version changed is made good. */
 test("a radio is updated, and the loudspeakers that it exchanges are put right", async ({ page }) => {
@@ -79,15 +78,3 @@ test("a programming plug is watched until it may come out", async ({ page }) => 
   await expect(inHand(page).getByText("The car may know half of it.")).toBeVisible();
   await expect(rows(page).getByRole("link", { name: /^Tell the car.*to do/ })).toBeVisible();
 });
-
-/** Marks every connection of the kit as plugged, as the buttons of Connect do. */
-async function plugEverything(page: Page, job: string): Promise<void> {
-  const { opened } = await (await page.request.get(`${job}/kept.json`)).json();
-  const links: string[] = opened.kit.plug.filter((l: { air?: boolean }) => !l.air).map((l: { id: string }) => l.id);
-  expect(links.length).toBeGreaterThan(5);
-  for (const link of links)
-    await page.request.post(`${job}/log`, {
-      headers: { origin: new URL(page.url()).origin },
-      form: { entry: randomUUID(), body: JSON.stringify({ kind: "connect.plug", data: { link, plugged: true } }) },
-    });
-}

@@ -1,3 +1,4 @@
+import { randomUUID } from "node:crypto";
 import { createRequire } from "node:module";
 import { expect, type Locator, type Page } from "@playwright/test";
 import { DEMO_PASSWORD } from "../../demo/people";
@@ -57,6 +58,18 @@ export async function newJob(
   await page.getByRole("button", { name: "Open the job" }).click();
   await page.waitForURL(/intake$/);
   return new URL(page.url()).pathname.replace("/intake", "");
+}
+
+/** Marks every connection of the kit as plugged, as the buttons of Connect do. */
+export async function plugEverything(page: Page, job: string): Promise<void> {
+  const { opened } = await (await page.request.get(`${job}/kept.json`)).json();
+  const links: string[] = opened.kit.plug.filter((l: { air?: boolean }) => !l.air).map((l: { id: string }) => l.id);
+  expect(links.length).toBeGreaterThan(5);
+  for (const link of links)
+    await page.request.post(`${job}/log`, {
+      headers: { origin: new URL(page.url()).origin },
+      form: { entry: randomUUID(), body: JSON.stringify({ kind: "connect.plug", data: { link, plugged: true } }) },
+    });
 }
 
 /** Takes an option of a kit in Fit and confirms it, once the preview shows what follows from it. */

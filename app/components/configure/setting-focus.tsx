@@ -1,5 +1,7 @@
 import { ArrowRight, Binary, Check, RotateCcw } from "lucide-react";
-import type { KitSetting, SettingMeans } from "~/core/model/profile";
+import { upperFirst } from "~/core/model/labels";
+import type { SettingMeans } from "~/core/model/profile";
+import type { configureView } from "~/core/views/configure";
 import { Focus } from "../bench/focus";
 import { Button } from "../controls";
 import { EntryButton } from "../entry-form";
@@ -22,7 +24,7 @@ const MEANS: Record<SettingMeans, { title: string; caution?: string }> = {
     title: "Programming plug",
     caution: "Maintainer on. Never pull it while it blinks, never leave it in the car.",
   },
-  menu: { title: "Menu of the radio" },
+  menu: { title: "Menu" },
 };
 
 /** A setting beside the switch bank; ticked when it is made, and counted by every answer of the job. */
@@ -33,7 +35,7 @@ export function SettingFocus({
   select,
   after,
 }: {
-  set: KitSetting & { done: boolean };
+  set: ReturnType<typeof configureView>["sets"][number];
   /** The coded word that says how it stands, where a coding map knows one. */
   word: string | undefined;
   /** Coding maps that could be taken to read it from the car. */
@@ -49,6 +51,7 @@ export function SettingFocus({
       marks={set.done && <Mark tone="good">Made</Mark>}
       title={set.say}
       after={after}
+      picture={set.values.length > 1 && <Values label={set.label} values={set.values} />}
       actions={
         word !== undefined ? (
           <Button look={set.done ? "plain" : "next"} onClick={() => select(word)} aria-keyshortcuts="Space">
@@ -73,7 +76,45 @@ export function SettingFocus({
         )
       }
     >
+      {set.where && (
+        <p className="text-lg">
+          <span className="text-quiet">Where:</span> {set.where}
+        </p>
+      )}
       {caution && <p className="text-watch">{caution}</p>}
     </Focus>
   );
+}
+
+/** What each value of an entry does on this car; the one to choose stands out by word and weight. */
+function Values({ label, values }: Pick<Parameters<typeof SettingFocus>[0]["set"], "label" | "values">) {
+  return (
+    <table className="w-full max-w-[44rem]">
+      <caption className="pb-1 text-left text-sm text-quiet">{label}: what each value does on this car</caption>
+      <tbody>
+        {values.map((v) => (
+          <tr key={v.value} className="border-t border-rule align-top">
+            <th scope="row" className={`py-2 pr-4 text-left ${v.planned ? "text-lg font-semibold" : "font-normal"}`}>
+              {upperFirst(spaced(v.value))}
+            </th>
+            <td className="py-2 pr-4 text-sm text-quiet">
+              {[v.planned && "choose this", v.delivered && "as delivered"].filter(Boolean).join(", ")}
+            </td>
+            <td className="py-2">
+              {v.planned
+                ? ""
+                : v.breaks.length > 0
+                  ? `Breaks: ${v.breaks.join(", ")}`
+                  : "Nothing that can be tried here"}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** `carBluetooth` as people write it. */
+function spaced(value: string): string {
+  return value.replace(/([a-z])([A-Z])/g, "$1 $2");
 }

@@ -8,7 +8,7 @@ const SECTIONS: Record<ProfileKind, { title: string; keys: string[] }[]> = {
     { title: "Parts and contacts", keys: ["parts"] },
     { title: "Connections", keys: ["unplug", "plug", "reach", "leads", "tiesBack"] },
     { title: "Steps of the kit itself", keys: ["steps"] },
-    { title: "Settings", keys: ["switchBank", "sets", "programmingPlug"] },
+    { title: "Settings", keys: ["switchBank", "sets", "programmingPlug", "phone"] },
     { title: "Choices", keys: ["choices"] },
     { title: "Functions", keys: ["functions", "actions", "assumed", "normal", "monitors"] },
     { title: "Box and needs", keys: ["box", "needs", "card"] },

@@ -8,6 +8,7 @@ import {
 } from "~/app/components/configure/bank-focus";
 import { FirmwareFocus } from "~/app/components/configure/firmware-focus";
 import { MapFocus } from "~/app/components/configure/map-focus";
+import { PhoneFocus } from "~/app/components/configure/phone-focus";
 import { PlugFocus } from "~/app/components/configure/plug-focus";
 import { SettingFocus } from "~/app/components/configure/setting-focus";
 import { UnitsFocus } from "~/app/components/configure/units-focus";
@@ -54,19 +55,19 @@ export default function Configure({ loaderData: view }: Route.ComponentProps) {
   );
 }
 
-function itemsOf({ sets, bank, coding, maps, firmware }: View): BenchItem[] {
+function itemsOf({ sets, bank, coding, maps, firmware, phone }: View): BenchItem[] {
   const coded = sets.some((s) => s.means === "coding" || s.means === "gateway");
+  // What the pairing of a phone brings has no row of its own.
+  const own = sets.filter((s) => s.setting !== phone?.rules.setting);
   return [
     ...(firmware ? [firmwareItem(firmware)] : []),
-    ...sets.map((s) => ({
-      id: s.setting,
-      title: s.say,
-      group: "Settings to make",
-      state: s.done ? ("done" as const) : ("open" as const),
-      word: s.done ? "made" : "to do",
-      stays: s.means === "programmingPlug",
-    })),
+    ...own.filter((s) => s.means !== "menu").map((s) => setItem(s, "Settings to make")),
     ...(bank ? bankItems(bank) : []),
+    ...own.filter((s) => s.means === "menu").map((s) => setItem(s, "Menus")),
+    ...(phone ? [phoneItem(phone)] : []),
+    ...(bank
+      ? [{ id: "effects", title: "What each switch does", group: "Look up", state: "look" as const, word: "" }]
+      : []),
     ...(coding ? codingItems(coding) : []),
     ...(coding || coded || maps.length > 0
       ? [
@@ -82,6 +83,18 @@ function itemsOf({ sets, bank, coding, maps, firmware }: View): BenchItem[] {
   ];
 }
 
+function setItem({ setting, say, where, done, means }: View["sets"][number], group: string): BenchItem {
+  return {
+    id: setting,
+    title: say,
+    ...(where ? { aside: where } : {}),
+    group,
+    state: done ? "done" : "open",
+    word: done ? "made" : "to do",
+    stays: means === "programmingPlug",
+  };
+}
+
 function firmwareItem({ present, running, interrupted, step, left }: NonNullable<View["firmware"]>): BenchItem {
   const head = { id: "firmware", group: "Firmware", stays: true };
   if (interrupted) return { ...head, title: "Update interrupted", state: "wrong", word: "interrupted" };
@@ -89,6 +102,22 @@ function firmwareItem({ present, running, interrupted, step, left }: NonNullable
   if (!step) return { ...head, title: `Firmware ${present}`, state: "done", word: "as it should" };
   const more = left > 1 ? `, then ${left - 1} more` : "";
   return { ...head, title: `Update to ${step.to}`, aside: `${step.minutes} min${more}`, state: "open", word: "to do" };
+}
+
+function phoneItem({ phones, open }: NonNullable<View["phone"]>): BenchItem {
+  const head = { id: "phone", group: "Phones", stays: true };
+  const begun = phones.find((p) => p.step !== null);
+  if (begun)
+    return {
+      ...head,
+      title: begun.phone,
+      aside: begun.step?.title ?? "",
+      state: begun.trouble ? "wrong" : "watch",
+      word: begun.trouble ? "not as it should" : "under way",
+    };
+  if (phones.length > 0)
+    return { ...head, title: phones.map((p) => p.phone).join(", "), state: "done", word: "paired" };
+  return { ...head, title: "Pair the first phone", state: open ? "open" : "look", word: open ? "to do" : "" };
 }
 
 const CODED = "Control units and coded words";
@@ -157,7 +186,6 @@ function bankItems({ solution, entered, differences, powerCycled }: Bank): Bench
       state: powerCycled ? "done" : "open",
       word: powerCycled ? "done" : "to do",
     },
-    { id: "effects", title: "What each switch does", group: "Look up", state: "look", word: "" },
   ];
 }
 
@@ -175,6 +203,7 @@ function InHand({
   const { coding } = view;
   const set = view.sets.find((s) => s.setting === id);
   if (view.plug && id === view.plug.plug.setting) return <PlugFocus view={view.plug} after={after} />;
+  if (id === "phone" && view.phone) return <PhoneFocus view={view.phone} after={after} />;
   if (set) return <SettingFocus set={set} word={coding?.settings[id]} maps={view.maps} select={select} after={after} />;
   if (id === "firmware" && view.firmware) return <FirmwareFocus {...view.firmware} after={after} />;
   if (id === "coding-map") return <MapFocus maps={view.maps} taken={coding?.map.title ?? null} />;

@@ -3,6 +3,7 @@ import { file } from "./bus/file";
 import { firmware } from "./configure/firmware";
 import { giveUp } from "./configure/give-up";
 import { map } from "./configure/map";
+import { pairing } from "./configure/pairing";
 import { plugEvent } from "./configure/plug-event";
 import { powerCycle } from "./configure/power-cycle";
 import { session } from "./configure/session";
@@ -72,6 +73,7 @@ export const KINDS = {
   "configure.powerCycle": powerCycle,
   "configure.giveUp": giveUp,
   "configure.plug": plugEvent,
+  "configure.pairing": pairing,
   "configure.firmware": firmware,
   "configure.map": map,
   "configure.word": word,

@@ -8,6 +8,7 @@ import { material, tool } from "./common";
 import { HARNESS_LINKS, HARNESS_UNPLUG, MODULE_LINK, MODULE_PINS, modulePlug, tHarness } from "./harness";
 import { emptyKit, harnessShape, kitHead } from "./head";
 import { methods } from "./methods";
+import { phoneRules, phonesLeaflet } from "./phones";
 
 const JACK = { family: "Jack 3.5", ways: 3 };
 
@@ -16,6 +17,7 @@ export const handsFreeLeaflet = z.strictObject({
   ...kitHead,
   ...harnessShape,
   phoneKey: z.boolean().describe("For radios with a phone key"),
+  phones: phonesLeaflet.optional().describe("Phones, as far as the leaflet speaks of them"),
 });
 
 /** Hands-free module on a pass-through harness; radios with and without a phone key need different kits. */
@@ -83,11 +85,12 @@ export function buildHandsFree(l: z.infer<typeof handsFreeLeaflet>): KitProfile 
       minutes: 2,
     },
   ];
+  if (l.phones) kit.phone = { ...phoneRules({ ...l.phones, first: "wireless" }, "calls"), setting: "module.pin" };
   kit.normal = [REST];
   kit.card = [
     ...kit.card,
     l.phoneKey ? "Take and end calls with the phone key of the radio." : "Take and end calls with the added button.",
-    "A new phone asks for the PIN of the module; the phone that was chosen comes first.",
+    ...(l.phones ? [] : ["A new phone asks for the PIN of the module; the phone that was chosen comes first."]),
   ];
   kit.choices = methods("micPlace", "foam", "battery", "closing");
   kit.functions = [

@@ -2,6 +2,7 @@ import type { JobFacts, Named } from "../../facts";
 import { type Kind, type Refusal, refuse, unknown } from "../../kind";
 import type { StripSlice } from "../../strip-journal";
 import type { GiveUpSlice } from "../configure/give-up";
+import type { PairingSlice } from "../configure/pairing";
 import type { PlugEventSlice } from "../configure/plug-event";
 import type { PowerCycleSlice } from "../configure/power-cycle";
 import type { MadeSlice } from "../configure/set";
@@ -42,6 +43,7 @@ type Forgotten = PlugSlice &
   MadeSlice &
   WordsSlice &
   PlugEventSlice &
+  PairingSlice &
   SwitchesSlice &
   GiveUpSlice &
   PowerCycleSlice &
@@ -87,6 +89,7 @@ function forget(state: Forgotten): void {
   state.made = new Set();
   state.coded = new Map();
   state.plugEvents = [];
+  state.pairing = [];
   state.switches = null;
   state.givenUp = [];
   state.powerCycled = false;

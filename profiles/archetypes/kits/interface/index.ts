@@ -6,11 +6,13 @@ import type { KitProfile, KitSetting } from "../../../../core/model/profile";
 import { REMEMBERS_CABLE, SHORT_HOLD } from "../common";
 import { HARNESS_LINKS, HARNESS_UNPLUG, MODULE_LINK, RING_SETTING, tHarness } from "../harness";
 import { emptyKit } from "../head";
+import { phoneRules } from "../phones";
 import { cardLines, normalStates } from "./card";
 import { addCameras, addPhone, addSound, phoneLinks } from "./extras";
 import { addKeyBoard, toggleOf } from "./keys";
 import { addBox, pictureLead, pictureLinks, pictureUnplug, reverseWire } from "./leads";
 import type { InterfaceLeaflet } from "./leaflet";
+import { menuFunctions, menuSets } from "./menu";
 import { module } from "./module";
 import { choices, functions, needs } from "./offers";
 import { ownSteps } from "./steps";
@@ -62,7 +64,7 @@ export function buildInterface(l: InterfaceLeaflet): KitProfile {
   else addPowerLead(kit);
   kit.plug.push(...(l.harness ? [MODULE_LINK] : []), ...(l.mirroring ? phoneLinks() : []));
   kit.steps = ownSteps(l);
-  kit.functions.push(...functions(l));
+  kit.functions.push(...functions(l), ...menuFunctions(l, toggle));
   kit.actions = [
     {
       id: "toggle",
@@ -75,6 +77,7 @@ export function buildInterface(l: InterfaceLeaflet): KitProfile {
     },
   ];
   kit.assumed = l.mirroring ? [REMEMBERS_CABLE, SHORT_HOLD(toggle.press, l.holdS.min)] : [];
+  if (l.mirroring && l.phones) kit.phone = phoneRules(l.phones, "mirroring");
   kit.normal = normalStates(l);
   kit.card = [...kit.card, ...cardLines(l)];
   kit.switchBank = {
@@ -84,7 +87,7 @@ export function buildInterface(l: InterfaceLeaflet): KitProfile {
     off: "off",
     on: "on",
   };
-  kit.sets = [...(l.ring && l.harness ? [RING_SETTING] : []), ...(l.blank ? [LOADED] : [])];
+  kit.sets = [...(l.ring && l.harness ? [RING_SETTING] : []), ...(l.blank ? [LOADED] : []), ...menuSets(l)];
   if (l.firmwareFloor)
     kit.firmwareFloors = [
       { part: "radio", atLeast: l.firmwareFloor, why: "Older firmware does not show the picture of the module." },

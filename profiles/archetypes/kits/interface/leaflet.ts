@@ -3,6 +3,8 @@
 import { z } from "zod";
 import { plugSchema } from "../../vocabulary";
 import { harnessShape, kitHead, words } from "../head";
+import { phonesLeaflet } from "../phones";
+import { menuLeaflet } from "./menu";
 import { openingLeaflet } from "./opening";
 
 const place = z.int().min(1).max(10).optional();
@@ -24,6 +26,7 @@ export const interfaceLeaflet = z.strictObject({
   touch: z.boolean().describe("Reads the touch panel"),
   soundPaths: z.array(z.enum(["line", "carBluetooth", "usbSound"])).describe("Sound paths"),
   deletesPairing: z.boolean().default(false).describe("With the line input the pairing with the car is deleted"),
+  phones: phonesLeaflet.optional().describe("Phones, as far as the leaflet speaks of them"),
   frontCamera: z.boolean().describe("Front camera as an option"),
   rearCamera: z.boolean().describe("Added rear camera as an option"),
   switches: z
@@ -37,6 +40,7 @@ export const interfaceLeaflet = z.strictObject({
       olderKeys: place.describe("Older wheel key messages"),
     })
     .describe("Switch table"),
+  menu: z.array(menuLeaflet).max(7).default([]).describe("Settings in its own menu, in their order"),
   holdS: z
     .strictObject({
       min: z.number().min(0.5).max(20).describe("At least, seconds"),

@@ -18,8 +18,9 @@ import {
   takes,
   wire,
 } from "../../vocabulary";
-import { READER_PORT } from "./keys";
+import { READER_PORT, toggleOf } from "./keys";
 import type { InterfaceLeaflet } from "./leaflet";
+import { inMenu, menuSettings, onlyInMenu } from "./menu";
 import { moduleSupply, reversing } from "./supply";
 import { bank, formatSwitches, role } from "./switches";
 
@@ -53,7 +54,8 @@ export function module(l: InterfaceLeaflet): KitPart {
   const showFactory: Condition = {
     any: [
       all(during("pictureMode", "factory"), not(inReverse), not(frontOn)),
-      all(...role(l.switches.rear, "off"), inReverse),
+      all(...role(l.switches.rear, "off"), ...factoryView(l), inReverse),
+      ...staysAfterReverse(l, all(not(inReverse), not(frontOn))),
     ],
   };
   if (two) {
@@ -71,7 +73,7 @@ export function module(l: InterfaceLeaflet): KitPart {
       id: "factoryPass",
       from: "videoIn.v",
       to: "videoOut.v",
-      when: l.rearCamera ? showFactory : factoryAlways(frontOn, inReverse),
+      when: l.rearCamera ? showFactory : factoryAlways(l, frontOn, inReverse),
       settleMs: 100,
     });
     routes.push({ id: "factoryTouch", from: "videoOut.t", to: "videoIn.t", when: during("pictureMode", "factory") });
@@ -92,14 +94,25 @@ export function module(l: InterfaceLeaflet): KitPart {
   if (l.rearCamera) {
     ports.push(cameraSocket("rear", "rear camera plug", l));
     sources.push({ id: "rearFeed", at: ["rear.1"], when: inReverse });
+    const shown = all(...role(l.switches.rear, "on"), ...inMenu(l, "cameraType", "added"), inReverse);
+    const lines = onlyInMenu(l, "guideLines", "on");
     routes.push({
       id: "rearAdded",
       from: "rear.3",
       to: out,
-      when: all(...role(l.switches.rear, "on"), inReverse),
+      when: lines ? all(shown, not(lines)) : shown,
       set: { format: "native" },
       settleMs: 300,
     });
+    if (lines)
+      routes.push({
+        id: "rearWithLines",
+        from: "rear.3",
+        to: out,
+        when: all(shown, lines),
+        set: { format: "native", lines: "on" },
+        settleMs: 300,
+      });
   }
   return {
     id: "module",
@@ -122,6 +135,7 @@ export function module(l: InterfaceLeaflet): KitPart {
     ].filter((j) => j.contacts.length > 1),
     settings: [
       ...bank(l),
+      ...menuSettings(l),
       ...(l.blank ? [{ id: "data", label: "Data of the car", values: ["blank", "loaded"], initial: "blank" }] : []),
     ],
     ports,
@@ -140,19 +154,38 @@ function onceLoaded<T extends Route | Source>(item: T): T {
 /** When the front camera is shown: after reverse, or on the key where the bank says by hand. */
 function frontWanted(l: InterfaceLeaflet): Condition {
   const { front, manualFront } = l.switches;
-  const after: Condition = { situation: "leftReverse", is: [true] };
-  if (manualFront === undefined) return all(...role(front, "on"), after);
+  if (manualFront === undefined) return all(...role(front, "on"), LEFT_REVERSE);
   const byHand = all(...role(manualFront, "on"), hears(FRONT_KEY.message));
-  return all(...role(front, "on"), { any: [all(...role(manualFront, "off"), after), byHand] });
+  return all(...role(front, "on"), { any: [all(...role(manualFront, "off"), LEFT_REVERSE), byHand] });
 }
 
 /** Wheel key that shows the front camera by hand. */
 export const FRONT_KEY = { press: "volumeDown", message: "wheelVolumeDown" };
 
 /** Without an own rear camera input the factory picture always comes through in reverse. */
-function factoryAlways(frontOn: Condition, inReverse: Condition): Condition {
-  return { any: [all(during("pictureMode", "factory"), not(frontOn)), inReverse] };
+function factoryAlways(l: InterfaceLeaflet, frontOn: Condition, inReverse: Condition): Condition {
+  return {
+    any: [
+      all(during("pictureMode", "factory"), not(frontOn)),
+      all(inReverse, ...factoryView(l)),
+      ...staysAfterReverse(l, all(not(inReverse), not(frontOn))),
+    ],
+  };
 }
+
+/** In reverse: the menu must know of a factory camera, or the module leaves the picture as it is. */
+function factoryView(l: InterfaceLeaflet): Condition[] {
+  const none = onlyInMenu(l, "cameraType", "none");
+  return none ? [{ any: [set("cameraType", "factory"), all(none, during("pictureMode", "factory"))] }] : [];
+}
+
+/** Where the menu says that the phone picture does not come back by itself the factory picture stays. */
+function staysAfterReverse(l: InterfaceLeaflet, otherwise: Condition): Condition[] {
+  const off = onlyInMenu(l, "autoReturn", "off");
+  return off ? [all(PHONE, off, LEFT_REVERSE, otherwise)] : [];
+}
+
+const LEFT_REVERSE: Condition = { situation: "leftReverse", is: [true] };
 
 export const DIGITAL = { family: "Digital picture 19", ways: 19 };
 export const CAMERA_PLUG = { family: "Camera 4", ways: 4, keying: "C" };
@@ -194,10 +227,26 @@ function addSession(
       gives("session", "usb", "phone session"),
       gives("touch", "touch", "touch for the phone"),
       gives("voice", "microphone", "voice for the phone"),
+      ...(l.menu.some((m) => m.entry === "homeKey") ? [gives("home", "trigger", "first page of the phone")] : []),
       ...(l.harness ? [gives("skip", "trigger", "skip of the phone")] : []),
     ]),
   );
-  const showing = all(PHONE, not(reversing(l)), not(frontOn));
+  const home = onlyInMenu(l, "homeKey", "on");
+  if (home)
+    sources.push({
+      id: "home",
+      at: ["core.home"],
+      when: all(PHONE, home, toggleOf(l).when, { situation: "heldS", atMost: 1 }),
+    });
+  const blind = onlyInMenu(l, "cameraType", "none");
+  const stays = onlyInMenu(l, "autoReturn", "off");
+  const showing = all(
+    PHONE,
+    not(blind ? all(reversing(l), not(blind)) : reversing(l)),
+    not(frontOn),
+    ...(stays ? [not(all(stays, LEFT_REVERSE))] : []),
+  );
+  const lockedNow = all(ROLLING_VIDEO, ...inMenu(l, "motionLock", "locked"));
   routes.push(
     { id: "cable", from: "usb.1", to: "core.session", settleMs: 1500 },
     {
@@ -214,7 +263,7 @@ function addSession(
       id: `phone-${format}`,
       from: "core.session",
       to: out,
-      when: all(showing, ...formatSwitches(l, i), not(ROLLING_VIDEO)),
+      when: all(showing, ...formatSwitches(l, i), ...inMenu(l, "pictureSize", "wide"), not(lockedNow)),
       set: { picture: "phone", format },
       settleMs: 500,
     });
@@ -222,9 +271,19 @@ function addSession(
       id: `lock-${format}`,
       at: [out],
       attributes: { picture: "lock notice", format },
-      when: all(showing, ...formatSwitches(l, i), ROLLING_VIDEO),
+      when: all(showing, ...formatSwitches(l, i), lockedNow),
     });
   });
+  const narrow = onlyInMenu(l, "pictureSize", "narrow");
+  if (narrow)
+    routes.push({
+      id: "phone-narrow",
+      from: "core.session",
+      to: out,
+      when: all(showing, narrow, not(lockedNow)),
+      set: { picture: "phone", format: "with bars" },
+      settleMs: 500,
+    });
   if (l.touch)
     routes.push({
       id: "phoneTouch",
@@ -238,6 +297,10 @@ function addSession(
       at: ["core.skip"],
       when: all(PHONE, ...role(l.switches.olderKeys, "off"), { hears: "wheelNext", bus: "car" }),
     });
+  const chosen = (path: string) => {
+    const [when] = inMenu(l, "soundPath", path);
+    return when ? { when } : {};
+  };
   if (l.soundPaths.includes("line")) {
     ports.push(
       port("audio", "AUDIO jack", half(JACK, FEMALE), [
@@ -247,13 +310,25 @@ function addSession(
       ]),
     );
     routes.push(
-      { id: "left", from: "core.session", to: "audio.T", set: { sound: "phone", channel: "left" } },
-      { id: "right", from: "core.session", to: "audio.R", set: { sound: "phone", channel: "right" } },
+      ...(["left", "right"] as const).map((channel) => ({
+        id: channel,
+        from: "core.session",
+        to: channel === "left" ? "audio.T" : "audio.R",
+        ...chosen("line"),
+        set: { sound: "phone", channel },
+      })),
     );
   }
   if (l.soundPaths.includes("usbSound")) {
     ports.push(port("sound", "USB sound lead", half({ family: "USB A", ways: 4 }, MALE), [gives("1", "usb")]));
-    routes.push({ id: "usbSound", from: "core.session", to: "sound.1", set: { sound: "phone" }, settleMs: 6000 });
+    routes.push({
+      id: "usbSound",
+      from: "core.session",
+      to: "sound.1",
+      ...chosen("usbSound"),
+      set: { sound: "phone" },
+      settleMs: 6000,
+    });
   }
 }
 

@@ -85,7 +85,9 @@ export function choices(l: InterfaceLeaflet): Choice[] {
     });
   return [
     ...list,
-    ...(l.mirroring ? methods("pairing", "micPlace") : []),
+    // Where the leaflet says how a phone first meets the module there is nothing to choose.
+    ...(l.mirroring && (l.phones?.first ?? "either") === "either" ? methods("pairing") : []),
+    ...(l.mirroring ? methods("micPlace") : []),
     ...(l.harness ? methods("feed") : []),
     ...methods("foam", "battery", "closing"),
   ];
