@@ -1,13 +1,23 @@
 /** The control units of stand-in cars, kept in the database: a session goes on through any server. */
 import { z } from "zod";
 import type { StandInUnits } from "../sim/control-units";
-import type { Database } from "./database";
+import type { Database, Sql } from "./database";
 
 /** Units with who talks to them. */
 export interface HeldUnits {
   units: StandInUnits;
   /** Who sent the last frame, and when (milliseconds since 1970). */
   tester: { id: string; name: string; atMs: number } | null;
+}
+
+/** The units as they were left; null before anybody has talked to them. */
+export async function heldUnits(sql: Sql, shopId: string, jobId: string): Promise<HeldUnits | null> {
+  const [row] = await sql.rows(
+    z.object({ units: z.string().nullable() }),
+    "SELECT units FROM stand_in WHERE shop_id = ? AND job_id = ?",
+    [shopId, jobId],
+  );
+  return row?.units ? (JSON.parse(row.units) as HeldUnits) : null;
 }
 
 /**

@@ -1,7 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { readFaultCodes } from "../core/intake/fault-codes";
 import type { KitProfile } from "../core/model/profile";
-import { scanStandIn } from "../sim/scan";
 import { buildLeaflet } from "./archetypes";
 import { demoDocuments, shippedLeaflets, shippedLibrary } from "./library";
 import { checkLeaflet, checkProfile, readLeaflet } from "./read";
@@ -309,17 +307,5 @@ describe("leaflets", () => {
     expect(() => readLeaflet("{")).toThrow(/not JSON/);
     const radio = leaflets.find((l) => l.archetype === "variant");
     expect(() => radio && buildLeaflet(radio, [])).toThrow(/no car/);
-  });
-});
-
-describe("the stand-in car's fault memory", () => {
-  it("reads the same for the same job, and as codes", () => {
-    const texts = Array.from({ length: 20 }, (_, seed) => scanStandIn(seed));
-    expect(texts.map((_, seed) => scanStandIn(seed))).toEqual(texts);
-    const read = texts.map((t) => readFaultCodes(t));
-    expect(read.every((r) => r.problems.length === 0)).toBe(true);
-    expect(new Set(read.flatMap((r) => r.codes.map((c) => `${c.module} ${c.code}`)))).toEqual(
-      new Set(["Radio B1A42-11", "Body computer U0140"]),
-    );
   });
 });

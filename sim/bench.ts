@@ -8,6 +8,7 @@ import { mergeDisturbances } from "../core/model/disturbance";
 import { type Fault, singleFaults } from "../core/model/faults";
 import { predictedCodes } from "../core/model/monitors";
 import { Model, outcomeKey } from "../core/model/outcome";
+import type { System } from "../core/model/types";
 import type { StandInCar } from "./control-units";
 
 /** What the stand-in car shows when a test is tried on it. */
@@ -22,12 +23,25 @@ function hiddenFault(plan: JobPlan, state: JobState, faultId: string | null): Fa
   return singleFaults(plan.fitted, plan.touched).find((f) => f.id === faultId) ?? null;
 }
 
+/** While nobody has touched the car it is as it was built. */
+function systemNow({ stock, fitted }: JobPlan, { plugged, strip }: JobState): System {
+  return plugged.size === 0 && strip.stepEvents.length === 0 ? stock : fitted;
+}
+
+/** The whole car as it stands, for its fault memory. */
+export function asItStands(plan: JobPlan, state: JobState, faultId: string | null): Model {
+  const fault = hiddenFault(plan, state, faultId);
+  const disturbance = mergeDisturbances([openNow(plan, state), ...(fault ? [fault.disturbance] : [])]);
+  return new Model(systemNow(plan, state), disturbance);
+}
+
 /** The control units of the stand-in car, as the job has plugged them so far. */
 export function standInCar(plan: JobPlan, state: JobState, faultId: string | null, map: CodingMap): StandInCar {
   const { openLinks, settings } = openNow(plan, state);
   const fault = hiddenFault(plan, state, faultId);
   // Coded words are the units' own: what the job thinks of them is no disturbance here.
-  const car = new Model(plan.fitted, mergeDisturbances([{ openLinks }, ...(fault ? [fault.disturbance] : [])]));
+  const system = systemNow(plan, state);
+  const car = new Model(system, mergeDisturbances([{ openLinks }, ...(fault ? [fault.disturbance] : [])]));
   const places = fieldPlaces(map);
   return {
     map,
@@ -36,7 +50,7 @@ export function standInCar(plan: JobPlan, state: JobState, faultId: string | nul
       const place = places.find((p) => p.ref === ref);
       return place ? rightForCar(plan, place.field) : [];
     },
-    alive: (part) => plan.fitted.parts.every((p) => p.id !== part) || car.alive(part),
+    alive: (part) => system.parts.every((p) => p.id !== part) || car.alive(part),
     codes: (part, words) =>
       predictedCodes(car, { ...plan.settings, ...settings, ...state.switches, ...settingsOfWords(map, words) })
         .filter((c) => c.part === part)

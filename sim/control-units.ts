@@ -9,6 +9,7 @@ import { type TimedFrame, unitSide } from "../core/diagnostics/transcript";
 import { IDENTIFICATION, SERVICE, SESSION } from "../core/diagnostics/uds";
 import { bytesFromCode } from "../core/intake/fault-codes";
 import { standInKey } from "./key-rule";
+import { CONFIRMED, oldCodes } from "./old-codes";
 import { seededRandom } from "./random";
 
 export const UNIT_FAULTS = ["refuses", "slow", "losesSupply", "wrongLength", "rejectsChecksum"] as const;
@@ -55,8 +56,8 @@ const SLOW_MS = 4200;
 const S3_MS = 5000;
 /** Below this a unit refuses to be written. */
 const LEAST_VOLTS = 11.5;
-const CONFIRMED = 0x2f;
-const OLD_STATUS = 0x28;
+/** Status byte of a code that is stored and active now. */
+const ACTIVE = 0x2f;
 
 /** The units as they come: what the model knows as delivered, what the car says, the rest by chance of the seed. */
 export function newUnits(car: StandInCar, seed: number): StandInUnits {
@@ -69,7 +70,7 @@ export function newUnits(car: StandInCar, seed: number): StandInUnits {
       sessionUntilMs: 0,
       unlocked: false,
       seed: null,
-      old: random() < 0.3 ? [[0xc1, Math.floor(random() * 0x60), 0x00, OLD_STATUS]] : [],
+      old: oldCodes(seed, unit.part ?? unit.id).map((o) => [...o.bytes, CONFIRMED]),
       link: idleIsoTp(),
       dead: false,
     },
@@ -257,11 +258,19 @@ function write(state: StandInUnits, unit: CodedUnit, now: StandInUnit, asked: re
   return { unit: { ...now, words }, messages: [pending, { afterMs, message: [0x6e, ...asked.slice(1, 3)] }] };
 }
 
+/** What the memories of all units that answer hold. */
+export function storedCodes(car: StandInCar, state: StandInUnits): { unit: CodedUnit; codes: number[][] }[] {
+  return car.map.units.flatMap((unit) => {
+    const now = state.units[unit.id];
+    return now && isThere(car, state, unit) ? [{ unit, codes: codesOf(car, state, unit, now) }] : [];
+  });
+}
+
 function codesOf(car: StandInCar, state: StandInUnits, unit: CodedUnit, now: StandInUnit): number[][] {
   const found = unit.part ? car.codes(unit.part, wordsOf(car, state)) : [];
   const stored = found.flatMap((code) => {
     const bytes = bytesFromCode(code);
-    return bytes ? [[...bytes, 0x00, CONFIRMED]] : [];
+    return bytes ? [[...bytes, 0x00, ACTIVE]] : [];
   });
   return [...stored, ...now.old];
 }

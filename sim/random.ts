@@ -6,3 +6,8 @@ export function seededRandom(seed: number): () => number {
     return state / 2 ** 32;
   };
 }
+
+/** A seed out of an identifier: the same job has the same car. */
+export function seedOf(id: string): number {
+  return Number.parseInt(id.replaceAll("-", "").slice(-8), 16);
+}

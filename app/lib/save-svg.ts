@@ -1,3 +1,5 @@
+import { saveText } from "./save-text";
+
 /** Saves a drawing of the page as an SVG file that stands alone: colours written out, background drawn. */
 export function saveSvg(svg: SVGSVGElement, name: string): void {
   const copy = svg.cloneNode(true) as SVGSVGElement;
@@ -16,9 +18,5 @@ export function saveSvg(svg: SVGSVGElement, name: string): void {
   const text = new XMLSerializer()
     .serializeToString(copy)
     .replace(/var\((--[a-z-]+)\)/g, (_, variable: string) => look.getPropertyValue(variable).trim());
-  const link = document.createElement("a");
-  link.href = URL.createObjectURL(new Blob([text], { type: "image/svg+xml" }));
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+  saveText(text, name, "image/svg+xml");
 }

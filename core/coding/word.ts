@@ -2,6 +2,9 @@
 import { CoreError } from "../model/errors";
 import type { ChecksumKind, CodedField, CodedWord } from "./map";
 
+/** What is checked of a word. */
+type Checked = Pick<CodedWord, "length" | "checksum">;
+
 /** Text that is no word of bytes, or one of another length. */
 export class WordError extends CoreError {}
 
@@ -41,7 +44,7 @@ export function hexFromBytes(bytes: readonly number[]): string {
 }
 
 /** What speaks against bytes being this word; null when nothing does. */
-export function wordProblem(word: CodedWord, bytes: readonly number[]): { problem: string; remedy: string } | null {
+export function wordProblem(word: Checked, bytes: readonly number[]): { problem: string; remedy: string } | null {
   if (bytes.length !== word.length)
     return {
       problem: `it has ${bytes.length} bytes, in the coding map ${word.length}.`,
@@ -106,7 +109,7 @@ export function changedBits(before: readonly number[], after: readonly number[])
   });
 }
 
-function checksum({ checksum: c }: CodedWord, bytes: readonly number[]): number {
+function checksum({ checksum: c }: Checked, bytes: readonly number[]): number {
   if (!c) return 0;
   return CHECKSUM[c.kind](bytes.filter((_, i) => i !== c.byte));
 }

@@ -1,5 +1,13 @@
 /** What Configure shows of the control units and their coded words. */
-import { type CodedField, codedWords, LOCKED_WORDS, valueWords, wordRef } from "../coding/map";
+import {
+  type CodedField,
+  type CodedWord,
+  codedWords,
+  type FieldPlace,
+  LOCKED_WORDS,
+  valueWords,
+  wordRef,
+} from "../coding/map";
 import { changedBits, fieldBits, fieldValue, hexFromBytes, wordProblem } from "../coding/word";
 import { codingOf, type FieldChange } from "../job/coding";
 import type { Job } from "../job/job";
@@ -9,6 +17,20 @@ import type { PredictedCode } from "../model/monitors";
 export type CodingView = NonNullable<ReturnType<typeof codingView>>;
 export type WordView = CodingView["words"][number];
 export type UnitView = CodingView["units"][number];
+
+/** Codes of the last scan of the control units as text that Intake and Prove take; null when there was none. */
+export function scannedCodes({ codingMap, state, plan }: Job): { text: string; at: string } | null {
+  const read = (codingMap?.units ?? []).flatMap((unit) => {
+    const seen = state.units.get(unit.id);
+    return seen?.codes ? [{ name: unit.name, codes: seen.codes, at: seen.codesAt }] : [];
+  });
+  if (read.length === 0) return null;
+  const said = new Map((plan.fitted.monitors ?? []).map((m) => [m.code, m.say]));
+  const lines = read.flatMap((u) =>
+    u.codes.length > 0 ? [`${u.name}:`, ...u.codes.map((c) => `${c.code} ${said.get(c.code) ?? ""}`.trim())] : [],
+  );
+  return { text: lines.join("\n"), at: read.map((u) => u.at).sort()[0] ?? "" };
+}
 
 /** Null while no coding map is taken. */
 export function codingView(job: Job) {
@@ -57,7 +79,11 @@ export function codingView(job: Job) {
           after: change && [...change.after],
           /** How many settings change. */
           changes: change?.fields.length ?? 0,
-          knownBits: places.flatMap((p) => fieldBits(p.field)).length,
+          checksum: word.checksum,
+          /** Bits that the map knows. */
+          known: places.flatMap((p) => fieldBits(p.field)),
+          /** When it was last read. */
+          at: history.at(-1)?.at ?? "",
           wanted: coding.unread.find((u) => u.word === ref)?.fields ?? [],
           standing: standingOf({
             read: bytes !== null,
@@ -79,7 +105,8 @@ export function codingView(job: Job) {
             about,
             fields: places.filter((p) => p.field.about === about).map((p) => view(p.field, p.ref)),
           })),
-          history: history.map((h, i) => historyView(h, history[i - 1])).reverse(),
+          labels: places.map((p) => p.field.label),
+          history: history.map((h, i) => historyView(h, history[i - 1], word, places)).reverse(),
         };
       }),
     settings: Object.fromEntries(
@@ -116,16 +143,19 @@ function fieldView(
   decisive: boolean,
 ) {
   const raw = bytes && fieldValue(field, bytes);
-  const now = raw === null ? null : valueWords(field, raw);
   return {
     ref,
     label: field.label,
     /** Null when it was not read. */
-    value: raw === null ? null : (now ?? `not known (${raw})`),
+    value: raw === null ? null : saidBy(field, raw),
     to: change && (valueWords(field, change.to) ?? String(change.to)),
     why: change?.why ?? [],
     decisive,
   };
+}
+
+function saidBy(field: CodedField, raw: number): string {
+  return valueWords(field, raw) ?? `not known (${raw})`;
 }
 
 const HOW: Readonly<Record<WordEvent["how"], string>> = {
@@ -136,7 +166,12 @@ const HOW: Readonly<Record<WordEvent["how"], string>> = {
   notReadBack: "sent, not read back",
 };
 
-function historyView({ bytes, how, at, by, entry }: WordEvent, before: WordEvent | undefined) {
+function historyView(
+  { bytes, how, at, by, entry }: WordEvent,
+  before: WordEvent | undefined,
+  word: CodedWord,
+  places: readonly FieldPlace[],
+) {
   return {
     entry,
     at,
@@ -145,6 +180,8 @@ function historyView({ bytes, how, at, by, entry }: WordEvent, before: WordEvent
     bytes: bytes && [...bytes],
     hex: bytes && hexFromBytes(bytes),
     changed: bytes && before?.bytes ? changedBits(before.bytes, bytes).length : null,
+    /** What its fields say, in the order of `labels`; null when it cannot be this word. */
+    values: bytes && !wordProblem(word, bytes) ? places.map((p) => saidBy(p.field, fieldValue(p.field, bytes))) : null,
   };
 }
 

@@ -7,13 +7,16 @@ import type { Job } from "../job/job";
 import type { KitProfile } from "../model/profile";
 import { alikeWith } from "../prove/alike";
 import { observedAt, testHead } from "../prove/tests";
+import { scannedCodes } from "./coding";
 
 /** @param kits of the shop's library: what can be wished for */
-export function intakeView({ state, plan }: Job, kits: readonly KitProfile[]) {
+export function intakeView(job: Job, kits: readonly KitProfile[]) {
+  const { state, plan } = job;
   const { car, variant } = plan.documents;
   return {
     form: {
       sheet: state.car,
+      scanned: scannedCodes(job),
       begun: state.carFields.size > 0,
       patterns: car.identification,
       years: car.years,

@@ -13,6 +13,7 @@ import { compareCodes } from "../prove/codes";
 import { type Round, roundOf } from "../prove/rounds";
 import { stateSteps } from "../prove/state-steps";
 import { heardAt, observedAt, type Test, testHead } from "../prove/tests";
+import { scannedCodes } from "./coding";
 import { whereOnDash } from "./where";
 
 /** @param now ISO 8601, UTC */
@@ -95,6 +96,7 @@ function codesView(job: Job, now: string) {
   const { state, plan } = job;
   return {
     before: state.car.faultCodes,
+    scanned: scannedCodes(job),
     after: state.codesAfter,
     compared: state.codesAfter ? compareCodes(state.car.faultCodes, state.codesAfter.value) : null,
     /** What control units would store with everything as it stands. */

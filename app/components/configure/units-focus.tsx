@@ -6,6 +6,7 @@ import { Button } from "../controls";
 import { useJob } from "../entry-form";
 import { Mark } from "../marks";
 import { AllowSending, SessionBar } from "./session-bar";
+import { WordsExchange } from "./words-exchange";
 
 /** All control units of the map: found or not, their codes, and whether these were to be expected. */
 export function UnitsFocus({ coding, after }: { coding: CodingView; after: string | undefined }) {
@@ -39,11 +40,14 @@ export function UnitsFocus({ coding, after }: { coding: CodingView; after: strin
         </>
       }
       picture={
-        <ul>
-          {coding.units.map((u) => (
-            <Unit key={u.id} unit={u} />
-          ))}
-        </ul>
+        <>
+          <ul>
+            {coding.units.map((u) => (
+              <Unit key={u.id} unit={u} />
+            ))}
+          </ul>
+          <WordsExchange coding={coding} />
+        </>
       }
     >
       <SessionBar standIn={job.practice} />

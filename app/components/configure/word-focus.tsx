@@ -2,6 +2,7 @@ import { format, parseISO } from "date-fns";
 import { ArrowRight, BookOpen, PencilLine, Undo2 } from "lucide-react";
 import { useState } from "react";
 import { useCarSession } from "~/app/lib/use-car-session";
+import { changedBits } from "~/core/coding/word";
 import type { CodingView, WordView } from "~/core/views/coding";
 import { Focus } from "../bench/focus";
 import { Button, Field } from "../controls";
@@ -54,7 +55,8 @@ export function WordFocus({ word, coding, after }: { word: WordView; coding: Cod
             <div className="mt-4">
               <WordBytes bytes={word.bytes} after={word.after} label={`Bytes of ${word.title}`} />
               <p className="mt-1 text-sm text-quiet">
-                {8 * word.length - word.knownBits} of {8 * word.length} bits are not known to the map and never change.
+                {8 * word.length - word.known.length} of {8 * word.length} bits are not known to the map and never
+                change.
               </p>
             </div>
           )}
@@ -220,6 +222,10 @@ function ByHand({ word }: { word: WordView }) {
 
 function History({ word, coding, ready }: { word: WordView; coding: CodingView; ready: boolean }) {
   const session = useCarSession();
+  const [held, setHeld] = useState<readonly string[]>([]);
+  const hold = (key: string) => setHeld(held.includes(key) ? held.filter((k) => k !== key) : [...held, key].slice(-2));
+  // The history stands newest first.
+  const [newer, older] = word.history.filter((h) => held.includes(`${h.entry}${h.at}`));
   return (
     <details className="mt-2" open={word.unfit !== null || undefined}>
       <summary className="min-h-11 cursor-pointer py-2.5">
@@ -227,14 +233,24 @@ function History({ word, coding, ready }: { word: WordView; coding: CodingView; 
       </summary>
       <ol>
         {word.history.map((h, i) => {
+          const key = `${h.entry}${h.at}`;
           const other = h.bytes && word.stands && h.bytes.some((b, at) => b !== word.stands?.[at]) ? h.bytes : null;
           return (
-            <li key={`${h.entry}${h.at}`} className="flex flex-wrap items-center gap-x-4 border-t border-rule py-1.5">
+            <li key={key} className="flex flex-wrap items-center gap-x-4 border-t border-rule py-1.5">
               <span className="num">{h.hex ?? "not known"}</span>
               <span className="text-sm text-quiet">
                 {h.how}, {h.by}, {format(parseISO(h.at), "d MMM, HH:mm")}
                 {h.changed !== null && `, ${h.changed} bits other than before`}
               </span>
+              {h.bytes && word.history.length > 1 && (
+                <Button
+                  look={held.includes(key) ? "plain" : "quiet"}
+                  aria-pressed={held.includes(key)}
+                  onClick={() => hold(key)}
+                >
+                  {held.includes(key) ? "Compared" : "Compare"}
+                </Button>
+              )}
               {i > 0 && other && (
                 <Button look="quiet" disabled={!ready} onClick={() => session.write(word, other, coding.units)}>
                   <Undo2 size={16} aria-hidden="true" /> Restore
@@ -244,6 +260,46 @@ function History({ word, coding, ready }: { word: WordView; coding: CodingView; 
           );
         })}
       </ol>
+      {held.length === 1 && <p className="text-quiet">Choose a second one to compare it with.</p>}
+      {older && newer && <Compared word={word} older={older} newer={newer} />}
     </details>
+  );
+}
+
+type HistoryEntry = WordView["history"][number];
+
+/** Two states of a word against each other: settings first, then what the map does not know. */
+function Compared({ word, older, newer }: { word: WordView; older: HistoryEntry; newer: HistoryEntry }) {
+  if (!older.bytes || !newer.bytes) return null;
+  const bits = changedBits(older.bytes, newer.bytes);
+  const checkByte = word.checksum?.byte;
+  const unknown = bits.filter((b) => !word.known.includes(b) && b >> 3 !== checkByte).length;
+  const at = (h: HistoryEntry) => format(parseISO(h.at), "d MMM, HH:mm");
+  return (
+    <section aria-label="Compared" className="mt-3 border-t-2 border-rule pt-2">
+      <h3 className="font-medium">
+        {at(older)} <ArrowRight size={16} className="inline" aria-label="against" /> {at(newer)}
+      </h3>
+      {!older.values || !newer.values ? (
+        <p className="text-watch">One of the two does not fit the coding map; only its bytes can be compared.</p>
+      ) : (
+        <ul>
+          {word.labels.map((label, i) => {
+            const [a, b] = [older.values?.[i], newer.values?.[i]];
+            return a === b ? null : (
+              <li key={label} className="border-t border-rule py-1.5">
+                <span className="font-medium">{label}</span>: {a}{" "}
+                <ArrowRight size={14} className="inline" aria-label="becomes" /> {b}
+              </li>
+            );
+          })}
+        </ul>
+      )}
+      <p className="text-sm text-quiet">
+        {bits.length === 0
+          ? "No bit differs."
+          : `${bits.length} ${bits.length === 1 ? "bit differs" : "bits differ"}${unknown > 0 ? `, ${unknown} of them not known to the map` : ""}.`}
+      </p>
+    </section>
   );
 }

@@ -1,4 +1,5 @@
-import { ScanLine } from "lucide-react";
+import { format, parseISO } from "date-fns";
+import { Binary, ScanLine } from "lucide-react";
 import { useEffect, useRef } from "react";
 import { useFetcher, useParams } from "react-router";
 import type { loader as scanLoader } from "~/app/routes/jobs/scan";
@@ -53,6 +54,22 @@ export function FaultList({ text }: { text: string }) {
         </p>
       ))}
     </div>
+  );
+}
+
+/** Fills the field with what the control units said when they were scanned in Configure. */
+export function TakeScan({
+  scanned,
+  onRead,
+}: {
+  scanned: { text: string; at: string } | null;
+  onRead: (text: string) => void;
+}) {
+  if (!scanned) return null;
+  return (
+    <Button onClick={() => onRead(scanned.text)}>
+      <Binary size={18} aria-hidden="true" /> Take over the scan of {format(parseISO(scanned.at), "d MMM, HH:mm")}
+    </Button>
   );
 }
 

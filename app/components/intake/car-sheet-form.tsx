@@ -7,13 +7,14 @@ import { Focus } from "../bench/focus";
 import { Button, Field } from "../controls";
 import { useJob } from "../entry-form";
 import { Notice } from "../marks";
-import { FaultList, FirmwareRead, ReadStandIn } from "./car-readings";
+import { FaultList, FirmwareRead, ReadStandIn, TakeScan } from "./car-readings";
 import { IdentificationPanel } from "./identification-panel";
 
 interface Props {
   sheet: CarSheet;
   /** Somebody has written on the sheet already. */
   begun: boolean;
+  scanned: { text: string; at: string } | null;
   patterns: { pattern: string; says: string }[];
   years: { from: number; to: number };
   thisYear: number;
@@ -77,6 +78,10 @@ function SheetForm(props: Props & { onTouch(touched: boolean): void }) {
     ...(check ? { onValidate: ({ formData }: { formData: FormData }) => check(formData) } : {}),
   });
   const seen = JSON.stringify(opened);
+  const fillCodes = (text: string) => {
+    form.update({ name: fields.faultCodes.name, value: text });
+    setCodes(text);
+  };
   return (
     <Focus kicker={props.begun ? "Saved" : "Not saved yet"} title="The car">
       <Form
@@ -165,14 +170,10 @@ function SheetForm(props: Props & { onTouch(touched: boolean): void }) {
               />
             )}
           </Field>
-          {props.standIn && (
-            <ReadStandIn
-              onRead={(text) => {
-                form.update({ name: fields.faultCodes.name, value: text });
-                setCodes(text);
-              }}
-            />
-          )}
+          <div className="flex flex-wrap gap-2">
+            {props.standIn && <ReadStandIn onRead={fillCodes} />}
+            <TakeScan scanned={props.scanned} onRead={fillCodes} />
+          </div>
           <FaultList text={codes} />
           <Field label="Note" errors={fields.note.errors}>
             {(ids) => <textarea {...getTextareaProps(fields.note)} {...ids} rows={2} className="field mt-1" />}

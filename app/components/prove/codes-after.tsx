@@ -5,12 +5,13 @@ import { type CodesCompared, codeWords } from "~/core/prove/codes";
 import { Focus } from "../bench/focus";
 import { Button } from "../controls";
 import { EntryButton, useAppend, useJob } from "../entry-form";
-import { FaultList, ReadStandIn } from "../intake/car-readings";
+import { FaultList, ReadStandIn, TakeScan } from "../intake/car-readings";
 import { Mark, Notice } from "../marks";
 
 /** The fault memory after the work, against what was in it before. */
 export function CodesAfter({
   before,
+  scanned,
   after,
   compared,
   predicted,
@@ -18,6 +19,8 @@ export function CodesAfter({
   standIn,
 }: {
   before: string;
+  /** What the last scan of the control units found. */
+  scanned: { text: string; at: string } | null;
   after: { value: string; by: string } | null;
   compared: CodesCompared | null;
   /** What control units would store with everything as it stands. */
@@ -39,7 +42,7 @@ export function CodesAfter({
       ) : (
         <>
           <Expected predicted={predicted} />
-          <Entry before={before} due={due} standIn={standIn} onDone={() => setAgain(false)} />
+          <Entry before={before} scanned={scanned} due={due} standIn={standIn} onDone={() => setAgain(false)} />
         </>
       )}
     </Focus>
@@ -93,7 +96,13 @@ function Codes({ codes, tone, word }: { codes: FaultCode[]; tone: "stop" | "watc
   ));
 }
 
-function Entry({ before, due, standIn, onDone }: { before: string; due: boolean; standIn: boolean; onDone(): void }) {
+function Entry({
+  before,
+  scanned,
+  due,
+  standIn,
+  onDone,
+}: Pick<Parameters<typeof CodesAfter>[0], "before" | "scanned" | "due" | "standIn"> & { onDone(): void }) {
   const [text, setText] = useState("");
   const { append, busy } = useAppend();
   const { readOnly } = useJob();
@@ -131,6 +140,7 @@ function Entry({ before, due, standIn, onDone }: { before: string; due: boolean;
           </Button>
         )}
         {standIn && <ReadStandIn onRead={setText} />}
+        <TakeScan scanned={scanned} onRead={setText} />
       </div>
     </>
   );

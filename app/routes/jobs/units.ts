@@ -8,6 +8,7 @@ import type { TimedFrame } from "~/core/diagnostics/transcript";
 import { changeUnits, type HeldUnits } from "~/db/stand-in";
 import { standInCar } from "~/sim/bench";
 import { hear, newUnits, restarted, UNIT_FAULTS } from "~/sim/control-units";
+import { seedOf } from "~/sim/random";
 import type { Route } from "./+types/units";
 
 const frame = z.object({
@@ -89,11 +90,6 @@ function jsonOf(text: FormDataEntryValue | null): unknown {
   } catch {
     return null;
   }
-}
-
-/** The same job has the same car. */
-function seedOf(id: string): number {
-  return Number.parseInt(id.replaceAll("-", "").slice(-8), 16);
 }
 
 export function loader() {

@@ -5,6 +5,7 @@ import { z } from "zod";
 import { Button, Section } from "~/app/components/controls";
 import { JsonForm } from "~/app/components/library/json-form";
 import type { JsonSchema } from "~/app/components/library/json-schema";
+import { MapPaste } from "~/app/components/library/map-paste";
 import { ReferenceChoice } from "~/app/components/library/reference-choice";
 import { sectionOf, sectionsOf } from "~/app/components/library/sections";
 import { TryOut } from "~/app/components/library/try-out";
@@ -14,6 +15,7 @@ import { database } from "~/app/server/db.server";
 import { readForm } from "~/app/server/form.server";
 import { referenceCars, referenceNamed, referenceNames } from "~/app/server/library.server";
 import { person, requireRole, WRITERS } from "~/app/server/session.server";
+import type { CodingMap } from "~/core/coding/map";
 import { CoreError } from "~/core/model/errors";
 import { deleteDraft, draftById, saveDraft } from "~/db/drafts";
 import { saveProfile } from "~/db/profiles";
@@ -119,6 +121,8 @@ export default function DraftEditor({ loaderData, actionData }: Route.ComponentP
   const sections = sectionsOf(draft.kind);
   const [asked] = useSearchParams();
   const [open, setOpen] = useState(sectionOf(draft.kind, asked.get("mend") ?? ""));
+  // Fields keep what is half typed; after taking over they start anew.
+  const [taken, setTaken] = useState(0);
   const saving = useAutosave(value, draft.version);
   const section = sections.find((s) => s.title === open) ?? sections[0];
   const properties = Object.fromEntries(
@@ -183,8 +187,17 @@ export default function DraftEditor({ loaderData, actionData }: Route.ComponentP
               </button>
             ))}
           </nav>
+          {draft.kind === "coding" && section?.keys.includes("units") && (
+            <MapPaste
+              units={(value as CodingMap).units ?? []}
+              onRead={(units) => {
+                change({ ...(value as CodingMap), units });
+                setTaken(taken + 1);
+              }}
+            />
+          )}
           <JsonForm
-            key={open}
+            key={`${open} ${taken}`}
             schema={{ ...schema, properties, required }}
             value={value}
             onChange={change}

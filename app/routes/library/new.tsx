@@ -12,6 +12,7 @@ import { database } from "~/app/server/db.server";
 import { readForm } from "~/app/server/form.server";
 import { newestCars, referenceCars, referenceNamed, referenceNames } from "~/app/server/library.server";
 import { person, requireRole, WRITERS } from "~/app/server/session.server";
+import type { CodingMap } from "~/core/coding/map";
 import { wordsOf } from "~/core/library/search-words";
 import { CoreError } from "~/core/model/errors";
 import { createDraft } from "~/db/drafts";
@@ -45,12 +46,20 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const params = new URL(request.url).searchParams;
   const all = await starts(account);
   const from = all.find((s) => s.start.id === params.get("from"));
-  if (!from) return { starts: all.map((s) => s.start), chosen: null };
   const cars = await newestCars(account);
+  if (!from)
+    return {
+      starts: all.map((s) => s.start),
+      cars: cars.map((c) => ({ id: c.id, title: c.title })),
+      draft: newId(),
+      chosen: null,
+    };
   const schema = leafletSchema(from.leaflet.archetype);
   const on = params.get("on");
   return {
     starts: [],
+    cars: [],
+    draft: "",
     chosen: {
       ...from.start,
       leaflet: from.leaflet,
@@ -72,9 +81,24 @@ export async function action({ request, context }: Route.ActionArgs) {
   const draft = String(form.get("draft") ?? "");
   if (!/^[0-9a-f-]{36}$/.test(draft))
     return data({ message: "The form was not complete. Load the page again." }, { status: 400 });
+  const cars = await newestCars(account);
+  const mapOf = form.get("mapOf");
+  if (mapOf !== null) {
+    const car = cars.find((c) => c.id === mapOf);
+    if (!car) return data({ message: "Choose the car that the coding map is about." }, { status: 400 });
+    const map = emptyMap(car);
+    await createDraft(database(), account.shopId, {
+      id: draft,
+      kind: "coding",
+      title: map.title,
+      document: JSON.stringify(map),
+      by: account.name,
+    });
+    return redirect(`/library/drafts/${draft}`);
+  }
   try {
     const leaflet = readLeaflet(String(form.get("leaflet") ?? ""));
-    const document = checkProfile(buildLeaflet(leaflet, await newestCars(account)));
+    const document = checkProfile(buildLeaflet(leaflet, cars));
     await createDraft(database(), account.shopId, {
       id: draft,
       kind: document.document,
@@ -88,6 +112,19 @@ export async function action({ request, context }: Route.ActionArgs) {
       return data({ message: `${error.where}: ${error.problem} ${error.remedy}` }, { status: 422 });
     throw error;
   }
+}
+
+/** A coding map in which nothing stands yet. */
+function emptyMap({ id, title }: { id: string; title: string }): CodingMap {
+  return {
+    document: "coding",
+    id: `${id}-words`,
+    version: 1,
+    title: `${title}: coded words`,
+    sourceNote: "From its leaflet.",
+    car: id,
+    units: [],
+  };
 }
 
 export const meta: Route.MetaFunction = () => [{ title: "Enter a new one · Iteron" }];
@@ -105,7 +142,15 @@ export default function New({ loaderData, actionData }: Route.ComponentProps) {
       {chosen ? (
         <LeafletForm key={chosen.id} chosen={chosen} message={actionData?.message ?? null} />
       ) : (
-        <StartList starts={loaderData.starts} />
+        <>
+          {actionData?.message && (
+            <Notice tone="stop" title="Not taken" live>
+              <p>{actionData.message}</p>
+            </Notice>
+          )}
+          <StartList starts={loaderData.starts} />
+          <NewMap cars={loaderData.cars} draft={loaderData.draft} />
+        </>
       )}
     </main>
   );
@@ -160,6 +205,32 @@ function StartList({ starts: all }: { starts: Start[] }) {
         ))}
       </div>
     </>
+  );
+}
+
+/** A coding map begins with its car; tables and leaflets are pasted into the draft. */
+function NewMap({ cars, draft }: { cars: { id: string; title: string }[]; draft: string }) {
+  return (
+    <Section title="Coding map" id="coding-map">
+      <Form method="post" className="flex flex-wrap items-end gap-3">
+        <input type="hidden" name="draft" value={draft} />
+        <label>
+          <span className="block text-sm">Car</span>
+          <select name="mapOf" className="field" required defaultValue="">
+            <option value="">Choose ...</option>
+            {cars.map((c) => (
+              <option key={c.id} value={c.id}>
+                {c.title}
+              </option>
+            ))}
+          </select>
+        </label>
+        <Button type="submit">New coding map</Button>
+      </Form>
+      <p className="mt-2 max-w-prose text-sm text-quiet">
+        Control units, coded words and what their bits mean. Paste a table or the lines of a leaflet in the next step.
+      </p>
+    </Section>
   );
 }
 

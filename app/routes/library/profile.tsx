@@ -124,6 +124,11 @@ export default function ProfilePage({ loaderData }: Route.ComponentProps) {
           <a className={buttonLook("plain")} href={`/library/${loaderData.rowId}.json`} download>
             <Download size={18} aria-hidden="true" /> Export
           </a>
+          {profile.document === "coding" && (
+            <a className={buttonLook("plain")} href={`/library/${loaderData.rowId}.csv`} download>
+              <Download size={18} aria-hidden="true" /> Table (CSV)
+            </a>
+          )}
         </div>
       </div>
       {profile.document === "coding" ? (
