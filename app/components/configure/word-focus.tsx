@@ -274,11 +274,11 @@ function Compared({ word, older, newer }: { word: WordView; older: HistoryEntry;
   const bits = changedBits(older.bytes, newer.bytes);
   const checkByte = word.checksum?.byte;
   const unknown = bits.filter((b) => !word.known.includes(b) && b >> 3 !== checkByte).length;
-  const at = (h: HistoryEntry) => format(parseISO(h.at), "d MMM, HH:mm");
   return (
     <section aria-label="Compared" className="mt-3 border-t-2 border-rule pt-2">
       <h3 className="font-medium">
-        {at(older)} <ArrowRight size={16} className="inline" aria-label="against" /> {at(newer)}
+        <span className="num">{older.hex}</span> <ArrowRight size={16} className="inline" aria-label="against" />{" "}
+        <span className="num">{newer.hex}</span>
       </h3>
       {!older.values || !newer.values ? (
         <p className="text-watch">One of the two does not fit the coding map; only its bytes can be compared.</p>

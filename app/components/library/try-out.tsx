@@ -34,17 +34,19 @@ export function TryOut({
           : "grid grid-cols-[minmax(0,1fr)] gap-x-10 xl:grid-cols-[minmax(0,1fr)_24rem]"
       }
     >
-      <Section title="The system" id="drawing" aside={busy ? "Computing ..." : reference?.label}>
-        {check?.drawing ? (
-          <SystemDrawing drawing={check.drawing} />
-        ) : (
-          <p className="text-quiet">Drawn once it makes sense.</p>
-        )}
-      </Section>
+      {kind !== "coding" && (
+        <Section title="The system" id="drawing" aside={busy ? "Computing ..." : reference?.label}>
+          {check?.drawing ? (
+            <SystemDrawing drawing={check.drawing} />
+          ) : (
+            <p className="text-quiet">Drawn once it makes sense.</p>
+          )}
+        </Section>
+      )}
       <Section
-        title={kind === "kit" ? "What it gives" : "What works"}
+        title={kind === "kit" ? "What it gives" : kind === "coding" ? "Whether it is sound" : "What works"}
         id="gives"
-        aside={choose ?? (kind === "kit" && reference?.label)}
+        aside={kind !== "coding" && (choose ?? (kind === "kit" && reference?.label))}
       >
         <div aria-live="polite">
           {check?.problem && (
@@ -54,7 +56,9 @@ export function TryOut({
               </p>
             </Notice>
           )}
-          {check && !check.problem && !busy && <Mark tone="good">The model can evaluate it</Mark>}
+          {check && !check.problem && !busy && (
+            <Mark tone="good">{kind === "coding" ? "It contradicts nothing" : "The model can evaluate it"}</Mark>
+          )}
           {kind === "kit" && !reference && !busy && (
             <p className="mt-2 text-quiet">No radio of the library takes this kit as it stands.</p>
           )}
@@ -81,7 +85,7 @@ export function TryOut({
             ))}
           </ul>
         </div>
-        <Gaps gaps={check?.problem ? [] : gaps} mend={mend} />
+        {!check?.problem && <Gaps gaps={gaps} mend={mend} />}
       </Section>
     </div>
   );

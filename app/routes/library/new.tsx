@@ -215,7 +215,7 @@ function NewMap({ cars, draft }: { cars: { id: string; title: string }[]; draft:
       <Form method="post" className="flex flex-wrap items-end gap-3">
         <input type="hidden" name="draft" value={draft} />
         <label>
-          <span className="block text-sm">Car</span>
+          <span className="block text-sm">Which car</span>
           <select name="mapOf" className="field" required defaultValue="">
             <option value="">Choose ...</option>
             {cars.map((c) => (

@@ -1,0 +1,68 @@
+import { expect, test } from "@playwright/test";
+import { hydrated, inHand, openJob, rows, signIn, take } from "./helpers";
+
+const LEAFLET = `Radio, 7A3, 7AB
+Word 0600 Sound, 4 bytes, xor byte 3
+Byte 0 bits 0-1: Loudspeakers, 0 two in front, 1 four
+Byte 1 bit 5: Tweeters watched, 0 no, 1 yes
+Something else that the leaflet says
+Byte 9: too far`;
+
+/** A coding map begins with its car, is pasted from a leaflet, mended by a table, released and given out as a table. */
+test("a coding map is entered from a leaflet and comes back as a table", async ({ page }) => {
+  await signIn(page, "lead@skerry.example");
+  await page.goto("/library/new");
+  await hydrated(page);
+  await page.getByLabel("Which car").selectOption({ label: "Hollinby Marrow, 2015 to 2019, automatic" });
+  await page.getByRole("button", { name: "New coding map" }).click();
+  await page.waitForURL(/drafts/);
+  await hydrated(page);
+  await page.getByRole("button", { name: "Control units and their words" }).click();
+  await page.getByText("Paste a table or a leaflet").click();
+  await page.getByLabel(/A table with the columns/).fill(LEAFLET);
+  await expect(page.getByText("2 fields in 1 words of 1 control units read.")).toBeVisible();
+  await expect(page.getByText(/Line 5: It says no control unit/)).toBeVisible();
+  await expect(page.getByText(/Line 6: .*outside its word of 4 bytes/)).toBeVisible();
+  await page.getByRole("button", { name: "Take over 2 fields" }).click();
+  await expect(page.getByText("Draft, saved")).toBeVisible();
+  await page.getByRole("button", { name: "Put into the library" }).click();
+  await page.waitForURL(/library\/coding\//);
+  await expect(page.getByRole("row", { name: /Tweeters watched/ })).toContainText("0: no, 1: yes");
+  const href = await page.getByRole("link", { name: "Table (CSV)" }).getAttribute("href");
+  const table = await (await page.request.get(href ?? "")).text();
+  expect(table.split("\r\n")[1]).toMatch(/^Radio,7A3,7AB,Sound,0600,4,xor byte 3,Loudspeakers,0,0,2,,/);
+});
+
+/** Words of another tool come in at once, are saved, and two states are held against each other. */
+test("words are taken from a text, compared and saved", async ({ page }) => {
+  await signIn(page);
+  await openJob(page, "Mail van 2", "configure");
+  const use = page.getByRole("button", { name: /use the coding map/ });
+  if ((await use.count()) > 0) await use.click();
+  await take(page, "Control units");
+  const box = inHand(page);
+  await box.getByText("Save words, or take them from a file").click();
+  const field = box.getByLabel(/^Words as they were read elsewhere/);
+  await field.fill("Instrument cluster: Menu 0x80 01 81\n0600: 01\nheater: 00");
+  await expect(box.getByText(/Line 2: 0600 is the identifier of several words/)).toBeVisible();
+  await expect(box.getByText(/Line 3: “heater: 00” names no word/)).toBeVisible();
+  await box.getByRole("button", { name: "Take over 1 word" }).click();
+  await field.fill("Instrument cluster: Menu: 80 00 80");
+  await box.getByRole("button", { name: "Take over 1 word" }).click();
+  await expect(box.getByText("as known already")).toBeVisible();
+  const [download] = await Promise.all([
+    page.waitForEvent("download"),
+    box.getByRole("button", { name: "Text" }).click(),
+  ]);
+  const saved = await (await import("node:fs/promises")).readFile((await download.path()) ?? "", "utf8");
+  expect(saved).toMatch(/^cluster\.menu [0-9A-F]{4}: 80 00 80 {2}# Instrument cluster: Menu/m);
+
+  await take(page, "Instrument cluster: Menu");
+  await inHand(page).getByText("History").click();
+  await inHand(page).getByRole("button", { name: "Compare" }).first().click();
+  await expect(inHand(page).getByText("Choose a second one")).toBeVisible();
+  await inHand(page).getByRole("button", { name: "Compare", exact: true }).first().click();
+  const compared = page.getByRole("region", { name: "Compared" });
+  await expect(compared).toContainText(/Units: mph and °F.*km\/h and °C/);
+  await expect(rows(page).getByRole("link", { name: /Instrument cluster: Menu/ })).toBeVisible();
+});
