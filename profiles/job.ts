@@ -111,7 +111,7 @@ const COMMANDS: { [K in EntryKind]: z.ZodType<AskedOf<K>> } = {
   }),
   "configure.switches": z.object({ settings: choices }),
   "configure.set": z.object({ setting: key, done: z.boolean() }),
-  "configure.powerCycle": empty,
+  "configure.powerCycle": z.object({ step: z.enum(["out", "in"]).optional() }),
   "configure.giveUp": z.object({ functions: z.array(key).max(200) }),
   "configure.plug": z.object({ event: z.enum(PLUG_EVENTS) }),
   "configure.pairing": z.intersection(
@@ -166,6 +166,7 @@ const ENTRIES: { [K in EntryKind]: z.ZodType<DataOf<K>> } = {
   }),
   "connect.place": z.object({ part: key, place: key, before: kept }),
   "configure.switches": z.object({ settings: choices, before: choices.nullable(), unpowered: z.boolean() }),
+  "configure.powerCycle": z.object({ step: z.enum(["out", "in"]) }),
   "configure.giveUp": z.object({
     functions: z.array(z.object({ id: key, name: z.string().min(1).max(200) })).max(200),
   }),

@@ -70,7 +70,7 @@ describe("the job log", () => {
 
   it("asks for a power cycle again when a switch was changed after it", () => {
     const set = (v: string): Command => ({ kind: "configure.switches", data: { settings: { "module.sw1": v } } });
-    const cycle: Command = { kind: "configure.powerCycle", data: {} };
+    const cycle: Command = { kind: "configure.powerCycle", data: { step: "in" } };
     expect(foldJob(log(set("on"), cycle)).powerCycled).toBe(true);
     expect(foldJob(log(set("on"), cycle, set("on"))).powerCycled).toBe(true);
     expect(foldJob(log(set("on"), cycle, set("off"))).powerCycled).toBe(false);
@@ -79,7 +79,7 @@ describe("the job log", () => {
   it("leaves long pauses out of the minutes", () => {
     const entries: JobEntry[] = ["08:00", "08:10", "12:00", "12:05"].map((t, i) => ({
       kind: "configure.powerCycle",
-      data: {},
+      data: { step: "in" },
       id: `${i}`,
       at: `2026-03-02T${t}:00Z`,
       by: "Test",
@@ -115,7 +115,7 @@ describe("Next and the car state strip", () => {
       "configure",
       /power/,
     );
-    visit(log({ kind: "configure.powerCycle", data: {} }), "prove", /Try hazard/);
+    visit(log({ kind: "configure.powerCycle", data: { step: "in" } }), "prove", /Try hazard/);
     visit(
       log({ kind: "prove.result", data: { test: "hazard/key-off", answer: "nothing", note: "" } }),
       "prove",

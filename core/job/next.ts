@@ -68,6 +68,7 @@ export function jobCarState(job: Job, now: string): JobCarState {
 export function noPower(job: Job, now: string): string | null {
   const { plan, state } = job;
   if (job.strip(now).car.battery === "isolated") return "The battery is off.";
+  if (state.powerOut !== null) return "Its plug is out for the power cycle.";
   const open = openNow(plan, state).openLinks ?? {};
   const left = plan.connections.filter((c) => c.kind === "kit" && c.link in open);
   if (left.length > 0)
@@ -278,6 +279,13 @@ function configure(job: Job, view: StripView): NextAction | null {
       why: wrong.breaks.length ? `As it stands it breaks: ${wrong.breaks.join(", ")}.` : "It should stay as delivered.",
     };
   // With the battery off there is no power to take; it comes up when the battery is connected for the tests.
+  if (state.powerOut !== null)
+    return {
+      stage: "configure",
+      at: "power-cycle",
+      action: "Plug the module in again",
+      why: "Its plug was pulled so that it reads the switches.",
+    };
   if (!state.powerCycled && car.battery === "connected")
     return {
       stage: "configure",

@@ -89,7 +89,7 @@ describe("the log names radio and kit", () => {
       chosen("orvanto-om8", { soundPath: "line" }),
       { kind: "connect.plug", data: { link: "k-car", plugged: true } },
       { kind: "configure.switches", data: { settings: { "module.sw1": "on" } } },
-      { kind: "configure.powerCycle", data: {} },
+      { kind: "configure.powerCycle", data: { step: "in" } },
       { kind: "prove.result", data: { test: "hazard/key-off", answer: "pass", note: "" } },
     ];
     const before = foldJob(entries(...work));

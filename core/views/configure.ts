@@ -10,6 +10,7 @@ import { pairingOpen, wirelessNow } from "../job/pairing";
 import { phonesOf } from "../job/phones";
 import { isSet } from "../job/plan";
 import { switchSuspects } from "../job/switch-suspects";
+import { effective } from "../log/fold";
 import { UPDATE_VOLTS } from "../log/kinds/configure/firmware";
 import { Model } from "../model/outcome";
 import { codingView } from "./coding";
@@ -34,11 +35,29 @@ export function configureView(job: Job, now: string) {
             differences: state.switches ? compareSwitches(plan.switches, bank, state.switches) : [],
             suspects: job.once("switchSuspects", () => switchSuspects(plan, state)),
             powerCycled: state.powerCycled,
+            powerOut: state.powerOut,
+            history: job.once("bank history", () => bankHistory(job)),
             /** Why the module has no power that could be taken; null when it has. */
             noPower: noPower(job, now),
           }
         : null,
   };
+}
+
+/** The bank as it was entered, the last one first. */
+function bankHistory({ entries, plan }: Job) {
+  const bank = plan.documents.kit.switchBank;
+  const keys = bank?.switches.map((s) => `${bank.part}.${s}`) ?? [];
+  return effective(entries)
+    .flatMap((e) => (e.kind === "configure.switches" ? [e] : []))
+    .reverse()
+    .map(({ id, at, by, data: { settings, before } }) => ({
+      id,
+      at,
+      by,
+      values: keys.map((k) => settings[k] ?? "not known"),
+      changed: keys.flatMap((k, i) => (before && before[k] !== settings[k] ? [i + 1] : [])),
+    }));
 }
 
 /** Settings to make; entries of a menu with what each of their values does. */

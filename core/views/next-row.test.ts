@@ -55,7 +55,7 @@ function answer(of: Job): Command | null {
   if (stage === "configure")
     return at === "bank"
       ? { kind: "configure.switches", data: { settings: { ...plan.settings } } }
-      : { kind: "configure.powerCycle", data: {} };
+      : { kind: "configure.powerCycle", data: { step: "in" } };
   if (stage === "prove")
     return at === "codes"
       ? { kind: "prove.codes", data: { text: "" } }

@@ -35,7 +35,7 @@ describe("Connect", () => {
     expect(view(off).works.filter((w) => w.works)).toEqual([]);
     expect(view(off).beforeSwitchingOn.join()).toMatch(/battery is off/);
     expect(view(off, on).beforeSwitchingOn).toEqual([]);
-    const cycle: Command = { kind: "configure.powerCycle", data: {} };
+    const cycle: Command = { kind: "configure.powerCycle", data: { step: "in" } };
     expect(refusalOf(job(...plugAll, off), cycle, NOW)).toMatch(/no power to take. The battery is off/);
     expect(refusalOf(job(...plugAll.slice(1)), cycle, NOW)).toMatch(/1 connection of the kit is open/);
     expect(refusalOf(job(...plugAll), cycle, NOW)).toBeNull();
@@ -121,6 +121,44 @@ describe("switches set while the module has no power", () => {
   it("are read as it starts: no power cycle is asked for, as it is where it had power", () => {
     expect(set(off).state.powerCycled).toBe(true);
     expect(set().state.powerCycled).toBe(false);
+  });
+});
+
+describe("the power cycle of the module", () => {
+  const entered = (): Job => {
+    const on = job(...plugAll);
+    return decided(on, { kind: "configure.switches", data: { settings: { ...on.plan.settings } } }, NOW);
+  };
+  const decided = (on: Job, command: Command, at: string): Job => {
+    const decision = decide(on, [{ id: `x${on.entries.length}`, command, at }], "Test");
+    if (decision.kind !== "written") throw new Error("refused");
+    return decision.after;
+  };
+  const later = (s: number) => new Date(Date.parse(NOW) + s * 1000).toISOString();
+
+  it("takes its ten seconds between out and in, and the module is dark meanwhile", () => {
+    const out = decided(entered(), { kind: "configure.powerCycle", data: { step: "out" } }, NOW);
+    const back: Command = { kind: "configure.powerCycle", data: { step: "in" } };
+    expect(configureView(out, NOW).bank).toMatchObject({
+      powerCycled: false,
+      powerOut: NOW,
+      noPower: expect.stringMatching(/plug is out/),
+    });
+    expect(refusalOf(out, back, later(4))).toMatch(/wait 6 s more/);
+    const done = decided(out, back, later(11));
+    expect(configureView(done, NOW).bank).toMatchObject({ powerCycled: true, powerOut: null });
+  });
+
+  it("keeps how the bank stood before, with who changed what", () => {
+    const on = entered();
+    const third = on.plan.settings["module.sw3"] === "on" ? "off" : "on";
+    const turned = { ...on.plan.settings, "module.sw3": third };
+    const again = decided(on, { kind: "configure.switches", data: { settings: turned } }, later(60));
+    const { history } = configureView(again, NOW).bank ?? {};
+    expect(history?.map((h) => h.changed)).toEqual([[3], []]);
+    expect(history?.[0]?.values[2]).toBe(third);
+    const undone = decided(again, { kind: "undo", data: { entry: again.entries.at(-1)?.id ?? "" } }, later(90));
+    expect(configureView(undone, NOW).bank?.history).toHaveLength(1);
   });
 });
 

@@ -112,7 +112,7 @@ test("the way in stops at hazards, plugs and switches follow", async ({ page }) 
   // With the battery off the module has no power: it will start with these switches, and needs no power cycle.
   await take(page, /^Power cycle/);
   await expect(page.getByText("It starts with the switches as set")).toBeVisible();
-  await expect(page.getByRole("button", { name: "Module power-cycled" })).toHaveCount(0);
+  await expect(page.getByRole("button", { name: "It was out for 10 s and is in again" })).toHaveCount(0);
   await expect(next).toContainText("Connect the battery");
 });
 

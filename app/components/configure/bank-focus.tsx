@@ -1,3 +1,6 @@
+import { format, parseISO } from "date-fns";
+import { useSeconds } from "~/app/lib/use-seconds";
+import { POWER_OUT_S } from "~/core/log/kinds/configure/power-cycle";
 import type { configureView } from "~/core/views/configure";
 import { Focus } from "../bench/focus";
 import { ScrollX } from "../controls";
@@ -10,7 +13,7 @@ import { SwitchBankForm } from "./switch-bank-form";
 export type Bank = NonNullable<ReturnType<typeof configureView>["bank"]>;
 
 /** The switch bank: as it must stand above, as it stands below, so that a wrong lever is seen. */
-export function BankFocus({ bank, solution, givenUp, entered, differences, suspects }: Bank) {
+export function BankFocus({ bank, solution, givenUp, entered, differences, suspects, history }: Bank) {
   return (
     <Focus
       kicker={bank.label}
@@ -40,6 +43,7 @@ export function BankFocus({ bank, solution, givenUp, entered, differences, suspe
         <SwitchBankForm key={JSON.stringify(entered)} bank={bank} entered={entered} must={solution.settings} />
       </section>
       <MakerTable bank={bank} solution={solution} />
+      {history.length > 1 && <BankHistory history={history} />}
       {entered && solution.settings && differences.length === 0 && (
         <Notice tone="good" title="Every switch stands as it must." />
       )}
@@ -53,6 +57,28 @@ export function BankFocus({ bank, solution, givenUp, entered, differences, suspe
         </Notice>
       ))}
     </Focus>
+  );
+}
+
+/** How it stood before, and who changed what. */
+function BankHistory({ history }: Pick<Bank, "history">) {
+  return (
+    <details className="mt-2">
+      <summary className="min-h-11 cursor-pointer py-2.5">
+        History <span className="num text-quiet">{history.length}</span>
+      </summary>
+      <ol>
+        {history.map((h) => (
+          <li key={h.id} className="flex flex-wrap items-center gap-x-4 border-t border-rule py-1.5">
+            <span className="num">{h.values.map((v, i) => `${i + 1} ${v}`).join("  ")}</span>
+            <span className="text-sm text-quiet">
+              {h.by}, {format(parseISO(h.at), "d MMM, HH:mm")}
+              {h.changed.length > 0 && `, changed: ${h.changed.join(", ")}`}
+            </span>
+          </li>
+        ))}
+      </ol>
+    </details>
   );
 }
 
@@ -120,33 +146,50 @@ export function ConflictFocus({ ways }: { ways: Bank["solution"]["conflict"] }) 
   );
 }
 
-export function PowerCycleFocus({ entered, solution, differences, powerCycled, noPower }: Bank) {
+export function PowerCycleFocus({ entered, solution, differences, powerCycled, powerOut, noPower }: Bank) {
   const ready = entered !== null && solution.settings !== null && differences.length === 0;
   const { next } = useJob();
+  const out = useSeconds(powerOut);
+  const look = ready && next.at === "power-cycle" ? "next" : "plain";
+  const press = (step: "out" | "in") => ({ kind: "configure.powerCycle" as const, data: { step } });
   return (
     <Focus
       kicker="The module reads its switches at power-up only"
       marks={
+        powerOut === null &&
         powerCycled && (
           <Mark tone="good">{noPower ? "It starts with the switches as set" : "Done after the last change"}</Mark>
         )
       }
       title="Power cycle of the module"
       actions={
-        !powerCycled && (
-          <EntryButton
-            body={{ kind: "configure.powerCycle", data: {} }}
-            look={ready && next.at === "power-cycle" ? "next" : "plain"}
-            disabled={!entered || noPower !== null}
-            shortcut="Space"
-          >
-            Module power-cycled
+        powerOut !== null ? (
+          <EntryButton body={press("in")} look={look} disabled={out === null || out < POWER_OUT_S} shortcut="Space">
+            Plugged in again
           </EntryButton>
+        ) : (
+          !powerCycled && (
+            <>
+              <EntryButton body={press("out")} look={look} disabled={!entered || noPower !== null} shortcut="Space">
+                The plug is out
+              </EntryButton>
+              <EntryButton body={press("in")} disabled={!entered || noPower !== null}>
+                It was out for {POWER_OUT_S} s and is in again
+              </EntryButton>
+            </>
+          )
         )
       }
     >
-      {!powerCycled && noPower && <p className="text-watch">There is no power to take. {noPower}</p>}
+      {!powerCycled && powerOut === null && noPower && (
+        <p className="text-watch">There is no power to take. {noPower}</p>
+      )}
       {!powerCycled && !entered && <p className="text-watch">Set the switches first.</p>}
+      {powerOut !== null && out !== null && (
+        <p className="num text-4xl" role="timer">
+          {Math.max(0, Math.ceil(POWER_OUT_S - out))} s
+        </p>
+      )}
       <ol className="list-decimal space-y-1 pl-6 text-lg">
         <li>Pull the main plug of the module.</li>
         <li>Wait ten seconds.</li>

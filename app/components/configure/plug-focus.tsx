@@ -1,6 +1,7 @@
 import { Eye, Plug, Power, Unplug } from "lucide-react";
-import { type ReactNode, useEffect, useState } from "react";
+import { type ReactNode, useState } from "react";
 import { toast } from "sonner";
+import { useSeconds } from "~/app/lib/use-seconds";
 import type { PlugEvent, PlugPhase } from "~/core/configure/programming-plug";
 import type { configureView } from "~/core/views/configure";
 import { type PlugFault, plugSeen } from "~/sim/programming-plug";
@@ -194,15 +195,4 @@ function LookAtIt({ view }: { view: PlugView }) {
       </select>
     </span>
   );
-}
-
-/** Whole seconds since a moment; null before the page runs. */
-function useSeconds(since: string | null): number | null {
-  const [now, setNow] = useState<number | null>(null);
-  useEffect(() => {
-    setNow(Date.now());
-    const timer = setInterval(() => setNow(Date.now()), 500);
-    return () => clearInterval(timer);
-  }, []);
-  return now === null || since === null ? null : Math.max(0, (now - Date.parse(since)) / 1000);
 }

@@ -1,7 +1,10 @@
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import type { SwitchBank } from "~/core/model/profile";
 import { Button } from "../controls";
 import { useAppend, useJob } from "../entry-form";
+
+/** Few read the bank from a photo; its arithmetic comes when the page stands. */
+const BankPhoto = lazy(() => import("./bank-photo").then((m) => ({ default: m.BankPhoto })));
 
 /** The positions as the technician finds them on the module. One that nobody has looked at is not known. */
 export function SwitchBankForm({
@@ -56,6 +59,11 @@ export function SwitchBankForm({
             ? "Press each switch until it shows how it stands on the module."
             : `Not looked at yet: ${keys.flatMap((key, i) => (settings[key] === undefined ? [i + 1] : [])).join(", ")}.`}
         </p>
+      )}
+      {!readOnly && (
+        <Suspense>
+          <BankPhoto bank={bank} onRead={setSettings} />
+        </Suspense>
       )}
     </div>
   );

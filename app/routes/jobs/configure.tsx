@@ -162,7 +162,7 @@ function standing(w: CodingView["words"][number]): Pick<BenchItem, "state" | "wo
   }
 }
 
-function bankItems({ solution, entered, differences, powerCycled }: Bank): BenchItem[] {
+function bankItems({ solution, entered, differences, powerCycled, powerOut }: Bank): BenchItem[] {
   const group = "Switch bank";
   const wrong = differences.length > 0;
   const stands = entered === null ? "open" : wrong ? "wrong" : solution.settings ? "done" : "watch";
@@ -181,10 +181,15 @@ function bankItems({ solution, entered, differences, powerCycled }: Bank): Bench
     {
       id: "power-cycle",
       title: "Power cycle",
-      aside: powerCycled ? "Done after the last change" : "Not done since the last change",
+      aside:
+        powerOut !== null
+          ? "The plug is out"
+          : powerCycled
+            ? "Done after the last change"
+            : "Not done since the last change",
       group,
-      state: powerCycled ? "done" : "open",
-      word: powerCycled ? "done" : "to do",
+      state: powerOut !== null ? "watch" : powerCycled ? "done" : "open",
+      word: powerOut !== null ? "under way" : powerCycled ? "done" : "to do",
     },
   ];
 }

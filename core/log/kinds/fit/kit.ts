@@ -93,6 +93,7 @@ function forget(state: Forgotten): void {
   state.switches = null;
   state.givenUp = [];
   state.powerCycled = false;
+  state.powerOut = null;
   state.results = new Map();
   state.checks = new Map();
   state.codesAfter = null;
