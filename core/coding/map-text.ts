@@ -12,7 +12,7 @@ export interface MapText {
   problems: { line: number; problem: string }[];
 }
 
-export const TABLE_COLUMNS = [
+const TABLE_COLUMNS = [
   "unit",
   "request",
   "answer",

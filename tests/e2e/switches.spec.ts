@@ -74,7 +74,8 @@ test("a switch bank is read from a photo and power-cycled by the clock", async (
   await expect(page.getByRole("button", { name: "Saved" })).toBeVisible();
   await page.getByRole("switch", { name: "Switch 8" }).click();
   await page.getByRole("button", { name: "This is how it stands" }).click();
-  // The bench has gone on to what comes next.
+  // The bench goes on to what comes next.
+  await expect(rows(page).getByRole("link", { name: /^Switch bank/ })).not.toHaveAttribute("aria-current", "true");
   await take(page, "Switch bank");
   await page.getByText(/^History/).click();
   await expect(inHand(page).getByText(/changed: 8/)).toBeVisible();
