@@ -87,5 +87,5 @@ test("a switch bank is read from a photo and power-cycled by the clock", async (
   await expect(rows(page).getByText("The plug is out")).toBeVisible();
   await expect(page.getByRole("button", { name: "Plugged in again" })).toBeEnabled({ timeout: 14_000 });
   await page.getByRole("button", { name: "Plugged in again" }).click();
-  await expect(inHand(page).getByText("Done after the last change")).toBeVisible();
+  await expect(rows(page).getByText("Done after the last change")).toBeVisible();
 });
