@@ -54,6 +54,12 @@ const differs = z.object({
     .max(20)
     .optional(),
 });
+const seen = {
+  setting: key,
+  what: z.enum(["blank", "loaded"]),
+  identification: z.string().trim().max(40),
+  data: z.string().trim().max(120),
+};
 const empty = z.object({}).strict() as z.ZodType<Record<string, never>>;
 
 /** What a person may ask for, by kind. A kind without a line is a type error. */
@@ -124,6 +130,7 @@ const COMMANDS: { [K in EntryKind]: z.ZodType<AskedOf<K>> } = {
       z.object({ act: z.literal("dropped") }),
     ]),
   ),
+  "configure.loaded": z.object(seen),
   "configure.firmware": z.object({
     state: z.enum(["started", "done", "interrupted"]),
     volts: z.number().min(0).max(30).optional(),
@@ -171,6 +178,7 @@ const ENTRIES: { [K in EntryKind]: z.ZodType<DataOf<K>> } = {
     functions: z.array(z.object({ id: key, name: z.string().min(1).max(200) })).max(200),
   }),
   "configure.set": z.object({ setting: key, done: z.boolean(), before: kept, after: kept }),
+  "configure.loaded": z.object({ ...seen, car: z.enum(["this", "another", "notKnown"]) }),
   "configure.firmware": z.object({
     from: kept,
     to: kept,

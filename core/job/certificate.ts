@@ -124,7 +124,14 @@ function coded(job: Job): string[] {
   const updated = came === null ? [] : [`Firmware of the radio: came with ${came}, now ${version || "not known"}.`];
   const { programmingPlug: plug } = plan.documents.kit;
   const told = plug && plugState(state.plugEvents, plug).done ? ["Programming plug: finished and taken out."] : [];
-  return [...updated, ...words, ...told];
+  const loaded = [...state.loads.values()].flatMap(({ what, identification, data, by }) =>
+    what === "loaded"
+      ? [
+          `Module loaded: ${[data, identification && `for ${identification}`, `seen by ${by}`].filter(Boolean).join(", ")}.`,
+        ]
+      : [],
+  );
+  return [...updated, ...loaded, ...words, ...told];
 }
 
 function phones({ plan, state }: Job): string[] {

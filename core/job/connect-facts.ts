@@ -60,11 +60,18 @@ export function connectFacts(job: Job): ConnectFacts {
     setting(ref) {
       const found = plan.sets.find((s) => s.setting === ref);
       if (!found) return null;
-      return { id: ref, name: found.say, delivered: deliveredValue(plan.fitted, ref) ?? "", planned: found.value };
+      return {
+        id: ref,
+        name: found.say,
+        delivered: deliveredValue(plan.fitted, ref) ?? "",
+        planned: found.value,
+        means: found.means,
+      };
     },
     isKnown: (ref) =>
       ref === kit.programmingPlug?.setting ||
       ref === kit.phone?.setting ||
+      state.loads.has(ref) ||
       state.coded.has(ref) ||
       saidByFirmware(plan, ref) !== undefined,
     programmingPlug: () =>

@@ -94,6 +94,7 @@ export function nextAction(job: Job, now: string): NextAction {
   const wrong = putRight(job);
   const usual: NextAction = intake(plan, state, Number(now.slice(0, 4))) ??
     choose(plan, state) ??
+    loading(plan, state) ??
     firmware(plan, state) ??
     stripIn(view) ??
     connect(plan, state) ??
@@ -206,6 +207,23 @@ function connect(plan: JobPlan, state: JobState): NextAction | null {
         why: `${left.length} of ${plan.connections.length} connections left before the bench test.`,
       }
     : null;
+}
+
+/** What is in a module is looked at before it is fitted; later it is one of the settings. */
+function loading(plan: JobPlan, state: JobState): NextAction | null {
+  const set = plan.sets.find((s) => s.means === "programming" && !isSet(plan, state, s));
+  if (!set || state.plugged.size > 0) return null;
+  const load = state.loads.get(set.setting);
+  const at = { stage: "configure" as const, at: set.setting };
+  if (!load)
+    return {
+      ...at,
+      action: "Look what is loaded in the module",
+      why: "A blank one, or one for another car, is found before it is fitted and not after.",
+    };
+  return load.what === "blank"
+    ? { ...at, action: "Load the module on the computer", why: `It is blank. ${set.say}.` }
+    : { ...at, action: "Load the module anew, or get the right one", why: "It is loaded for another car." };
 }
 
 /** The radio's firmware comes first: what it cannot do no kit can make it do. */

@@ -192,7 +192,7 @@ export function openNow(plan: JobPlan, state: Plugging & SetState & Pick<JobStat
 }
 
 /** What decides whether a setting stands as it is to. */
-export type SetState = Pick<JobState, "made" | "coded" | "plugEvents" | "pairing">;
+export type SetState = Pick<JobState, "made" | "coded" | "plugEvents" | "pairing" | "loads">;
 
 /**
  * True when a setting of the kit stands as planned: as the coded word of the car or the version of the firmware says
@@ -200,12 +200,14 @@ export type SetState = Pick<JobState, "made" | "coded" | "plugEvents" | "pairing
  */
 export function isSet(
   plan: Pick<JobPlan, "firmware" | "fitted" | "documents" | "chosen">,
-  { made, coded, plugEvents, pairing }: SetState,
+  { made, coded, plugEvents, pairing, loads }: SetState,
   { setting, value }: Pick<KitSetting, "setting" | "value">,
 ): boolean {
   const { programmingPlug, phone } = plan.documents.kit;
   if (programmingPlug?.setting === setting) return plugState(plugEvents, programmingPlug).done;
   if (phone?.setting === setting) return phonesOf(plan, { pairing })?.some(knowsPin) ?? false;
+  const load = loads.get(setting);
+  if (load) return load.what === "loaded" && load.car !== "another";
   const said = coded.get(setting) ?? saidByFirmware(plan, setting);
   return said === undefined ? made.has(setting) : said === value;
 }

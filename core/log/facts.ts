@@ -1,6 +1,7 @@
 import type { UnitEvidence, WordEvidence } from "../coding/evidence";
 import type { PairingState } from "../configure/pairing";
 import type { PlugState, ProgrammingPlug } from "../configure/programming-plug";
+import type { SettingMeans } from "../model/profile";
 import type { JobEntry, JobState } from "./entry";
 import type { Refusal } from "./kind";
 import type { DocumentPin } from "./kinds/fit/kit";
@@ -22,6 +23,7 @@ export interface SettingFact extends Named {
   /** As it comes out of the box, and as it is to stand. */
   delivered: string;
   planned: string;
+  means: SettingMeans;
 }
 
 /** A connection of the plan. */

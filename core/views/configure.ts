@@ -20,6 +20,7 @@ export function configureView(job: Job, now: string) {
   const { state, plan } = job;
   const bank = plan.documents.kit.switchBank;
   return {
+    identification: state.car.identification,
     coding: codingView(job),
     firmware: firmwareView(job),
     plug: plugView(job),
@@ -66,6 +67,7 @@ function setsOf({ plan, state }: Job) {
   return plan.sets.map((s) => ({
     ...s,
     done: isSet(plan, state, s),
+    load: state.loads.get(s.setting) ?? null,
     label: settingOf(plan.fitted, s.setting)?.label ?? "",
     values: s.means === "menu" ? settingValues(model, plan.settings, s.setting) : [],
   }));

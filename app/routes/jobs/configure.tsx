@@ -7,6 +7,7 @@ import {
   PowerCycleFocus,
 } from "~/app/components/configure/bank-focus";
 import { FirmwareFocus } from "~/app/components/configure/firmware-focus";
+import { LoadFocus } from "~/app/components/configure/load-focus";
 import { MapFocus } from "~/app/components/configure/map-focus";
 import { PhoneFocus } from "~/app/components/configure/phone-focus";
 import { PlugFocus } from "~/app/components/configure/plug-focus";
@@ -91,7 +92,7 @@ function setItem({ setting, say, where, done, means }: View["sets"][number], gro
     group,
     state: done ? "done" : "open",
     word: done ? "made" : "to do",
-    stays: means === "programmingPlug",
+    stays: means === "programmingPlug" || means === "programming",
   };
 }
 
@@ -209,6 +210,8 @@ function InHand({
   const set = view.sets.find((s) => s.setting === id);
   if (view.plug && id === view.plug.plug.setting) return <PlugFocus view={view.plug} after={after} />;
   if (id === "phone" && view.phone) return <PhoneFocus view={view.phone} after={after} />;
+  if (set?.means === "programming")
+    return <LoadFocus key={set.setting} set={set} identification={view.identification} after={after} />;
   if (set) return <SettingFocus set={set} word={coding?.settings[id]} maps={view.maps} select={select} after={after} />;
   if (id === "firmware" && view.firmware) return <FirmwareFocus {...view.firmware} after={after} />;
   if (id === "coding-map") return <MapFocus maps={view.maps} taken={coding?.map.title ?? null} />;

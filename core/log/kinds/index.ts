@@ -2,6 +2,7 @@
 import { file } from "./bus/file";
 import { firmware } from "./configure/firmware";
 import { giveUp } from "./configure/give-up";
+import { loaded } from "./configure/loaded";
 import { map } from "./configure/map";
 import { pairing } from "./configure/pairing";
 import { plugEvent } from "./configure/plug-event";
@@ -74,6 +75,7 @@ export const KINDS = {
   "configure.giveUp": giveUp,
   "configure.plug": plugEvent,
   "configure.pairing": pairing,
+  "configure.loaded": loaded,
   "configure.firmware": firmware,
   "configure.map": map,
   "configure.word": word,

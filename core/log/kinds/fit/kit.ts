@@ -2,6 +2,7 @@ import type { JobFacts, Named } from "../../facts";
 import { type Kind, type Refusal, refuse, unknown } from "../../kind";
 import type { StripSlice } from "../../strip-journal";
 import type { GiveUpSlice } from "../configure/give-up";
+import type { LoadedSlice } from "../configure/loaded";
 import type { PairingSlice } from "../configure/pairing";
 import type { PlugEventSlice } from "../configure/plug-event";
 import type { PowerCycleSlice } from "../configure/power-cycle";
@@ -44,6 +45,7 @@ type Forgotten = PlugSlice &
   WordsSlice &
   PlugEventSlice &
   PairingSlice &
+  LoadedSlice &
   SwitchesSlice &
   GiveUpSlice &
   PowerCycleSlice &
@@ -90,6 +92,7 @@ function forget(state: Forgotten): void {
   state.coded = new Map();
   state.plugEvents = [];
   state.pairing = [];
+  state.loads = new Map();
   state.switches = null;
   state.givenUp = [];
   state.powerCycled = false;
