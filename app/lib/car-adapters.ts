@@ -85,6 +85,9 @@ export async function sayToUnits(job: string, say: object): Promise<UnitsAnswer>
   return answer;
 }
 
+/** So long an adapter takes to answer a command. */
+const ANSWER_MS = 150;
+
 /** What of the browser's serial ports is used here. */
 interface SerialPort {
   open(options: { baudRate: number }): Promise<void>;
@@ -102,7 +105,10 @@ export class SerialWay implements Adapter {
   private readonly inbox = new Inbox(nowMs);
   private rest = "";
   private readonly writer: WritableStreamDefaultWriter<Uint8Array>;
+  private reader: ReadableStreamDefaultReader<Uint8Array> | null = null;
   private broken: string | null = null;
+  /** Commands that it refused since they were last asked for. */
+  private refused = 0;
 
   private constructor(
     private readonly port: SerialPort,
@@ -121,14 +127,26 @@ export class SerialWay implements Adapter {
     const port = await ports.requestPort();
     await port.open({ baudRate: 115_200 });
     const way = new SerialWay(port, kbit);
-    await way.mode("listen");
+    try {
+      await way.mode("listen");
+    } catch (error) {
+      await way.close();
+      throw error;
+    }
     return way;
   }
 
   nowMs = nowMs;
 
   async mode(mode: "listen" | "send"): Promise<void> {
+    this.refused = 0;
     for (const command of openCommands(this.kbit, mode)) await this.write(command);
+    await new Promise((resolve) => setTimeout(resolve, ANSWER_MS));
+    // An adapter that is closed already may refuse to be closed.
+    if (this.refused > 1)
+      throw new AdapterError(
+        `The adapter does not take ${this.kbit} kbit/s, or speaks another language than slcan. Choose another speed or adapter.`,
+      );
   }
 
   send(frame: TimedFrame): Promise<void> {
@@ -145,6 +163,8 @@ export class SerialWay implements Adapter {
 
   async close() {
     await this.write(CLOSE_COMMAND).catch(() => undefined);
+    // A port closes only when nothing holds its two ends.
+    await this.reader?.cancel().catch(() => undefined);
     this.writer.releaseLock();
     await this.port.close().catch(() => undefined);
   }
@@ -156,6 +176,7 @@ export class SerialWay implements Adapter {
 
   private async listen(): Promise<void> {
     const reader = this.port.readable?.getReader();
+    this.reader = reader ?? null;
     const decoder = new TextDecoder();
     try {
       while (reader) {
@@ -163,10 +184,13 @@ export class SerialWay implements Adapter {
         if (done) break;
         const read = readSlcan(this.rest + decoder.decode(value, { stream: true }));
         this.rest = read.rest;
+        this.refused += read.refused;
         this.inbox.put(read.frames.map((f) => ({ ...f, atMs: nowMs() })));
       }
     } catch {
       // Reported with the next frame that is to be sent.
+    } finally {
+      reader?.releaseLock();
     }
     this.broken = "The adapter is gone. Plug it in again, then read the word: how it stands is not known.";
   }

@@ -3,6 +3,7 @@ import { useParams } from "react-router";
 import { useAppend, useJob } from "~/app/components/entry-form";
 import { type Adapter, AdapterError, askUnit } from "~/core/diagnostics/ask";
 import { type Bench, clearCodes, type Ended, readWords, scanUnit, writeWord } from "~/core/diagnostics/procedures";
+import type { SlcanSpeed } from "~/core/diagnostics/slcan";
 import { type TimedFrame, transcriptLog } from "~/core/diagnostics/transcript";
 import type { SessionAct } from "~/core/log/kinds/configure/session";
 import type { UnitView, WordView } from "~/core/views/coding";
@@ -14,7 +15,13 @@ export type Way = "standIn" | "adapter";
 interface CarSession {
   /** How the car is reached; null while it is not. */
   way: Way | null;
-  open(way: Way): void;
+  /** @param kbit speed of the bus, for an adapter */
+  open(way: Way, kbit?: SlcanSpeed): void;
+  /** Speed of the bus as the adapter was told. */
+  kbit: SlcanSpeed;
+  /** Supply as it was measured and entered, for an adapter that cannot measure; null before. */
+  entered: number | null;
+  setEntered(volts: number | null): void;
   close(): void;
   /** Turned on by the person for this session; before it nothing is sent. */
   sending: boolean;
@@ -48,6 +55,8 @@ export function CarSessionProvider({ standIn, children }: { standIn: boolean; ch
   const adapter = useRef<Adapter | null>(null);
   const cancelled = useRef(false);
   const [way, setWay] = useState<Way | null>(standIn ? "standIn" : null);
+  const [kbit, setKbit] = useState<SlcanSpeed>(500);
+  const [entered, setEntered] = useState<number | null>(null);
   const [sending, setSendingState] = useState(false);
   const [running, setRunning] = useState<CarSession["running"]>(null);
   const [ended, setEnded] = useState<CarSession["ended"]>(null);
@@ -82,7 +91,7 @@ export function CarSessionProvider({ standIn, children }: { standIn: boolean; ch
       const bus = await reach();
       const bench = (unit: UnitView): Bench => ({
         ask: (request) => askUnit(bus, unit.address, request, (f) => frames.push(f)),
-        volts: () => bus.volts(),
+        volts: async () => (await bus.volts()) ?? entered,
         cancelled: () => cancelled.current,
         key: (level, seed) => (way === "standIn" ? standInKey(level, seed) : null),
         progress: (say) => setRunning((r) => r && { ...r, say }),
@@ -99,10 +108,14 @@ export function CarSessionProvider({ standIn, children }: { standIn: boolean; ch
   const unitOf = (units: readonly UnitView[], word: WordView) => units.find((u) => u.id === word.unit);
   const session: CarSession = {
     way,
-    open(wanted) {
+    kbit,
+    entered,
+    setEntered,
+    open(wanted, speed = kbit) {
       setEnded(null);
       if (wanted === "standIn") return setWay("standIn");
-      SerialWay.open(500).then((serial) => {
+      setKbit(speed);
+      SerialWay.open(speed).then((serial) => {
         adapter.current = serial;
         setWay("adapter");
       }, trouble);

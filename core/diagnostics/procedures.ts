@@ -121,7 +121,14 @@ const NOT_KNOWN =
 
 async function lowSupply(bench: Bench): Promise<Ended | null> {
   const volts = await bench.volts();
-  if (volts === null || volts >= WRITE_VOLTS) return null;
+  if (volts !== null && volts >= WRITE_VOLTS) return null;
+  if (volts === null)
+    return {
+      kind: "failed",
+      say: "The supply is not known.",
+      remedy: `Measure at the battery with the maintainer on, and enter it; it must be ${WRITE_VOLTS} V at least.`,
+      stands: UNTOUCHED,
+    };
   return {
     kind: "failed",
     say: `The supply is ${volts.toFixed(1)} V; for writing it must be ${WRITE_VOLTS} V at least.`,

@@ -6,12 +6,12 @@
 import type { TimedFrame } from "./transcript";
 
 /** Bit rates in kbit/s by the digit behind `S`. */
-const SPEEDS = [10, 20, 50, 100, 125, 250, 500, 800, 1000] as const;
-export type SlcanSpeed = (typeof SPEEDS)[number];
+export const SLCAN_SPEEDS = [10, 20, 50, 100, 125, 250, 500, 800, 1000] as const;
+export type SlcanSpeed = (typeof SLCAN_SPEEDS)[number];
 
 /** Closes whatever is open, sets the bit rate, opens. A listening adapter never disturbs the bus. */
 export function openCommands(kbit: SlcanSpeed, mode: "listen" | "send"): string[] {
-  return ["C\r", `S${SPEEDS.indexOf(kbit)}\r`, mode === "listen" ? "L\r" : "O\r"];
+  return ["C\r", `S${SLCAN_SPEEDS.indexOf(kbit)}\r`, mode === "listen" ? "L\r" : "O\r"];
 }
 
 export const CLOSE_COMMAND = "C\r";

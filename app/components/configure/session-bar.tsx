@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useParams } from "react-router";
 import { sayToUnits, serialPorts } from "~/app/lib/car-adapters";
 import { useCarSession } from "~/app/lib/use-car-session";
+import { SLCAN_SPEEDS, type SlcanSpeed } from "~/core/diagnostics/slcan";
 import type { UnitFault } from "~/sim/control-units";
 import { Button } from "../controls";
 import { Mark, Notice } from "../marks";
@@ -16,7 +17,11 @@ export function SessionBar({ standIn }: { standIn: boolean }) {
       <div className="flex flex-wrap items-center gap-x-5 gap-y-1">
         <span className="flex min-h-11 items-center gap-2">
           {way === "standIn" ? <CarFront size={18} aria-hidden="true" /> : <Cable size={18} aria-hidden="true" />}
-          {way === null ? "Car not connected" : way === "standIn" ? "Stand-in car" : "Adapter, listening on 500 kbit/s"}
+          {way === null
+            ? "Car not connected"
+            : way === "standIn"
+              ? "Stand-in car"
+              : `Adapter at ${session.kbit} kbit/s`}
         </span>
         {way !== null && (
           <Mark tone={sending ? "watch" : "none"}>
@@ -29,6 +34,7 @@ export function SessionBar({ standIn }: { standIn: boolean }) {
           </Button>
         )}
         {way === null && <Connect standIn={standIn} />}
+        {way === "adapter" && <Supply />}
         {way === "standIn" && <StandInState />}
       </div>
       {running && (
@@ -62,6 +68,7 @@ export function AllowSending() {
 
 function Connect({ standIn }: { standIn: boolean }) {
   const session = useCarSession();
+  const [speed, setSpeed] = useState<SlcanSpeed>(session.kbit);
   if (standIn)
     return (
       <Button onClick={() => session.open("standIn")}>
@@ -69,9 +76,46 @@ function Connect({ standIn }: { standIn: boolean }) {
       </Button>
     );
   return (
-    <Button onClick={() => session.open("adapter")} disabled={typeof navigator !== "undefined" && !serialPorts()}>
-      <Cable size={18} aria-hidden="true" /> Connect an adapter
-    </Button>
+    <span className="flex flex-wrap items-center gap-2">
+      <Button
+        onClick={() => session.open("adapter", speed)}
+        disabled={typeof navigator !== "undefined" && !serialPorts()}
+      >
+        <Cable size={18} aria-hidden="true" /> Connect an adapter
+      </Button>
+      <select
+        aria-label="Speed of the bus"
+        className="field w-auto"
+        value={speed}
+        onChange={(e) => setSpeed(Number(e.target.value) as SlcanSpeed)}
+      >
+        {SLCAN_SPEEDS.map((s) => (
+          <option key={s} value={s}>
+            {s} kbit/s
+          </option>
+        ))}
+      </select>
+    </span>
+  );
+}
+
+/** Serial adapters do not measure: the supply is read from a meter and entered before anything is written. */
+function Supply() {
+  const { entered, setEntered } = useCarSession();
+  return (
+    <label className="flex min-h-11 items-center gap-2">
+      Supply at the battery, V
+      <input
+        type="text"
+        inputMode="decimal"
+        className="field num w-20"
+        defaultValue={entered ?? ""}
+        onChange={(e) => {
+          const volts = Number(e.target.value.replace(",", "."));
+          setEntered(e.target.value.trim() !== "" && volts > 0 && volts < 30 ? volts : null);
+        }}
+      />
+    </label>
   );
 }
 
