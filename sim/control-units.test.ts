@@ -132,6 +132,22 @@ describe("the control units of the stand-in car", () => {
     expect(s.words().get("cluster.menu")).toEqual(after);
   });
 
+  it("are written only with a known supply, and keep their memories quiet meanwhile", async () => {
+    const s = session();
+    const before = s.words().get("gateway.bus") ?? [];
+    const after = before.map((b) => b ^ 4);
+    const blind = await s.write("gateway.bus", after, { volts: async () => null });
+    expect(blind).toMatchObject({
+      say: "The supply is not known.",
+      stands: expect.stringContaining("Nothing was written"),
+    });
+    expect(s.words().get("gateway.bus")).toEqual(before);
+    s.frames.length = 0;
+    expect(await s.write("gateway.bus", after)).toEqual({ kind: "done" });
+    const services = s.frames.filter((f) => f.id === 0x710 && (f.data[0] ?? 0) >> 4 === 0).map((f) => f.data[1]);
+    expect(services).toEqual([0x10, 0x22, 0x85, 0x2e, 0x22, 0x85, 0x10]);
+  });
+
   it("never let a unit for safety be written", async () => {
     const s = session();
     const ended = await writeWord(s.bench("airbag"), { identifier: 0x0600, before: [1], after: [2] });

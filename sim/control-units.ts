@@ -189,6 +189,9 @@ function answer(
       return say([0x59, 0x02, 0xff, ...codesOf(car, state, unit, now).flat()]);
     case SERVICE.clearCodes:
       return unit.locked ? no(0x33) : say([0x54], { ...now, old: [] });
+    case SERVICE.codeSetting:
+      if (open === SESSION.default) return no(0x7f);
+      return first === 1 || first === 2 ? say([0xc5, first]) : no(0x12);
     case SERVICE.securityAccess:
       return access(unit, now, asked, say, no);
     case SERVICE.writeData:

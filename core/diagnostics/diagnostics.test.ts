@@ -216,6 +216,7 @@ print(json.dumps(out))
       ["ClearDiagnosticInformation", request.clearCodes()],
       ["SecurityAccess", request.seed(1)],
       ["SecurityAccess", request.key(1, [9, 9])],
+      ["ControlDTCSetting", request.codeSetting(false)],
       ["RoutineControl", request.startRoutine(0x0203)],
     ];
     const names: string[] = JSON.parse(

@@ -83,10 +83,13 @@ export async function writeWord(bench: Bench, { identifier, before, after, acces
     await bench.ask(request.session(SESSION.default));
     return { kind: "cancelled", stands: UNTOUCHED };
   }
+  // A unit that takes it stores no codes for what the writing itself disturbs; one that does not is written all the same.
+  const quiet = (await bench.ask(request.codeSetting(false))).kind === "positive";
   bench.progress?.("writing");
   const written = await bench.ask(request.writeData(identifier, after));
   bench.progress?.("reading back");
   const back = await bench.ask(request.readData(identifier));
+  if (quiet) await bench.ask(request.codeSetting(true));
   await bench.ask(request.session(SESSION.default));
   if (back.kind !== "positive") return { ...failed(back, NOT_KNOWN), stands: NOT_KNOWN };
   if (same(back.data, after)) return { kind: "done" };

@@ -9,6 +9,7 @@ export const SERVICE = {
   writeData: 0x2e,
   routine: 0x31,
   testerPresent: 0x3e,
+  codeSetting: 0x85,
 } as const;
 
 export const SESSION = { default: 1, programming: 2, extended: 3 } as const;
@@ -73,6 +74,8 @@ export const request = {
   writeData: (id: number, data: readonly number[]): number[] => [SERVICE.writeData, id >> 8, id & 0xff, ...data],
   /** Codes that are confirmed, pending or failing now, by status mask. */
   readCodes: (mask = 0xff): number[] => [SERVICE.readCodes, 0x02, mask],
+  /** Storing of codes on or off, until the session ends. */
+  codeSetting: (on: boolean): number[] => [SERVICE.codeSetting, on ? 0x01 : 0x02],
   clearCodes: (): number[] => [SERVICE.clearCodes, 0xff, 0xff, 0xff],
   seed: (level: number): number[] => [SERVICE.securityAccess, level],
   key: (level: number, key: readonly number[]): number[] => [SERVICE.securityAccess, level + 1, ...key],

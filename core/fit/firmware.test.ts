@@ -1,4 +1,5 @@
 import fc from "fast-check";
+import semver from "semver";
 import { describe, expect, it } from "vitest";
 import { allShortest } from "../../tests/support/floyd-warshall";
 import type { FirmwareUpdate } from "../model/profile";
@@ -23,6 +24,17 @@ describe("versions", () => {
   ])("%s against %s", (a, b, sign) => {
     expect(Math.sign(compareVersions(a, b))).toBe(sign);
     expect(Math.sign(compareVersions(b, a))).toBe(sign === 0 ? 0 : -sign);
+  });
+
+  it("compare as the npm package semver does, where the scheme is semantic", () => {
+    const part = fc.integer({ min: 0, max: 400 });
+    const version = fc.tuple(part, part, part).map((v) => v.join("."));
+    fc.assert(
+      fc.property(version, version, (a, b) => {
+        expect(Math.sign(compareVersions(a, b))).toBe(semver.compare(a, b));
+        expect(Math.sign(compareVersions(`R3-${a}`, `R3-${b}`))).toBe(semver.compare(a, b));
+      }),
+    );
   });
 
   it("are read from label and version screen as the radio writes them", () => {

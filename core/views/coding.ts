@@ -32,6 +32,9 @@ export function scannedCodes({ codingMap, state, plan }: Job): { text: string; a
   return { text: lines.join("\n"), at: read.map((u) => u.at).sort()[0] ?? "" };
 }
 
+/** Bit of the status byte: the test fails now (ISO 14229-1, from memory). */
+const TEST_FAILED = 0x01;
+
 /** Null while no coding map is taken. */
 export function codingView(job: Job) {
   const coding = codingOf(job);
@@ -56,7 +59,9 @@ export function codingView(job: Job) {
         },
         listed: unit.listed !== undefined,
         seen: seen && { answered: seen.answered, part: seen.part, software: seen.software, at: seen.at },
-        codes: seen?.codes ? seen.codes.map((c) => ({ ...c, ...expected(c.code, predicted) })) : null,
+        codes: seen?.codes
+          ? seen.codes.map((c) => ({ ...c, active: (c.status & TEST_FAILED) !== 0, ...expected(c.code, predicted) }))
+          : null,
       };
     }),
     words: codedWords(map)

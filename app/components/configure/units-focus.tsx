@@ -79,6 +79,7 @@ function Unit({ unit }: { unit: UnitView }) {
         <p key={c.code} className="flex flex-wrap items-center gap-x-3">
           <span className="num font-semibold">{c.code}</span>
           {c.say}
+          <span className="text-sm">{c.active ? "active now" : "stored, not active now"}</span>
           <span className="text-sm text-quiet">
             {c.predicted === null ? "not known whether expected" : c.predicted ? "as predicted" : "not predicted"}
           </span>
