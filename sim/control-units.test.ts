@@ -98,6 +98,24 @@ describe("the control units of the stand-in car", () => {
     expect(units.find((u) => u.unit === "radio")).toMatchObject({ answered: false, codes: null });
   });
 
+  it("answer on 29-bit identifiers and with extended addressing, one frame or several", async () => {
+    const s = session(pick("hollinby-dunlin-16-l1", "hollinby-level-4", "hollinby-dunlin-16-words"));
+    const seats = s.map.units.find((u) => u.node);
+    for (const { id } of s.map.units.filter((u) => !u.listed))
+      expect([id, await scanUnit(s.bench(id))]).toEqual([id, "answered"]);
+    const asked = s.frames.filter((f) => f.id === seats?.request);
+    const answers = s.frames.filter((f) => f.id === seats?.answer);
+    expect(asked.every((f) => f.extended && f.data[0] === seats?.node?.unit)).toBe(true);
+    expect(answers.every((f) => f.extended && f.data[0] === seats?.node?.tester)).toBe(true);
+    expect(answers.some((f) => (f.data[1] ?? 0) >> 4 === 1)).toBe(true);
+    const stages = s.words().get("seats.stages") ?? [];
+    const after = turned(s.map, "seats.stages", stages, "front", 2);
+    expect(await s.write("seats.stages", after)).toEqual({ kind: "done" });
+    expect(s.evidence().words).toContainEqual(
+      expect.objectContaining({ word: "seats.stages", how: "written", bytes: after }),
+    );
+  });
+
   it("go through the whole job: listed, read, the code predicted, provoked, cured", async () => {
     const s = session();
     const list = s.words().get("gateway.list") ?? [];

@@ -42,6 +42,9 @@ const KNOWN: Readonly<Record<string, RegExp[]>> = {
   "ostrel-talk-button": [/T-harness: conductor at car.11/],
 };
 
+/** The phone sends its sound to the car itself: what the menu of the module says of it cannot be heard. */
+const PAST_THE_MODULE = /^fault: Sound path stands/;
+
 describe("the shipped documents", () => {
   it.each(kits.map((k) => [k.id, k] as const))("%s leaves nothing open, or says why", (id, kit) => {
     const gaps = say(kitCoverage({ ...bestRadio(kit), kit }));
@@ -121,7 +124,7 @@ describe("what is taken out of a document", () => {
     const gaps = say(kitCoverage({ car: carOf(variant), variant, kit: ring }));
     // Without a line input the sound comes by Bluetooth; what is open is what is open on the other radio.
     expect(gaps.length).toBeGreaterThan(0);
-    expect(gaps.filter((g) => !KNOWN[ring.id]?.some((k) => k.test(g)))).toEqual([]);
+    expect(gaps.filter((g) => !PAST_THE_MODULE.test(g) && !KNOWN[ring.id]?.some((k) => k.test(g)))).toEqual([]);
   });
 
   it("a car without its radio is asked only for what is its own", () => {

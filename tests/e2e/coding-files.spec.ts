@@ -33,6 +33,58 @@ test("a coding map is entered from a leaflet and comes back as a table", async (
   expect(table.split("\r\n")[1]).toMatch(/^Radio,7A3,7AB,Sound,0600,4,xor byte 3,Loudspeakers,0,0,2,,/);
 });
 
+/** Forty control units: each shows as it answers, and the scan can be stopped half way. */
+test("a scan of forty units shows each one as it answers", async ({ page }) => {
+  await signIn(page, "lead@skerry.example");
+  await page.goto("/library/new");
+  await hydrated(page);
+  await page.getByLabel("Which car").selectOption({ label: "Sundrey Vale, 2017 to 2021, automatic" });
+  await page.getByRole("button", { name: "New coding map" }).click();
+  await page.waitForURL(/drafts/);
+  await hydrated(page);
+  await page.getByRole("button", { name: "Control units and their words" }).click();
+  await page.getByText("Paste a table or a leaflet").click();
+  const hex = (n: number) => n.toString(16).toUpperCase();
+  const units = Array.from(
+    { length: 40 },
+    (_, i) => `Unit number ${i + 1}, ${hex(0x600 + 2 * i)}, ${hex(0x601 + 2 * i)}\nWord 0600 Word, 2 bytes`,
+  );
+  await page.getByLabel(/A table with the columns/).fill(units.join("\n"));
+  await page.getByRole("button", { name: "Take over 0 fields" }).click();
+  await expect(page.getByText("Draft, saved")).toBeVisible();
+  await page.getByRole("button", { name: "Put into the library" }).click();
+  await page.waitForURL(/library\/coding\//);
+
+  await page.goto("/board");
+  await page.getByRole("link", { name: "New job" }).click();
+  await page.getByLabel("Job", { exact: true }).fill("Vale: forty units");
+  await page.getByLabel("Car", { exact: true }).selectOption({ label: "Sundrey Vale, 2017 to 2021, automatic" });
+  await page.getByLabel("Radio variant").selectOption({ label: "Radio V1, 800x480, standard amplifier" });
+  await page.getByLabel("Kit", { exact: true }).selectOption({ label: "Sundrey Wide 10 module and screen" });
+  await page.getByLabel(/^Practice/).check();
+  await page.getByRole("button", { name: "Open the job" }).click();
+  await page.waitForURL(/intake$/);
+  await page.goto(page.url().replace("/intake", "/configure"));
+  await hydrated(page);
+  await take(page, "Coding map");
+  await page.getByRole("button", { name: /^Use: Sundrey Vale/ }).click();
+  await take(page, "Control units");
+  await inHand(page)
+    .getByRole("button", { name: /^Allow sending/ })
+    .click();
+  await inHand(page).getByRole("button", { name: "Scan the car" }).click();
+  // The first ones answer while the last ones are still to be asked.
+  await expect(inHand(page).getByText("Answers").first()).toBeVisible();
+  expect(await inHand(page).getByText("Not scanned").count()).toBeGreaterThan(10);
+  await inHand(page).getByRole("button", { name: "Stop" }).click();
+  await expect(inHand(page).getByText(/of 40 units were scanned; nothing was written/)).toBeVisible();
+  const began = Date.now();
+  await inHand(page).getByRole("button", { name: "Scan again" }).click();
+  await expect(inHand(page).getByText("Every unit was asked.")).toBeVisible({ timeout: 60_000 });
+  console.log(`40 units scanned in ${Date.now() - began} ms`);
+  await expect(rows(page).getByText("40 of 40 answer")).toBeVisible();
+});
+
 /** Words of another tool come in at once, are saved, and two states are held against each other. */
 test("words are taken from a text, compared and saved", async ({ page }) => {
   await signIn(page);

@@ -143,13 +143,15 @@ function Choices({
         className="space-y-5"
       >
         <input type="hidden" name="kit" value={kit} />
-        <div className="grid gap-x-8 gap-y-4 2xl:grid-cols-2">
-          {group("offer").map((c) => (
-            <ChoiceField key={c.id} choice={c} />
-          ))}
-        </div>
+        {group("offer").length > 0 && (
+          <div className="grid gap-x-8 gap-y-4 2xl:grid-cols-2">
+            {group("offer").map((c) => (
+              <ChoiceField key={c.id} choice={c} />
+            ))}
+          </div>
+        )}
         {group("method").length > 0 && (
-          <details>
+          <details open={group("offer").length === 0 || undefined}>
             <summary className="min-h-11 cursor-pointer py-2.5 font-medium">
               Ways of working:{" "}
               {group("method")

@@ -30,6 +30,7 @@ export function module(l: InterfaceLeaflet): KitPart {
   const two = l.build === "two boxes";
   const out = two ? "digital.v" : "videoOut.v";
   const frontOn = frontWanted(l);
+  const noFront = frontOn ? [not(frontOn)] : [];
   const supply = moduleSupply(l);
   const inReverse = reversing(l);
   const ports: Port[] = [
@@ -53,14 +54,14 @@ export function module(l: InterfaceLeaflet): KitPart {
   else ports.push(...videoPorts(l));
   const showFactory: Condition = {
     any: [
-      all(during("pictureMode", "factory"), not(inReverse), not(frontOn)),
+      all(during("pictureMode", "factory"), not(inReverse), ...noFront),
       all(...role(l.switches.rear, "off"), ...factoryView(l), inReverse),
-      ...staysAfterReverse(l, all(not(inReverse), not(frontOn))),
+      ...staysAfterReverse(l, all(not(inReverse), ...noFront)),
     ],
   };
   if (two) {
     sources.push(
-      { id: "factoryWanted", at: ["digital.f"], when: all(during("pictureMode", "factory"), not(frontOn)) },
+      { id: "factoryWanted", at: ["digital.f"], when: all(during("pictureMode", "factory"), ...noFront) },
       {
         id: "reverseWanted",
         at: ["digital.f"],
@@ -73,13 +74,13 @@ export function module(l: InterfaceLeaflet): KitPart {
       id: "factoryPass",
       from: "videoIn.v",
       to: "videoOut.v",
-      when: l.rearCamera ? showFactory : factoryAlways(l, frontOn, inReverse),
+      when: l.rearCamera ? showFactory : factoryAlways(l, noFront, inReverse),
       settleMs: 100,
     });
     routes.push({ id: "factoryTouch", from: "videoOut.t", to: "videoIn.t", when: during("pictureMode", "factory") });
   }
-  if (l.mirroring) addSession(l, out, frontOn, ports, sources, routes);
-  if (l.frontCamera) {
+  if (l.mirroring) addSession(l, out, noFront, ports, sources, routes);
+  if (frontOn) {
     ports.push(cameraSocket("camera", "front camera plug", l));
     sources.push({ id: "frontFeed", at: ["camera.1"], when: frontOn });
     routes.push({
@@ -151,8 +152,9 @@ function onceLoaded<T extends Route | Source>(item: T): T {
   return { ...item, when: item.when ? all(loaded, item.when) : loaded };
 }
 
-/** When the front camera is shown: after reverse, or on the key where the bank says by hand. */
-function frontWanted(l: InterfaceLeaflet): Condition {
+/** When the front camera is shown, where there is one: after reverse, or on the key where the bank says by hand. */
+function frontWanted(l: InterfaceLeaflet): Condition | null {
+  if (!l.frontCamera) return null;
   const { front, manualFront } = l.switches;
   if (manualFront === undefined) return all(...role(front, "on"), LEFT_REVERSE);
   const byHand = all(...role(manualFront, "on"), hears(FRONT_KEY.message));
@@ -163,12 +165,12 @@ function frontWanted(l: InterfaceLeaflet): Condition {
 export const FRONT_KEY = { press: "volumeDown", message: "wheelVolumeDown" };
 
 /** Without an own rear camera input the factory picture always comes through in reverse. */
-function factoryAlways(l: InterfaceLeaflet, frontOn: Condition, inReverse: Condition): Condition {
+function factoryAlways(l: InterfaceLeaflet, noFront: readonly Condition[], inReverse: Condition): Condition {
   return {
     any: [
-      all(during("pictureMode", "factory"), not(frontOn)),
+      all(during("pictureMode", "factory"), ...noFront),
       all(inReverse, ...factoryView(l)),
-      ...staysAfterReverse(l, all(not(inReverse), not(frontOn))),
+      ...staysAfterReverse(l, all(not(inReverse), ...noFront)),
     ],
   };
 }
@@ -214,7 +216,7 @@ function cameraSocket(id: string, label: string, l: InterfaceLeaflet): Port {
 function addSession(
   l: InterfaceLeaflet,
   out: string,
-  frontOn: Condition,
+  noFront: readonly Condition[],
   ports: Port[],
   sources: Source[],
   routes: Route[],
@@ -243,7 +245,7 @@ function addSession(
   const showing = all(
     PHONE,
     not(blind ? all(reversing(l), not(blind)) : reversing(l)),
-    not(frontOn),
+    ...noFront,
     ...(stays ? [not(all(stays, LEFT_REVERSE))] : []),
   );
   const lockedNow = all(ROLLING_VIDEO, ...inMenu(l, "motionLock", "locked"));
