@@ -74,14 +74,12 @@ test("a scan of forty units shows each one as it answers", async ({ page }) => {
     .click();
   await inHand(page).getByRole("button", { name: "Scan the car" }).click();
   // The first ones answer while the last ones are still to be asked.
-  await expect(inHand(page).getByText("Answers").first()).toBeVisible();
+  await expect(inHand(page).getByText("Answers", { exact: true }).first()).toBeVisible();
   expect(await inHand(page).getByText("Not scanned").count()).toBeGreaterThan(10);
   await inHand(page).getByRole("button", { name: "Stop" }).click();
   await expect(inHand(page).getByText(/of 40 units were scanned; nothing was written/)).toBeVisible();
-  const began = Date.now();
   await inHand(page).getByRole("button", { name: "Scan again" }).click();
   await expect(inHand(page).getByText("Every unit was asked.")).toBeVisible({ timeout: 60_000 });
-  console.log(`40 units scanned in ${Date.now() - began} ms`);
   await expect(rows(page).getByText("40 of 40 answer")).toBeVisible();
 });
 
