@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { hydrated, inHand, openJob, rows, signIn, take } from "./helpers";
+import { hydrated, inHand, newJob, rows, signIn, take } from "./helpers";
 
 const LEAFLET = `Radio, 7A3, 7AB
 Word 0600 Sound, 4 bytes, xor byte 3
@@ -86,9 +86,18 @@ test("a scan of forty units shows each one as it answers", async ({ page }) => {
 /** Words of another tool come in at once, are saved, and two states are held against each other. */
 test("words are taken from a text, compared and saved", async ({ page }) => {
   await signIn(page);
-  await openJob(page, "Mail van 2", "configure");
-  const use = page.getByRole("button", { name: /use the coding map/ });
-  if ((await use.count()) > 0) await use.click();
+  const job = await newJob(page, {
+    title: "Fjell: words from another tool",
+    car: "Kestrane Fjell, 2009 to 2014, manual",
+    variant: "Radio F1 with text line",
+    kit: "Kestrane S4 radio with adapter lead",
+  });
+  await page.goto(`${job}/configure`);
+  await hydrated(page);
+  await page
+    .getByRole("button", { name: /use the coding map/ })
+    .first()
+    .click();
   await take(page, "Control units");
   const box = inHand(page);
   await box.getByText("Save words, or take them from a file").click();
