@@ -197,9 +197,10 @@ const ENTRIES: { [K in EntryKind]: z.ZodType<DataOf<K>> } = {
           part: kept.nullable(),
           software: kept.nullable(),
           codes: z
-            .array(z.object({ code: key, status: z.int() }))
+            .array(z.object({ code: key, status: z.int(), records: kept.optional() }))
             .max(500)
             .nullable(),
+          supported: z.array(key).max(4000).nullable().optional(),
           cleared: z.boolean(),
         }),
       )

@@ -51,6 +51,7 @@ export function standInCar(plan: JobPlan, state: JobState, faultId: string | nul
       return place ? rightForCar(plan, place.field) : [];
     },
     alive: (part) => system.parts.every((p) => p.id !== part) || car.alive(part),
+    known: (part) => (system.monitors ?? []).flatMap((m) => (m.by === part ? [m.code] : [])),
     codes: (part, words) =>
       predictedCodes(car, { ...plan.settings, ...settings, ...state.switches, ...settingsOfWords(map, words) })
         .filter((c) => c.part === part)

@@ -120,7 +120,11 @@ describe("the control units of the stand-in car", () => {
     const s = session();
     const list = s.words().get("gateway.list") ?? [];
     expect(await s.write("gateway.list", turned(s.map, "gateway.list", list, "radio", 1))).toEqual({ kind: "done" });
-    expect(await scanUnit(s.bench("radio"))).toBe("answered");
+    expect(await scanUnit(s.bench("radio"), true)).toBe("answered");
+    // It knows the codes of its monitors, and what it keeps beside a stored one is read.
+    const radio = s.evidence().units.find((u) => u.unit === "radio");
+    expect(radio?.supported).toEqual(expect.arrayContaining(s.car.known("radio")));
+    expect(radio?.codes?.find((c) => c.code === "B1A15")?.records).toBe("01 01 02 05");
     const predicted = codingPlan(s.plan, s.map, s.words());
     expect(predicted.codesNow?.map((c) => c.code)).toEqual(["B1A15"]);
     expect(

@@ -7,7 +7,7 @@ import { fieldValue, withFields, wordProblem } from "../core/coding/word";
 import { type IsoTpState, idleIsoTp, isoTp } from "../core/diagnostics/iso-tp";
 import { type TimedFrame, unitSide } from "../core/diagnostics/transcript";
 import { IDENTIFICATION, SERVICE, SESSION } from "../core/diagnostics/uds";
-import { bytesFromCode } from "../core/intake/fault-codes";
+import { dtcBytes } from "../core/intake/fault-codes";
 import { standInKey } from "./key-rule";
 import { CONFIRMED, oldCodes } from "./old-codes";
 import { seededRandom } from "./random";
@@ -48,6 +48,8 @@ export interface StandInCar {
   alive(part: string): boolean;
   /** Codes of a part with the words as they stand. */
   codes(part: string, words: ReadonlyMap<string, readonly number[]>): string[];
+  /** Codes that a part could store at all. */
+  known(part: string): string[];
 }
 
 const ANSWER_MS = 18;
@@ -185,8 +187,7 @@ function answer(
     case SERVICE.readData:
       return read(state, unit, now, asked, say, no);
     case SERVICE.readCodes:
-      if (first !== 0x02) return no(0x12);
-      return say([0x59, 0x02, 0xff, ...codesOf(car, state, unit, now).flat()]);
+      return codeAnswer(car, state, unit, now, asked, say, no);
     case SERVICE.clearCodes:
       return unit.locked ? no(0x33) : say([0x54], { ...now, old: [] });
     case SERVICE.codeSetting:
@@ -199,6 +200,30 @@ function answer(
     default:
       return no(0x11);
   }
+}
+
+/** The forms of reading codes that it knows: by status mask, all it could store, what it keeps beside one. */
+function codeAnswer(
+  car: StandInCar,
+  state: StandInUnits,
+  unit: CodedUnit,
+  now: StandInUnit,
+  asked: readonly number[],
+  say: Say,
+  no: No,
+): Said {
+  const stored = codesOf(car, state, unit, now);
+  if (asked[1] === 0x02) return say([0x59, 0x02, 0xff, ...stored.flat()]);
+  const found = stored.find((c) => [0, 1, 2].every((i) => c[i] === asked[2 + i]));
+  // Record 1 counts how often it came, record 2 the starts since then.
+  if (asked[1] === 0x06)
+    return found ? say([0x59, 0x06, ...found, 0x01, found[3] === ACTIVE ? 1 : 3, 0x02, 0x05]) : no(0x31);
+  if (asked[1] !== 0x0a) return no(0x12);
+  const quiet = (unit.part ? car.known(unit.part) : []).flatMap((code) => {
+    const bytes = dtcBytes(code);
+    return bytes && !stored.some((s) => bytes.every((b, i) => b === s[i])) ? [[...bytes, 0x00]] : [];
+  });
+  return say([0x59, 0x0a, 0xff, ...[...stored, ...quiet].flat()]);
 }
 
 type Say = (message: number[], unit?: StandInUnit) => Said;
@@ -272,8 +297,8 @@ export function storedCodes(car: StandInCar, state: StandInUnits): { unit: Coded
 function codesOf(car: StandInCar, state: StandInUnits, unit: CodedUnit, now: StandInUnit): number[][] {
   const found = unit.part ? car.codes(unit.part, wordsOf(car, state)) : [];
   const stored = found.flatMap((code) => {
-    const bytes = bytesFromCode(code);
-    return bytes ? [[...bytes, 0x00, ACTIVE]] : [];
+    const bytes = dtcBytes(code);
+    return bytes ? [[...bytes, ACTIVE]] : [];
   });
   return [...stored, ...now.old];
 }

@@ -139,7 +139,7 @@ export function CarSessionProvider({ standIn, children }: { standIn: boolean; ch
         setHeard(new Map());
         for (const [i, unit] of units.entries()) {
           at(i, unit.name);
-          const result = await scanUnit(bench(unit));
+          const result = await scanUnit(bench(unit), unit.watched);
           if (result === "cancelled" || cancelled.current)
             return { kind: "cancelled", stands: `${i} of ${units.length} units were scanned; nothing was written.` };
           setHeard((h) => new Map(h).set(unit.id, result));

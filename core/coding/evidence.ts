@@ -4,6 +4,7 @@ import { type Exchange, exchanges } from "../diagnostics/transcript";
 import { IDENTIFICATION, SERVICE } from "../diagnostics/uds";
 import { codesFromAnswer } from "../intake/fault-codes";
 import { type CodedUnit, type CodedWord, type CodingMap, wordRef } from "./map";
+import { hexFromBytes } from "./word";
 
 export interface UnitEvidence {
   unit: string;
@@ -11,8 +12,10 @@ export interface UnitEvidence {
   answered: boolean;
   part: string | null;
   software: string | null;
-  /** Stored codes; null when they were not read. */
-  codes: { code: string; status: number }[] | null;
+  /** Stored codes, with what the unit keeps beside them as hexadecimal; null when they were not read. */
+  codes: { code: string; status: number; records?: string | undefined }[] | null;
+  /** Codes that it knows at all; null when it was not asked. */
+  supported?: string[] | null | undefined;
   cleared: boolean;
 }
 
@@ -51,9 +54,29 @@ function unitEvidence(unit: CodedUnit, list: readonly Exchange[]): UnitEvidence 
     answered: list.some((x) => x.answer !== null),
     part: textOf(list, IDENTIFICATION.part),
     software: textOf(list, IDENTIFICATION.software),
-    codes: positive && readCodes(positive),
+    codes: positive && (readCodes(positive)?.map((c) => ({ ...c, ...recordsOf(list, c.code) })) ?? null),
+    supported: supportedBy(list),
     cleared: last(list, (x) => x.request[0] === SERVICE.clearCodes)?.answer?.kind === "positive",
   };
+}
+
+/** What a unit keeps beside a code, as it came last. */
+function recordsOf(list: readonly Exchange[], code: string): { records?: string } {
+  const found = list.findLast(
+    ({ request, answer }) =>
+      request[0] === SERVICE.readCodes &&
+      request[1] === 0x06 &&
+      answer?.kind === "positive" &&
+      answer.data.length > 4 &&
+      readCodes([0xff, ...answer.data.slice(0, 4)])?.[0]?.code === code,
+  );
+  return found?.answer?.kind === "positive" ? { records: hexFromBytes(found.answer.data.slice(4)) } : {};
+}
+
+function supportedBy(list: readonly Exchange[]): string[] | null {
+  const found = last(list, (x) => x.request[0] === SERVICE.readCodes && x.request[1] === 0x0a);
+  if (found?.answer?.kind !== "positive") return null;
+  return readCodes(found.answer.data)?.map((c) => c.code) ?? null;
 }
 
 /** An answer that is cut off holds nothing that could be believed. */

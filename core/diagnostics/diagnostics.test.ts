@@ -213,6 +213,8 @@ print(json.dumps(out))
       ["ReadDataByIdentifier", request.readData(0xf190)],
       ["WriteDataByIdentifier", request.writeData(0x0600, [1, 2, 3])],
       ["ReadDTCInformation", request.readCodes(0x08)],
+      ["ReadDTCInformation", request.supportedCodes()],
+      ["ReadDTCInformation", request.codeRecords([0x9a, 0x15, 0x13])],
       ["ClearDiagnosticInformation", request.clearCodes()],
       ["SecurityAccess", request.seed(1)],
       ["SecurityAccess", request.key(1, [9, 9])],

@@ -26,14 +26,28 @@ const WRITE_VOLTS = 12.2;
 
 const UNTOUCHED = "Nothing was written; the unit stands as it did.";
 
-/** Identification and codes of one unit. A unit that does not answer at all is not there, or not in the gateway's list. */
-export async function scanUnit(bench: Bench): Promise<"answered" | "silent" | "cancelled"> {
+/** Records are read of so many stored codes; more only make the scan long. */
+const MOST_RECORDS = 8;
+
+/**
+ * Identification, codes and what the unit keeps beside them. A unit that does not answer at all is not there, or not in
+ * the gateway's list.
+ *
+ * @param watched codes are predicted for this unit, so it is asked which ones it knows at all
+ */
+export async function scanUnit(bench: Bench, watched = false): Promise<"answered" | "silent" | "cancelled"> {
   const first = await bench.ask(request.readData(IDENTIFICATION.part));
   if (first.kind === "silence" || first.kind === "broken") return "silent";
   if (bench.cancelled()) return "cancelled";
   await bench.ask(request.readData(IDENTIFICATION.software));
   if (bench.cancelled()) return "cancelled";
-  await bench.ask(request.readCodes());
+  const stored = await bench.ask(request.readCodes());
+  const records = stored.kind === "positive" ? stored.data.slice(1) : [];
+  for (let at = 0; at + 4 <= records.length && at < 4 * MOST_RECORDS; at += 4) {
+    if (bench.cancelled()) return "cancelled";
+    await bench.ask(request.codeRecords(records.slice(at, at + 3)));
+  }
+  if (watched && !bench.cancelled()) await bench.ask(request.supportedCodes());
   return "answered";
 }
 

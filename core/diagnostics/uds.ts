@@ -74,6 +74,10 @@ export const request = {
   writeData: (id: number, data: readonly number[]): number[] => [SERVICE.writeData, id >> 8, id & 0xff, ...data],
   /** Codes that are confirmed, pending or failing now, by status mask. */
   readCodes: (mask = 0xff): number[] => [SERVICE.readCodes, 0x02, mask],
+  /** Codes that the unit could store at all. */
+  supportedCodes: (): number[] => [SERVICE.readCodes, 0x0a],
+  /** What it keeps beside a stored code, all records. @param code two bytes and the kind */
+  codeRecords: (code: readonly number[]): number[] => [SERVICE.readCodes, 0x06, ...code, 0xff],
   /** Storing of codes on or off, until the session ends. */
   codeSetting: (on: boolean): number[] => [SERVICE.codeSetting, on ? 0x01 : 0x02],
   clearCodes: (): number[] => [SERVICE.clearCodes, 0xff, 0xff, 0xff],

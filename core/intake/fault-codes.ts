@@ -71,6 +71,13 @@ export function bytesFromCode(code: string): [number, number] | null {
   ];
 }
 
+/** Two bytes and the kind of failure of a code such as `B1A15` or `B1A15-13`; null for another text. */
+export function dtcBytes(code: string): [number, number, number] | null {
+  const [base = "", kind = "0"] = code.split("-");
+  const bytes = bytesFromCode(base);
+  return bytes && /^[0-9A-F]{1,2}$/i.test(kind) ? [...bytes, Number.parseInt(kind, 16)] : null;
+}
+
 /**
  * Reads fault codes from text as it is pasted: one a line with an optional module heading, a table with a header
  * line, or JSON. Bad lines are data; the good ones are kept.

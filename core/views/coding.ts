@@ -58,6 +58,12 @@ export function codingView(job: Job) {
           ...(unit.node ? { node: unit.node } : {}),
         },
         listed: unit.listed !== undefined,
+        /** The model has codes for it. */
+        watched: (job.plan.fitted.monitors ?? []).some((m) => m.by === unit.part),
+        /** Predicted codes that it does not know at all. */
+        strange: (predicted ?? []).flatMap((p) =>
+          seen?.supported && !seen.supported.includes(p.code) ? [p.code] : [],
+        ),
         seen: seen && { answered: seen.answered, part: seen.part, software: seen.software, at: seen.at },
         codes: seen?.codes
           ? seen.codes.map((c) => ({ ...c, active: (c.status & TEST_FAILED) !== 0, ...expected(c.code, predicted) }))

@@ -74,7 +74,14 @@ const units = Array.from({ length: 40 }, (_, i) => ({
   words: [],
 }));
 const map: CodingMap = { document: "coding", id: "b", version: 1, title: "b", sourceNote: "", car: "c", units };
-const car: StandInCar = { map, delivered: () => undefined, allowed: () => [], alive: () => true, codes: () => [] };
+const car: StandInCar = {
+  map,
+  delivered: () => undefined,
+  allowed: () => [],
+  alive: () => true,
+  codes: () => [],
+  known: () => [],
+};
 const started = performance.now();
 const adapter = new StandInAdapter(car, newUnits(car, 1));
 let frames = 0;

@@ -75,11 +75,18 @@ function Unit({ unit }: { unit: UnitView }) {
           procedure, by licensed people and local law.
         </p>
       )}
+      {unit.strange.length > 0 && (
+        <p className="text-watch">
+          {unit.strange.join(", ")} predicted, and this unit knows no such code: the document of the car is for another
+          one.
+        </p>
+      )}
       {unit.codes?.map((c) => (
         <p key={c.code} className="flex flex-wrap items-center gap-x-3">
           <span className="num font-semibold">{c.code}</span>
           {c.say}
           <span className="text-sm">{c.active ? "active now" : "stored, not active now"}</span>
+          {c.records && <span className="num text-sm text-quiet">kept beside it: {c.records}</span>}
           <span className="text-sm text-quiet">
             {c.predicted === null ? "not known whether expected" : c.predicted ? "as predicted" : "not predicted"}
           </span>

@@ -18,13 +18,14 @@ export const session: Kind<"configure.session", SessionData, object, { log: stri
   kind: "configure.session",
   empty: () => ({}),
   fold(state, { data, at, by, entry }) {
-    for (const { unit, answered, part, software, codes } of data.units) {
+    for (const { unit, answered, part, software, codes, supported } of data.units) {
       const before = state.units.get(unit);
       state.units.set(unit, {
         answered,
         part: part ?? before?.part ?? null,
         software: software ?? before?.software ?? null,
         codes: codes ?? before?.codes ?? null,
+        supported: supported ?? before?.supported ?? null,
         codesAt: codes ? at : (before?.codesAt ?? ""),
         at,
       });

@@ -15,7 +15,9 @@ export interface UnitEvent {
   answered: boolean;
   part: string | null;
   software: string | null;
-  codes: readonly { code: string; status: number }[] | null;
+  codes: readonly { code: string; status: number; records?: string | undefined }[] | null;
+  /** Codes that it knows at all; null when it was never asked. */
+  supported: readonly string[] | null;
   /** When the codes were read last; empty when they never were. */
   codesAt: string;
   at: string;
