@@ -6,6 +6,8 @@ export interface ParsedLog {
   /** At most `MAX_PROBLEMS`; `badLines` counts all. */
   problems: LineProblem[];
   badLines: number;
+  /** Lines that belong to the file and hold no frame: empty ones, headers, events. */
+  comments: number;
   lines: number;
 }
 
@@ -14,11 +16,16 @@ export const MAX_PROBLEMS = 100;
 
 const LF = 10;
 const CR = 13;
+const TAB = 9;
 const SPACE = 32;
 const HASH = 35;
 const DOT = 46;
 const OPEN = 40;
 const CLOSE = 41;
+/** Times beyond are no times: seconds since 1970 have ten digits. */
+const MAX_TIME_DIGITS = 11;
+/** The flag of error frames in the identifier, as the SocketCAN headers of the Linux kernel have it. */
+const ERROR_FLAG = 0x2000_0000;
 /** Value of a hexadecimal digit by character code, 255 for others. */
 const HEX = Uint8Array.from({ length: 256 }, (_, c) => {
   if (c >= 48 && c <= 57) return c - 48;
@@ -52,6 +59,7 @@ export function parseCandump(
     frames: builder.finish(reader.channels),
     problems: reader.problems,
     badLines: reader.badLines,
+    comments: reader.comments,
     lines: reader.lines,
   };
 }
@@ -60,6 +68,7 @@ class Reader {
   position = 0;
   lines = 0;
   badLines = 0;
+  comments = 0;
   readonly problems: LineProblem[] = [];
   readonly channels: string[] = [];
   private channelStart = -1;
@@ -77,8 +86,10 @@ class Reader {
     const start = this.position;
     this.lines++;
     let p = start;
-    if (bytes[p] === LF || (bytes[p] === CR && bytes[p + 1] === LF)) {
-      this.position = p + (bytes[p] === LF ? 1 : 2);
+    while (bytes[p] === SPACE || bytes[p] === TAB) p++;
+    if (p >= bytes.length || bytes[p] === LF || (bytes[p] === CR && bytes[p + 1] === LF)) {
+      this.comments++;
+      this.position = p + (bytes[p] === CR ? 2 : 1);
       return;
     }
     if (bytes[p] !== OPEN)
@@ -101,15 +112,16 @@ class Reader {
         p++;
       }
     }
-    if (digits === 0 || bytes[p] !== CLOSE || bytes[p + 1] !== SPACE)
+    if (digits === 0 || digits > MAX_TIME_DIGITS || bytes[p] !== CLOSE || bytes[p + 1] !== SPACE)
       return this.bad(start, "time", "the time in brackets is not a number of seconds");
     p += 2;
+    while (bytes[p] === SPACE) p++;
     const channelStart = p;
     while (p < bytes.length && bytes[p] !== SPACE && bytes[p] !== LF) p++;
     if (bytes[p] !== SPACE || p === channelStart)
       return this.bad(start, "shape", "after the time a channel name and a frame are expected");
     const channel = this.channel(channelStart, p - channelStart);
-    p++;
+    while (bytes[p] === SPACE) p++;
     const frames = this.builder.row();
     const row = frames.count;
     let id = 0;
@@ -120,6 +132,8 @@ class Reader {
     }
     const idDigits = p - idStart;
     if (bytes[p] !== HASH) return this.bad(start, "identifier", "after the identifier a # is expected");
+    if (idDigits === 8 && id >= ERROR_FLAG && id < 2 * ERROR_FLAG)
+      return this.bad(start, "shape", "an error frame of the adapter carries no message and is left out");
     if (!(idDigits === 3 && id <= 0x7ff) && !(idDigits === 8 && id <= 0x1fffffff)) {
       return this.bad(
         start,

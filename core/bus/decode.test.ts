@@ -142,8 +142,16 @@ describe("ASC log", () => {
   });
 
   it.each([
-    ["0.1 1  1A4  Rx   r", /only data frames/],
-    ["0.1 1  zz  Rx   d 1 00", /not hexadecimal/],
+    ["0.1 1  1A4  Rx   r", /remote request/],
+    ["0.1 1  zz  Rx   d 1 00", /“zz” is no identifier: hexadecimal, up to 7FF/],
+    ["0.1 1  1A4k  Rx   d 1 00", /no identifier/],
+    ["0.1 1  FFF  Rx   d 1 00", /up to 7FF/],
+    ["0.1 1  3FFFFFFFx  Rx   d 1 00", /up to 1FFFFFFF with an x/],
+    ["0.1 0  1A4  Rx   d 1 00", /channel from 1/],
+    ["0.1 CANFD 1 Rx 1A4 1 0 9 12 00 11 22 33 44 55 66 77 88 99 AA BB", /longer kind/],
+    ["0.1 1  ErrorFrame", /error frame/],
+    ["99999999999999999999999 1  1A4  Rx   d 1 00", /time in seconds/],
+    ["something that is no line", /time in seconds/],
     ["0.1 1  1A4  Rx   d 9 00", /at most 8/],
     ["0.1 1  1A4  Rx   d 3 00 11", /3 data bytes/],
     ["0.1 1  1A4  Rx   d 1 GG", /1 data bytes/],
@@ -151,6 +159,66 @@ describe("ASC log", () => {
     const { frames, problems } = parseAsc(`${head}${line}\n0.2 1  1A4  Rx   d 1 00\n`);
     expect(problems).toMatchObject([{ line: 4, problem: expect.stringMatching(problem) }]);
     expect(frames.count).toBe(1);
+  });
+
+  it("follows the header: decimal numbers, and times that count from the line before", () => {
+    const { frames, badLines } = parseAsc(
+      "date x\nbase dec  timestamps relative\n0.5 1 420 Rx d 2 10 255\n0.25 Start of measurement\n0.25 1 421 Rx d 0\n0.1 1 1x Rx r\n0.1 1 536870911x Rx d 0\n",
+    );
+    expect(badLines).toBe(1);
+    expect([...frames.id]).toEqual([420, 421, 536870911]);
+    expect([...frames.data.slice(0, 2)]).toEqual([10, 255]);
+    expect([...frames.timeS].map((t) => Number(t.toFixed(6)))).toEqual([0.5, 1, 1.2]);
+  });
+
+  it("accounts for every line: a frame, a bad line, or one that holds none", () => {
+    const lines = fc.array(
+      fc.oneof(
+        fc.constantFrom(
+          "",
+          "// comment",
+          "0.1 Start of measurement",
+          "0.1 1 Statistic: D 0 R 0",
+          "0.1 1 1A4 Rx d 1 00",
+          "0.1 1 ErrorFrame",
+        ),
+        fc.string({ maxLength: 40 }).map((s) => s.replace(/[\r\n]/g, " ")),
+      ),
+      { maxLength: 30 },
+    );
+    fc.assert(
+      fc.property(lines, (body) => {
+        const read = parseAsc(`${head}${body.map((l) => `${l}\n`).join("")}`);
+        expect(read.frames.count + read.badLines + read.comments).toBe(read.lines);
+        expect(read.lines).toBe(3 + body.length);
+      }),
+    );
+  });
+});
+
+describe("candump lines as other tools write them", () => {
+  const read = (text: string) => parseCandump(new TextEncoder().encode(text));
+
+  it("may be padded and stand apart", () => {
+    const { frames, badLines, comments, lines } = read(
+      "\n  (1.500000)   vcan0   1A4#00FF\n   \n\t\n(2.0) can1  00000001#\n",
+    );
+    expect([...frames.id]).toEqual([0x1a4, 1]);
+    expect(frames.channels).toEqual(["vcan0", "can1"]);
+    expect([badLines, comments, lines]).toEqual([0, 3, 5]);
+  });
+
+  it("are refused by what is wrong with them", () => {
+    const { problems } = read(
+      "(1.0) can0 20000004#0000000000000000\n(99999999999999999999999.0) can0 1A4#00\n(1.0) can0 123##100\n(1.0) can0 3FFFFFFF#00\n(1.0) can0 4FFFFFFF#00\n",
+    );
+    expect(problems.map((p) => p.problem)).toEqual([
+      expect.stringMatching(/error frame/),
+      expect.stringMatching(/not a number of seconds/),
+      expect.stringMatching(/longer kind/),
+      expect.stringMatching(/error frame/),
+      expect.stringMatching(/up to 7FF or 8 digits/),
+    ]);
   });
 });
 

@@ -3,7 +3,7 @@ import semver from "semver";
 import { describe, expect, it } from "vitest";
 import { allShortest } from "../../tests/support/floyd-warshall";
 import type { FirmwareUpdate } from "../model/profile";
-import { checkUpdates, FirmwareLoop, updatePath } from "./firmware";
+import { checkUpdates, FirmwareLoop, mediumWords, updatePath } from "./firmware";
 import { compareVersions, readVersion } from "./version";
 
 const update = (from: string, to: string, minutes: number, ...sideEffects: string[]): FirmwareUpdate => ({
@@ -92,4 +92,9 @@ describe("update path", () => {
     expect(() => checkUpdates(circle, "radio")).toThrow(FirmwareLoop);
     expect(() => checkUpdates(circle, "radio")).toThrow(/A-2 → A-4 → A-5 → A-2/);
   });
+});
+
+it("says what the medium of an update must hold, where that is known", () => {
+  expect(mediumWords({ how: "From a USB stick", storageMb: 3200 })).toBe("From a USB stick, with 3200 MB of room");
+  expect(mediumWords({ how: "From a USB stick" })).toBe("From a USB stick");
 });

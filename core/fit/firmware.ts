@@ -63,6 +63,11 @@ export function firmwareOf(text: string, variant: VariantProfile): string {
   return readVersion(text, variant.firmware?.written ?? [], known) ?? text.trim();
 }
 
+/** The medium of an update: “From a USB stick, with 512 MB of room”. */
+export function mediumWords({ how, storageMb }: Pick<FirmwareUpdate, "how" | "storageMb">): string {
+  return storageMb ? `${how}, with ${storageMb} MB of room` : how;
+}
+
 /** What an update changes beside what it is made for: as the update says, and as the versions between say. */
 export function sideEffectsOf({ firmware }: VariantProfile, update: FirmwareUpdate): string[] {
   const before = effectsAt(firmware?.effects ?? [], update.from);

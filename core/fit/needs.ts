@@ -13,7 +13,7 @@ import type {
   VariantProfile,
 } from "../model/profile";
 import type { System } from "../model/types";
-import { sideEffectsOf, updatePath } from "./firmware";
+import { mediumWords, sideEffectsOf, updatePath } from "./firmware";
 import { firmwareOfKit } from "./resolve-fit";
 
 /** One thing to order, load, run, drill or ask for, with its reason. */
@@ -140,7 +140,7 @@ function firmwareLines(variant: VariantProfile, firmware: string, floor: string,
     const effects = sideEffectsOf(variant, u);
     return {
       ...none,
-      say: `Firmware ${u.from} → ${u.to}: ${u.how}`,
+      say: `Firmware ${u.from} → ${u.to}: ${mediumWords(u)}`,
       ...(effects.length > 0 ? { why: `Side effect: ${effects.join("; ")}` } : {}),
       minutes: u.minutes,
     };

@@ -2,6 +2,7 @@ import { fieldPlaces, wordRef } from "../coding/map";
 import { plugState } from "../configure/programming-plug";
 import { compareSwitches } from "../configure/switches";
 import type { Finding } from "../connect/rules";
+import { mediumWords } from "../fit/firmware";
 import type { JobState } from "../log/entry";
 import { isFailure } from "../log/kinds/prove/result";
 import type { Stage } from "../log/stages";
@@ -245,7 +246,7 @@ function firmware(
     ? {
         ...at,
         action: `Update the firmware to ${step.to}`,
-        why: `${step.minutes} min with the maintainer on. ${step.how}.`,
+        why: `${step.minutes} min with the maintainer on. ${mediumWords(step)}.`,
       }
     : null;
 }

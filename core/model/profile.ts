@@ -127,6 +127,8 @@ export interface FirmwareUpdate {
   to: string;
   minutes: number;
   how: string;
+  /** Room on the medium, in megabytes. */
+  storageMb?: number | undefined;
   sideEffects: string[];
 }
 

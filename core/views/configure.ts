@@ -3,7 +3,7 @@
 import { plugChoices, plugState } from "../configure/programming-plug";
 import { settingOf, settingValues } from "../configure/setting-values";
 import { compareSwitches } from "../configure/switches";
-import { sideEffectsOf } from "../fit/firmware";
+import { mediumWords, sideEffectsOf } from "../fit/firmware";
 import type { Job } from "../job/job";
 import { noPower } from "../job/next";
 import { pairingOpen, wirelessNow } from "../job/pairing";
@@ -107,7 +107,14 @@ function firmwareView({ plan, state }: Job) {
     running,
     interrupted,
     /** The one that is next. */
-    step: step ? { ...step, effects: sideEffectsOf(plan.documents.variant, step), last: steps.length === 1 } : null,
+    step: step
+      ? {
+          ...step,
+          medium: mediumWords(step),
+          effects: sideEffectsOf(plan.documents.variant, step),
+          last: steps.length === 1,
+        }
+      : null,
     left: steps.length,
     atLeastVolts: UPDATE_VOLTS,
   };

@@ -39,6 +39,7 @@ export const firmwareSchema = z.strictObject({
       to: version,
       minutes: z.number().positive().max(600),
       how: text,
+      storageMb: z.number().positive().max(1_000_000).optional(),
       sideEffects: z.array(text),
     }),
   ),

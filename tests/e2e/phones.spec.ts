@@ -55,3 +55,34 @@ test("a phone that remembers the cable is paired all the same, and the card tell
   ).toBeVisible();
   await expect(page.getByText(/Lapwing phones/)).toHaveCount(0);
 });
+
+/** A module that is blank, or loaded for another car, is found before it is fitted. */
+test("what is loaded in a module is looked at before it is fitted", async ({ page }) => {
+  await signIn(page);
+  const job = await newJob(page, {
+    title: "Corrie: module loaded before",
+    car: "Velmora Corrie, 2018 to 2022, automatic",
+    variant: "Radio R3 with wide screen 1280x480",
+    kit: "Orvanto OM-9, loaded for the car",
+  });
+  await hydrated(page);
+  await page.getByLabel("Identification number").fill("0VMCO21AAAA123456");
+  await page.getByRole("button", { name: "Save the car" }).click();
+  await expect(page.getByRole("button", { name: "Save the car" })).toBeEnabled();
+  await page.goto(`${job}/configure`);
+  await hydrated(page);
+  await take(page, /^Load the data of this car/);
+  await inHand(page).getByRole("button", { name: "It is blank" }).click();
+  await expect(inHand(page).getByText("Do not fit it: it does nothing of its own.")).toBeVisible();
+  const number = inHand(page).getByLabel("Loaded for the identification number");
+  await number.fill("999999");
+  await inHand(page).getByRole("button", { name: "It is loaded" }).click();
+  await expect(inHand(page).getByText("Do not fit it: it is loaded for another car.")).toBeVisible();
+  await number.fill("12345");
+  await inHand(page).getByRole("button", { name: "It is loaded" }).click();
+  await expect(page.getByText(/too short to tell one car from another/)).toBeVisible();
+  await number.fill("123456");
+  await inHand(page).getByRole("button", { name: "It is loaded" }).click();
+  await expect(inHand(page).getByText("For this car")).toBeVisible();
+  await expect(rows(page).getByRole("link", { name: /^Load the data.*made/ })).toBeVisible();
+});

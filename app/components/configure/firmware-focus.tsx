@@ -1,5 +1,6 @@
 import { Check, CircleSlash, Play } from "lucide-react";
-import { type ReactNode, useEffect, useState } from "react";
+import { type ReactNode, useState } from "react";
+import { useSeconds } from "~/app/lib/use-seconds";
 import type { configureView } from "~/core/views/configure";
 import { Focus } from "../bench/focus";
 import { Button, Field } from "../controls";
@@ -73,7 +74,7 @@ export function FirmwareFocus(props: Firmware & { after: string | undefined }) {
       actions={<Start atLeast={props.atLeastVolts}>Start the update</Start>}
     >
       <p>
-        {step.how}, <span className="num">{step.minutes} min</span>.
+        {step.medium}, <span className="num">{step.minutes} min</span>.
       </p>
       {step.effects.length > 0 && (
         <Notice tone="watch" title="What else it changes">
@@ -125,13 +126,8 @@ function Start({ atLeast, children }: { atLeast: number; children: ReactNode }) 
 }
 
 function Elapsed({ since }: { since: string }) {
-  const [now, setNow] = useState<number | null>(null);
-  useEffect(() => {
-    setNow(Date.now());
-    const timer = setInterval(() => setNow(Date.now()), 1000);
-    return () => clearInterval(timer);
-  }, []);
-  const s = now === null ? null : Math.max(0, Math.floor((now - Date.parse(since)) / 1000));
+  const passed = useSeconds(since);
+  const s = passed === null ? null : Math.floor(passed);
   return (
     <p className="num text-3xl" role="timer">
       {s === null ? "" : `${Math.floor(s / 60)}:${String(s % 60).padStart(2, "0")}`}
