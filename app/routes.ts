@@ -19,7 +19,7 @@ export default [
     route("library/bundle.zip", "routes/library/bundle.ts"),
     route("library/drafts/:draft", "routes/library/draft.tsx"),
     route("library/:profile.json", "routes/library/export.ts"),
-    route("library/:profile.csv", "routes/library/map-table.ts"),
+    route("library/:map.csv", "routes/library/map-table.ts"),
     route("library/:kind/:slug", "routes/library/profile.tsx"),
     route("jobs/new", "routes/jobs/new.tsx"),
     route("jobs/import", "routes/jobs/import.ts"),

@@ -5,7 +5,7 @@ import { decodeSeries, messageFor } from "~/core/bus/decode";
 import type { LineProblem } from "~/core/bus/errors";
 import { type Frames, idText } from "~/core/bus/frames";
 import { parseLog } from "~/core/bus/log";
-import { busLoad, statistics } from "~/core/bus/statistics";
+import { busLoads, statistics } from "~/core/bus/statistics";
 
 const BIT_RATE = 500_000;
 /** Points of a drawn series; more cannot be told apart on a screen. */
@@ -13,6 +13,7 @@ const DRAWN_POINTS = 6000;
 
 export interface IdRow {
   key: string;
+  channel: string;
   id: string;
   name: string | null;
   count: number;
@@ -24,7 +25,8 @@ export interface IdRow {
 export interface LogSummary {
   frames: number;
   durationS: number;
-  load: number;
+  /** Of each bus for itself. */
+  loads: { channel: string; load: number }[];
   rows: IdRow[];
   badLines: number;
   problems: LineProblem[];
@@ -53,7 +55,8 @@ const worker = {
     const rows = statistics(frames).map((s): IdRow => {
       const message = messageFor(dbc, s.id, s.extended);
       return {
-        key: `${s.id}${s.extended ? "x" : ""}`,
+        key: `${s.channel} ${s.id}${s.extended ? "x" : ""}`,
+        channel: s.channel,
         id: idText(s.id, s.extended),
         name: message?.name ?? null,
         count: s.count,
@@ -67,7 +70,7 @@ const worker = {
     return {
       frames: frames.count,
       durationS: frames.count > 1 ? (frames.timeS[last] as number) - (frames.timeS[0] as number) : 0,
-      load: busLoad(frames, BIT_RATE),
+      loads: busLoads(frames, BIT_RATE),
       rows,
       badLines: parsed.badLines,
       problems: parsed.problems,

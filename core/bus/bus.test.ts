@@ -10,7 +10,7 @@ import { type DbcSignal, parseDbc } from "./dbc";
 import { decodeFrame, decodeSeries } from "./decode";
 import { idText } from "./frames";
 import { logFormat, parseLog } from "./log";
-import { statistics, worstFrameBits } from "./statistics";
+import { busLoads, statistics, worstFrameBits } from "./statistics";
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 const folder = mkdtempSync(join(tmpdir(), "iteron-bus-"));
@@ -126,6 +126,25 @@ describe("statistics", () => {
       [256, false, 1],
       [256, true, 1],
     ]);
+  });
+
+  it("keeps two buses apart: cycle, count and load of each", () => {
+    const lines = Array.from({ length: 100 }, (_, i) => {
+      const at = (i * 0.01).toFixed(6);
+      return i % 4 === 0
+        ? `(${at}) can0 100#01\n(${(i * 0.01 + 0.001).toFixed(6)}) can1 100#0011223344556677`
+        : `(${at}) can0 100#02`;
+    });
+    const { frames } = parseCandump(bytes(lines.join("\n")));
+    const stats = statistics(frames);
+    expect(stats.map((s) => [s.channel, s.id, s.count, Math.round(s.cycleMs)])).toEqual([
+      ["can0", 0x100, 100, 10],
+      ["can1", 0x100, 25, 40],
+    ]);
+    const loads = busLoads(frames, 500_000);
+    expect(loads.map((l) => l.channel)).toEqual(["can0", "can1"]);
+    expect(loads[0]?.load).toBeCloseTo((100 * 65) / 500_000 / 0.99, 5);
+    expect(loads[1]?.load).toBeCloseTo((25 * 135) / 500_000 / 0.99, 5);
   });
 
   // Source: Davis, Burns, Bril, Lukkien, Real-Time Systems 35 (2007).

@@ -5,7 +5,7 @@ import { parseCandump } from "./candump";
 import { type DbcMessage, type DbcSignal, parseDbc, signalBits } from "./dbc";
 import { decodeFrame, decodeSeries } from "./decode";
 import { idKey, idText } from "./frames";
-import { busLoad, statistics } from "./statistics";
+import { busLoads, statistics } from "./statistics";
 
 const signal = (more: Partial<DbcSignal>): DbcSignal => ({
   name: "S",
@@ -240,12 +240,13 @@ describe("statistics", () => {
 
   it("gives no load for a log without duration and at most one for a full bus", () => {
     const { frames } = parseCandump(new TextEncoder().encode("(1.0) can0 001#0011223344556677"));
-    expect(busLoad(frames, 500_000)).toBe(0);
+    expect(busLoads(frames, 500_000)).toEqual([{ channel: "can0", load: 0 }]);
     // 135 bits every 270 µs at 500 kbit/s: each frame needs exactly 270 µs, so the bus is full.
     const full = Array.from({ length: 101 }, (_, i) => `(${(i * 0.00027).toFixed(6)}) can0 001#0011223344556677`).join(
       "\n",
     );
-    expect(busLoad(parseCandump(new TextEncoder().encode(full)).frames, 500_000)).toBeCloseTo(1.01, 2);
+    const [load] = busLoads(parseCandump(new TextEncoder().encode(full)).frames, 500_000);
+    expect(load?.load).toBeCloseTo(1.01, 2);
   });
 });
 

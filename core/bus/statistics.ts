@@ -2,6 +2,8 @@ import { type Frames, idKey } from "./frames";
 
 /** What one identifier does in a log. Times in milliseconds. */
 export interface IdStatistics {
+  /** Bus on which it was heard. */
+  channel: string;
   id: number;
   extended: boolean;
   count: number;
@@ -16,18 +18,23 @@ export interface IdStatistics {
   changed: Uint8Array;
 }
 
-/** Counts, cycle time, jitter and changing bits of every identifier, by identifier. */
+/** Counts, cycle time, jitter and changing bits of every identifier, each bus for itself, by bus and identifier. */
 export function statistics(frames: Frames): IdStatistics[] {
   const rows = new Map<number, number[]>();
   for (let i = 0; i < frames.count; i++) {
-    const key = idKey(frames.id[i] as number, frames.extended[i] === 1);
+    const key = idKey(frames.id[i] as number, frames.extended[i] === 1) + (frames.channel[i] as number) * 2 ** 32;
     const list = rows.get(key);
     if (list) list.push(i);
     else rows.set(key, [i]);
   }
   return [...rows.values()]
     .map((list) => ofOne(frames, list))
-    .sort((a, b) => Number(a.extended) - Number(b.extended) || a.id - b.id);
+    .sort(
+      (a, b) =>
+        frames.channels.indexOf(a.channel) - frames.channels.indexOf(b.channel) ||
+        Number(a.extended) - Number(b.extended) ||
+        a.id - b.id,
+    );
 }
 
 function ofOne(frames: Frames, rows: readonly number[]): IdStatistics {
@@ -50,6 +57,7 @@ function ofOne(frames: Frames, rows: readonly number[]): IdStatistics {
         ? (gaps[half] as number)
         : ((gaps[half - 1] as number) + (gaps[half] as number)) / 2;
   return {
+    channel: frames.channels[frames.channel[first] as number] ?? "",
     id: frames.id[first] as number,
     extended: frames.extended[first] === 1,
     count: rows.length,
@@ -73,11 +81,19 @@ export function worstFrameBits(dataBytes: number, extended: boolean): number {
   return (extended ? 80 : 55) + 10 * dataBytes;
 }
 
-/** Upper bound of the share of the bus time that the log uses at a bit rate, 0 to 1. */
-export function busLoad(frames: Frames, bitsPerS: number): number {
-  if (frames.count < 2) return 0;
-  let bits = 0;
-  for (let i = 0; i < frames.count; i++) bits += worstFrameBits(frames.length[i] as number, frames.extended[i] === 1);
-  const spanS = (frames.timeS[frames.count - 1] as number) - (frames.timeS[0] as number);
-  return spanS > 0 ? bits / bitsPerS / spanS : 0;
+/**
+ * Upper bound of the share of its time that each bus of a log uses at a bit rate, 0 to 1. All buses were recorded over the
+ * time of the log.
+ */
+export function busLoads(frames: Frames, bitsPerS: number): { channel: string; load: number }[] {
+  const bits = new Float64Array(frames.channels.length);
+  for (let i = 0; i < frames.count; i++) {
+    const channel = frames.channel[i] as number;
+    bits[channel] = (bits[channel] as number) + worstFrameBits(frames.length[i] as number, frames.extended[i] === 1);
+  }
+  const spanS = frames.count < 2 ? 0 : (frames.timeS[frames.count - 1] as number) - (frames.timeS[0] as number);
+  return frames.channels.map((channel, i) => ({
+    channel,
+    load: spanS > 0 ? (bits[i] as number) / bitsPerS / spanS : 0,
+  }));
 }

@@ -101,7 +101,10 @@ describe("rights", () => {
     await post("/library/kit/orvanto-om8", lead, { what: "copy", draft });
     const library = await (await get("/library/kit/orvanto-om8", lead)).text();
     const profile = /library\/([0-9a-f-]{36})\.json/.exec(library)?.[1] ?? "";
+    const coded = await (await get("/library/coding/kestrane-fjell-11-words", lead)).text();
+    const map = /library\/([0-9a-f-]{36})\.csv/.exec(coded)?.[1] ?? "";
     const real = {
+      map,
       file: exported.entries.find((e) => e.kind === "bus.file")?.data.file ?? "",
       photo,
       draft,

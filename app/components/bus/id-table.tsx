@@ -4,6 +4,7 @@ import type { IdRow } from "~/app/workers/log.worker";
 import { ScrollX } from "../controls";
 
 const COLUMNS = [
+  ["channel", "Bus"],
   ["id", "Identifier"],
   ["name", "Message"],
   ["count", "Frames"],
@@ -16,18 +17,20 @@ type Column = (typeof COLUMNS)[number][0];
 /** Every identifier of the log with its rhythm; a press on a heading sorts. */
 export function IdTable({ rows }: { rows: IdRow[] }) {
   const [by, setBy] = useState<{ column: Column; down: boolean }>({ column: "id", down: false });
+  const buses = new Set(rows.map((r) => r.channel)).size;
+  const columns = COLUMNS.filter(([column]) => column !== "channel" || buses > 1);
   const sorted = [...rows].sort((a, b) => (by.down ? -1 : 1) * compare(sortKey(a, by.column), sortKey(b, by.column)));
   return (
     <ScrollX label="Identifiers on the bus" className="max-h-[26rem] overflow-y-auto">
       <table className="w-full min-w-[36rem]">
         <thead className="sticky top-0 bg-paper">
           <tr className="border-b border-strong text-left">
-            {COLUMNS.map(([column, title]) => (
+            {columns.map(([column, title]) => (
               <th
                 key={column}
                 scope="col"
                 aria-sort={by.column === column ? (by.down ? "descending" : "ascending") : "none"}
-                className={`font-medium ${column === "id" || column === "name" ? "" : "text-right"}`}
+                className={`font-medium ${["channel", "id", "name"].includes(column) ? "" : "text-right"}`}
               >
                 <button
                   type="button"
@@ -45,6 +48,7 @@ export function IdTable({ rows }: { rows: IdRow[] }) {
         <tbody>
           {sorted.map((r) => (
             <tr key={r.key} className="num border-b border-rule">
+              {buses > 1 && <td className="py-1.5 pr-3">{r.channel}</td>}
               <td className="py-1.5 pr-3 font-medium">{r.id}</td>
               <td className="py-1.5 pr-3 font-sans">{r.name ?? <span className="text-quiet">not named</span>}</td>
               <td className="py-1.5 pr-3 text-right">{r.count}</td>

@@ -45,14 +45,17 @@ function Summary({
   dbc: File | null;
   series(message: string, signal: string): Promise<DrawnSeries | null>;
 }) {
-  const drawable = summary.rows.filter((r) => r.name !== null && r.signals.length > 0);
+  // A message that is heard on two buses is offered once.
+  const drawable = summary.rows.filter(
+    (r, i, all) => r.name !== null && r.signals.length > 0 && all.findIndex((o) => o.name === r.name) === i,
+  );
   const [picked, setPicked] = useState<string[]>(() => firstSignals(drawable));
   return (
     <>
       <Section
         title={`${log.name}: what is on the bus`}
         id="log"
-        aside={`${summary.frames.toLocaleString("en")} frames in ${summary.durationS.toFixed(1)} s, bus load at 500 kbit/s at most ${(100 * summary.load).toFixed(1)} %`}
+        aside={`${summary.frames.toLocaleString("en")} frames in ${summary.durationS.toFixed(1)} s, bus load at 500 kbit/s at most ${loadWords(summary.loads)}`}
       >
         <Problems problems={summary.problems} total={summary.badLines} what="lines of the log" />
         <Problems problems={summary.dbcProblems} total={summary.dbcProblems.length} what="lines of the DBC" />
@@ -70,6 +73,13 @@ function Summary({
       </Section>
     </>
   );
+}
+
+/** “12.1 %”, and with several buses “can0 12.1 %, can1 3.0 %”. */
+function loadWords(loads: LogSummary["loads"]): string {
+  return loads
+    .map(({ channel, load }) => `${loads.length > 1 ? `${channel} ` : ""}${(100 * load).toFixed(1)} %`)
+    .join(", ");
 }
 
 /** The signals a technician asks for first: those that change with what one does. */

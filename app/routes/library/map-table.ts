@@ -9,8 +9,8 @@ import type { Route } from "./+types/map-table";
 /** A coding map as a table that a spreadsheet opens and the library reads back. */
 export async function loader({ params, context }: Route.LoaderArgs) {
   const account = person(context);
-  const known = /^[0-9a-f-]{36}$/.test(params.profile);
-  const profile = known ? await profileById(database(), account.shopId, params.profile) : null;
+  const known = /^[0-9a-f-]{36}$/.test(params.map);
+  const profile = known ? await profileById(database(), account.shopId, params.map) : null;
   if (profile?.document !== "coding")
     throw data("There is no such coding map in the library of your shop.", { status: 404 });
   return csvFile(mapTable(profile.units), `coding-${profile.id}-v${profile.version}.csv`);
