@@ -1,6 +1,7 @@
 import { proxy, type Remote, transfer, wrap } from "comlink";
 import { useEffect, useRef, useState } from "react";
 import type { DrawnSeries, LogSummary, LogWorker } from "~/app/workers/log.worker";
+import { dbcText } from "~/core/bus/dbc";
 
 export type LogState =
   | { kind: "loading"; share: number; what: string }
@@ -32,7 +33,7 @@ export function useLog(jobId: string, logFile: string, dbcFile: string | null) {
         setState({ kind: "loading", share, what: "Loading" }),
       );
       const dbc = dbcFile
-        ? new TextDecoder().decode(await load(`/jobs/${jobId}/files/${dbcFile}`, abort.signal, () => undefined))
+        ? dbcText(await load(`/jobs/${jobId}/files/${dbcFile}`, abort.signal, () => undefined))
         : null;
       const summary = await wrapped.open(
         transfer(log, [log.buffer]),

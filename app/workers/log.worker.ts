@@ -1,7 +1,7 @@
 /** Reads a bus log and decodes signals away from the page. */
 import { expose } from "comlink";
 import { type Dbc, parseDbc } from "~/core/bus/dbc";
-import { decodeSeries, messageFor } from "~/core/bus/decode";
+import { decodeSeries, messageFor, valueNames } from "~/core/bus/decode";
 import type { LineProblem } from "~/core/bus/errors";
 import { type Frames, idText } from "~/core/bus/frames";
 import { parseLog } from "~/core/bus/log";
@@ -95,7 +95,7 @@ const worker = {
       name: signal.name,
       unit: signal.unit,
       points: points.filter((_, i) => i % step === 0),
-      values: [...signal.values],
+      values: [...valueNames(signal)],
     };
   },
 };

@@ -35,7 +35,7 @@ export interface Dbc {
 const SILENT =
   /^(VERSION|NS_|BS_|BU_|CM_|BA_|BA_DEF_|BA_DEF_DEF_|BA_DEF_REL_|BA_REL_|BA_DEF_DEF_REL_|BO_TX_BU_|VAL_TABLE_|EV_|SIG_GROUP_|SGTYPE_)\b/;
 const MESSAGE = /^BO_\s+(\d+)\s+(\w+)\s*:\s*(\d+)\s+\w+/;
-const NUMBER = "([-+]?[\\d.]+(?:[eE][-+]?\\d+)?)";
+const NUMBER = "([-+]?(?:\\d+\\.?\\d*|\\.\\d+)(?:[eE][-+]?\\d+)?)";
 const SIGNAL = new RegExp(
   `^SG_\\s+(\\w+)\\s*(M|m\\d+M?)?\\s*:\\s*(\\d+)\\|(\\d+)@([01])([+-])\\s*\\(\\s*${NUMBER}\\s*,\\s*${NUMBER}\\s*\\)\\s*\\[\\s*${NUMBER}\\s*\\|\\s*${NUMBER}\\s*\\]\\s*"([^"]*)"`,
 );
@@ -48,13 +48,17 @@ export function parseDbc(text: string): Dbc {
   const messages: DbcMessage[] = [];
   const problems: LineProblem[] = [];
   let inNames = false;
-  for (const { line, text: statement } of statements(text)) {
+  let current: Current = null;
+  for (const { line, text: statement, open } of statements(text)) {
     if (/^NS_/.test(statement)) inNames = true;
     else if (/^[A-Z]+_.*[ :"]/.test(statement)) inNames = false;
     const say = (code: LineProblem["code"], problem: string) =>
       problems.push({ line, code, problem, text: statement.slice(0, 80) });
-    if (statement.startsWith("BO_ ")) readMessage(statement, messages, say);
-    else if (statement.startsWith("SG_ ")) readSignal(statement, messages, say);
+    if (open) say("keyword", "a quotation mark is opened here and never closed; only this line was left out");
+    else if (statement.startsWith("BO_ ")) {
+      current = readMessage(statement, say);
+      if (current && typeof current !== "string") messages.push(current);
+    } else if (statement.startsWith("SG_ ")) readSignal(statement, current, say);
     else if (statement.startsWith("VAL_ ")) readValues(statement, messages, say);
     else if (statement.startsWith("SIG_VALTYPE_ ")) readFloat(statement, messages, say);
     else if (!SILENT.test(statement) && !(inNames && /^\w+$/.test(statement)))
@@ -63,33 +67,67 @@ export function parseDbc(text: string): Dbc {
   return { messages, problems };
 }
 
-/** Non-empty lines with their number; a string that runs over several lines is joined. */
-function* statements(text: string): Generator<{ line: number; text: string }> {
+/** The text of a description: UTF-8, else as older tools write it, Windows-1252. */
+export function dbcText(bytes: Uint8Array): string {
+  try {
+    return new TextDecoder("utf-8", { fatal: true }).decode(bytes);
+  } catch {
+    return new TextDecoder("windows-1252").decode(bytes);
+  }
+}
+
+/**
+ * Non-empty lines with their number; a string that runs over several lines is joined. `open` is a line whose string is
+ * never closed: it stands alone, so that it swallows nothing.
+ */
+function* statements(text: string): Generator<{ line: number; text: string; open: boolean }> {
   const lines = text.replace(/^\uFEFF/, "").split(/\r?\n/);
+  const odd = lines.map(leavesOpen);
+  // The next line that closes a string is looked for once.
+  const closing = new Int32Array(lines.length + 1).fill(lines.length);
+  for (let i = lines.length - 1; i >= 0; i--) closing[i] = odd[i] ? i : (closing[i + 1] as number);
   for (let i = 0; i < lines.length; i++) {
     const start = i;
-    let whole = (lines[i] ?? "").trim();
-    while ((whole.match(/"/g)?.length ?? 0) % 2 === 1 && i + 1 < lines.length) whole += `\n${lines[++i]}`;
-    if (whole) yield { line: start + 1, text: whole };
+    const end = odd[i] ? (closing[i + 1] as number) : i;
+    const open = end >= lines.length;
+    const whole = (open ? (lines[i] ?? "") : lines.slice(i, end + 1).join("\n")).trim();
+    if (!open) i = end;
+    if (whole) yield { line: start + 1, text: whole, open };
   }
+}
+
+/** True for a line with an odd number of quotation marks; an escaped one does not count unless it ends the statement. */
+function leavesOpen(line: string): boolean {
+  const plain = line.replace(/\\"\s*;\s*$/, '";').replace(/\\"/g, "");
+  return (plain.match(/"/g)?.length ?? 0) % 2 === 1;
 }
 
 type Say = (code: LineProblem["code"], problem: string) => void;
 
-function readMessage(statement: string, messages: DbcMessage[], say: Say): void {
+/** The message whose signals follow; why there is none. */
+type Current = DbcMessage | "left out" | "holder" | null;
+
+function readMessage(statement: string, say: Say): Current {
   const m = MESSAGE.exec(statement);
-  if (!m) return say("message", "a message reads: BO_ number name: length sender");
+  if (!m) {
+    say("message", "a message reads: BO_ number name: length sender");
+    return "left out";
+  }
   const number = Number(m[1]);
   const extended = number >= 0x80000000;
   const id = extended ? number - 0x80000000 : number;
-  if (number === 0xc0000000) return; // the customary holder of signals without a message
-  if (id > (extended ? 0x1fffffff : 0x7ff)) return say("message", `the identifier ${number} is out of range`);
-  messages.push({ id, extended, name: m[2] as string, length: Number(m[3]), signals: [] });
+  if (number === 0xc0000000) return "holder"; // the customary holder of signals without a message
+  if (id > (extended ? 0x1fffffff : 0x7ff)) {
+    say("message", `the identifier ${number} is out of range`);
+    return "left out";
+  }
+  return { id, extended, name: m[2] as string, length: Number(m[3]), signals: [] };
 }
 
-function readSignal(statement: string, messages: DbcMessage[], say: Say): void {
+function readSignal(statement: string, message: Current, say: Say): void {
+  if (message === "holder") return;
+  if (message === "left out") return say("signal", "its message was left out, and the signal with it");
   const m = SIGNAL.exec(statement);
-  const message = messages[messages.length - 1];
   if (!m)
     return say(
       "signal",
@@ -128,7 +166,8 @@ function readValues(statement: string, messages: DbcMessage[], say: Say): void {
   const signal = m && findSignal(messages, Number(m[1]), m[2] as string);
   if (!m || !signal) return say("signal", "this value table belongs to no known signal");
   const values = new Map<number, string>();
-  for (const pair of (m[3] ?? "").matchAll(/(-?\d+)\s+"([^"]*)"/g)) values.set(Number(pair[1]), pair[2] as string);
+  for (const pair of (m[3] ?? "").matchAll(/(-?\d+)\s+"((?:[^"\\]|\\.)*)"/g))
+    values.set(Number(pair[1]), (pair[2] as string).replace(/\\"/g, '"'));
   signal.values = values;
 }
 

@@ -2,8 +2,8 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { parseAsc } from "./asc";
 import { parseCandump } from "./candump";
-import { type DbcMessage, type DbcSignal, parseDbc, signalBits } from "./dbc";
-import { decodeFrame, decodeSeries } from "./decode";
+import { type DbcMessage, type DbcSignal, dbcText, parseDbc, signalBits } from "./dbc";
+import { decodeFrame, decodeSeries, valueNames } from "./decode";
 import { idKey, idText } from "./frames";
 import { busLoads, statistics } from "./statistics";
 
@@ -282,5 +282,90 @@ describe("DBC text", () => {
       maximum: 100,
       kind: "signed",
     });
+  });
+
+  it("leaves the signals of a message that it cannot read out, and says so", () => {
+    const { messages, problems } = parseDbc(
+      'BO_ 5 Good: 2 X\n SG_ A : 0|8@1+ (1,0) [0|0] "" X\nBO_ 9999 TooBig: 8 X\n SG_ Lost : 8|8@1+ (1,0) [0|0] "" X\nBO_ 3221225472 VECTOR__INDEPENDENT_SIG_MSG: 0 X\n SG_ Free : 8|8@1+ (1,0) [0|0] "" X\nBO_ 6 Next: 1 X\n SG_ B : 0|8@1+ (1,0) [0|0] "" X\n',
+    );
+    expect(messages.map((m) => [m.name, m.signals.map((x) => x.name)])).toEqual([
+      ["Good", ["A"]],
+      ["Next", ["B"]],
+    ]);
+    expect(problems.map((p) => [p.line, p.problem])).toEqual([
+      [3, expect.stringContaining("out of range")],
+      [4, expect.stringContaining("its message was left out")],
+    ]);
+  });
+
+  it("reads past escaped quotation marks and strings over several lines; an open one swallows nothing", () => {
+    const after = 'BO_ 6 Next: 1 X\n SG_ B : 0|8@1+ (1,0) [0|0] "" X\n';
+    for (const comment of [
+      'CM_ BO_ 5 "the \\"old\\" one";',
+      'CM_ "two\nlines \\" here";',
+      'CM_ "ends with a backslash C:\\";',
+    ]) {
+      const { messages, problems } = parseDbc(`${comment}\n${after}`);
+      expect([comment, messages.map((m) => m.name), problems]).toEqual([comment, ["Next"], []]);
+    }
+    const open = parseDbc(`CM_ "never closed;\n${after}`);
+    expect(open.messages.map((m) => m.signals.length)).toEqual([1]);
+    expect(open.problems).toMatchObject([{ line: 1, problem: expect.stringContaining("never closed") }]);
+    const named = parseDbc(`${after}VAL_ 6 B 1 "a \\"b\\"" 2 "c" ;\n`);
+    expect([...(named.messages[0]?.signals[0]?.values ?? [])]).toEqual([
+      [1, 'a "b"'],
+      [2, "c"],
+    ]);
+  });
+
+  it("refuses what is no number", () => {
+    const { messages, problems } = parseDbc(
+      'BO_ 5 M: 8 X\n SG_ S : 0|8@1+ (1.2.3,0) [0|0] "" X\n SG_ T : 0|8@1+ (.5,-1.) [0|0] "" X\n',
+    );
+    expect(problems).toHaveLength(1);
+    expect(messages[0]?.signals).toMatchObject([{ name: "T", factor: 0.5, offset: -1 }]);
+  });
+
+  it("keeps the unit signs of older files", () => {
+    const text = 'BO_ 5 M: 8 X\n SG_ S : 0|8@1+ (1,0) [0|0] "°C" X\n';
+    const latin = Uint8Array.from([...text].map((c) => c.charCodeAt(0)));
+    for (const bytes of [latin, new TextEncoder().encode(text)])
+      expect(parseDbc(dbcText(bytes)).messages[0]?.signals[0]?.unit).toBe("°C");
+  });
+
+  it("names values by the physical value that is drawn, though the file has the raw one", () => {
+    const { messages } = parseDbc('BO_ 5 M: 1 X\n SG_ S : 0|8@1+ (0.5,-10) [0|0] "" X\nVAL_ 5 S 0 "low" 4 "high" ;\n');
+    const signal = messages[0]?.signals[0];
+    expect(signal && [...valueNames(signal)]).toEqual([
+      [-10, "low"],
+      [-8, "high"],
+    ]);
+  });
+
+  it("decodes a frame and a series alike, also where the frame is shorter than its message", () => {
+    const { messages } = parseDbc(
+      'BO_ 256 M: 8 X\n SG_ Page M : 0|8@1+ (1,0) [0|0] "" X\n SG_ One m1 : 8|16@1- (0.5,3) [0|0] "" X\n SG_ Two m2 : 15|12@0+ (1,0) [0|0] "" X\n SG_ Last : 56|8@1+ (1,0) [0|0] "" X\n',
+    );
+    const m = messages[0];
+    if (!m) throw new Error("no message");
+    const frame = fc
+      .array(fc.integer({ min: 0, max: 255 }), { maxLength: 8 })
+      .map((d) => (d.length > 0 ? [(d[0] ?? 0) % 4, ...d.slice(1)] : d));
+    fc.assert(
+      fc.property(fc.array(frame, { maxLength: 12 }), (list) => {
+        const hex = (d: number[]) => d.map((b) => b.toString(16).padStart(2, "0")).join("");
+        const { frames } = parseCandump(
+          new TextEncoder().encode(list.map((d, i) => `(${i}.0) can0 100#${hex(d)}`).join("\n")),
+        );
+        for (const signal of m.signals) {
+          const series = decodeSeries(frames, m, signal);
+          const each = list.flatMap((d, i) => {
+            const value = decodeFrame(m, Uint8Array.from(d)).get(signal.name);
+            return value === undefined ? [] : [[i, value]];
+          });
+          expect([...series.timeS].map((t, i) => [t, series.value[i]])).toEqual(each);
+        }
+      }),
+    );
   });
 });

@@ -49,31 +49,53 @@ function floatReader(signal: DbcSignal, bits: readonly number[]): RawReader {
   };
 }
 
-/** Values of all signals of one frame, by name; those of other multiplex values are left out. */
-export function decodeFrame(message: DbcMessage, data: Uint8Array, base = 0): Map<string, number> {
+/** Names of the values of a signal, by its physical value as it is decoded; the file has them by the raw one. */
+export function valueNames({ values, factor, offset }: DbcSignal): Map<number, string> {
+  return new Map([...values].map(([raw, name]) => [raw * factor + offset, name]));
+}
+
+/** How many bytes a frame needs so that a signal is in it. */
+function bytesNeeded(signal: DbcSignal): number {
+  return 1 + Math.max(...signalBits(signal).map((b) => b >> 3));
+}
+
+/**
+ * Values of all signals of one frame, by name. Left out are those of other multiplex values, and what does not lie inside
+ * a frame that is shorter than its message.
+ *
+ * @param length bytes of the frame
+ */
+export function decodeFrame(
+  message: DbcMessage,
+  data: Uint8Array,
+  base = 0,
+  length = data.length - base,
+): Map<string, number> {
   const selector = message.signals.find((s) => s.multiplex === "selector");
-  const chosen = selector ? rawReader(selector)(data, base) : 0;
+  const chosen = selector && bytesNeeded(selector) <= length ? rawReader(selector)(data, base) : null;
   const values = new Map<string, number>();
   for (const signal of message.signals) {
     if (typeof signal.multiplex === "number" && signal.multiplex !== chosen) continue;
+    if (bytesNeeded(signal) > length) continue;
     values.set(signal.name, rawReader(signal)(data, base) * signal.factor + signal.offset);
   }
   return values;
 }
 
-/** All values of one signal in a log. Frames shorter than the message are passed over. */
+/** All values of one signal in a log. Frames in which it does not lie, and those of other multiplex values, are passed over. */
 export function decodeSeries(frames: Frames, message: DbcMessage, signal: DbcSignal): Series {
   const read = rawReader(signal);
   const selector = message.signals.find((s) => s.multiplex === "selector");
   const readSelector = selector && rawReader(selector);
   const key = idKey(message.id, message.extended);
+  const needed = Math.max(
+    bytesNeeded(signal),
+    typeof signal.multiplex === "number" && selector ? bytesNeeded(selector) : 0,
+  );
   const timeS: number[] = [];
   const value: number[] = [];
   for (let i = 0; i < frames.count; i++) {
-    if (
-      idKey(frames.id[i] as number, frames.extended[i] === 1) !== key ||
-      (frames.length[i] as number) < message.length
-    )
+    if (idKey(frames.id[i] as number, frames.extended[i] === 1) !== key || (frames.length[i] as number) < needed)
       continue;
     if (typeof signal.multiplex === "number" && readSelector?.(frames.data, 8 * i) !== signal.multiplex) continue;
     timeS.push(frames.timeS[i] as number);

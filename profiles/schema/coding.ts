@@ -74,6 +74,6 @@ export const codingSchema = z.strictObject({
         words: z.array(word).max(40),
       }),
     )
-    .min(1)
+    .min(1, "it needs at least one control unit")
     .max(80),
 }) satisfies z.ZodType<CodingMap>;
