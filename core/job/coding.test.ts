@@ -3,6 +3,7 @@ import { shippedLibrary } from "../../profiles/library";
 import { jobOf, logOf, refusalOf } from "../../tests/support/jobs";
 import { type CodingMap, codedWords, knownValues } from "../coding/map";
 import { fieldValue, hexFromBytes, withFields } from "../coding/word";
+import { codingView } from "../views/coding";
 import { codingOf, codingPlan, settingsOfWords } from "./coding";
 import { planJob } from "./plan";
 
@@ -194,6 +195,24 @@ describe("coded words in the log of a job", () => {
     expect(codingOf(job)?.words.get("radio.sound")).toEqual(bytes);
     const tick = { kind: "configure.set" as const, data: { setting: "radio.tweeters", done: true } };
     expect(refusalOf(job, tick, AT)).toContain("cannot be ticked");
+  });
+
+  it("stand beside what the car itself says of them, for and against", () => {
+    const speakers = (raw: number) => {
+      const sound = codedWords(fjell).find((w) => w.ref === "radio.sound");
+      const field = sound?.places.find((p) => p.field.id === "speakers")?.field;
+      if (!sound || !field) throw new Error("no loudspeakers");
+      const bytes = withFields(sound.word, delivered.get("radio.sound") ?? [], new Map([[field, raw]]));
+      const entered = { word: "radio.sound", bytes, settings: {}, about: [] };
+      const job = jobOf(opened, [
+        ...logOf(take),
+        { id: "w", at: AT, by: "Test", kind: "configure.word", data: entered },
+      ] as never);
+      const word = codingView(job)?.words.find((w) => w.ref === "radio.sound");
+      return word?.groups.flatMap((g) => g.fields).find((f) => f.ref === "radio.sound.speakers");
+    };
+    expect(speakers(1)).toMatchObject({ value: "four", facts: [{ because: "the car has no tweeters", agrees: true }] });
+    expect(speakers(2)).toMatchObject({ value: "four and tweeters", facts: [{ agrees: false }] });
   });
 });
 

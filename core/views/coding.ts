@@ -78,7 +78,7 @@ export function codingView(job: Job) {
         const history = state.words.get(ref) ?? [];
         const stands = history.at(-1)?.bytes ?? null;
         const view = (field: CodedField, own: string) =>
-          fieldView(field, own, bytes, change?.fields.find((f) => f.place.ref === own) ?? null, decisive.has(own));
+          fieldView(job, field, own, bytes, change?.fields.find((f) => f.place.ref === own) ?? null, decisive.has(own));
         return {
           ref,
           unit: unit.id,
@@ -147,6 +147,7 @@ function standingOf(w: Record<"read" | "changes" | "waits" | "decides" | "settle
 }
 
 function fieldView(
+  { plan }: Job,
   field: CodedField,
   ref: string,
   bytes: readonly number[] | null,
@@ -161,6 +162,10 @@ function fieldView(
     value: raw === null ? null : saidBy(field, raw),
     to: change && (valueWords(field, change.to) ?? String(change.to)),
     why: change?.why ?? [],
+    /** What the car itself says about it, and whether the value agrees; nothing is said of one that was not read. */
+    facts: (field.facts ?? [])
+      .filter((f) => plan.applies({ when: f.when }))
+      .map((f) => ({ because: f.because, agrees: raw === null || f.is.includes(raw) })),
     decisive,
   };
 }

@@ -3,6 +3,7 @@ import { ArrowRight, BookOpen, PencilLine, Undo2 } from "lucide-react";
 import { useState } from "react";
 import { useCarSession } from "~/app/lib/use-car-session";
 import { changedBits } from "~/core/coding/word";
+import { upperFirst } from "~/core/model/labels";
 import type { CodingView, WordView } from "~/core/views/coding";
 import { Focus } from "../bench/focus";
 import { Button, Field } from "../controls";
@@ -168,6 +169,11 @@ function Settings({ word }: { word: WordView }) {
                       </>
                     )}
                   </span>
+                  {f.facts.map(({ because, agrees }) => (
+                    <p key={because} className={`text-sm ${agrees ? "text-quiet" : "text-watch"}`}>
+                      {agrees ? upperFirst(because) : `Speaks against it: ${because}`}
+                    </p>
+                  ))}
                   {f.why.map((why) => (
                     <p key={why} className="text-sm text-quiet">
                       {why}
