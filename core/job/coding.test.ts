@@ -140,6 +140,35 @@ describe("the coding of a radio from a sister car", () => {
   });
 });
 
+describe("a unit that leaves the car with the kit", () => {
+  it("is taken out of the list of the gateway; one that was never there is not", () => {
+    const plan = planJob(sister, { choices: null });
+    const phone = { id: "handsFree", name: "Hands-free unit", type: "device" as const, ports: [] };
+    const before = { ...plan, stock: { ...plan.stock, parts: [...plan.stock.parts, phone] } };
+    const unit = { id: "phone", name: phone.name, part: phone.id, request: 0x7b0, answer: 0x7b8, words: [] };
+    const map = { ...fjell, units: [...fjell.units, { ...unit, listed: { field: "gateway.list.phone", is: [1] } }] };
+    const list = codedWords(map).find((w) => w.ref === "gateway.list");
+    const field = list?.places.find((p) => p.field.id === "phone")?.field;
+    if (!list || !field) throw new Error("no list");
+    const words = new Map([
+      ...delivered,
+      ["gateway.list", withFields(list.word, delivered.get("gateway.list") ?? [], new Map([[field, 1]]))],
+    ]);
+    const changeOf = (p: typeof plan) =>
+      codingPlan(p, map, words)
+        .changes.flatMap((c) => c.fields)
+        .find((f) => f.place.ref === "gateway.list.phone");
+    expect(changeOf(before)).toMatchObject({
+      from: 1,
+      to: 0,
+      why: [expect.stringMatching(/^Hands-free unit leaves the car/)],
+    });
+    expect(changeOf(plan)).toBeUndefined();
+    const stays = { ...before, fitted: { ...before.fitted, parts: [...before.fitted.parts, phone] } };
+    expect(changeOf(stays)).toBeUndefined();
+  });
+});
+
 describe("a radio of level 4", () => {
   it("brings its navigation and its display along, each with its reason", () => {
     const map = mapOf("hollinby-dunlin-16-words");

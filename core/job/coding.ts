@@ -33,6 +33,8 @@ export interface Decisive {
   /** Raw values with which the job gets what it wants. */
   right: number[];
   harm: ReadonlyMap<number, Harm>;
+  /** Why, where it is no harm that the model knows of. */
+  because?: string;
 }
 
 export interface FieldChange {
@@ -87,7 +89,9 @@ export function settingsOfWords(map: CodingMap, words: Words): Settings {
 export function codingPlan(plan: JobPlan, map: CodingMap, words: Words): CodingPlan {
   const model = new Model(plan.fitted, {}, plan.settings);
   const places = fieldPlaces(map).filter((p) => !p.unit.locked);
-  const decisive = places.flatMap((place) => decisiveOf(plan, model, place) ?? []);
+  const tried = places.flatMap((place) => decisiveOf(plan, model, place) ?? []);
+  const gone = goneUnits(plan, map, places).filter((g) => !tried.some((t) => t.place === g.place));
+  const decisive = [...tried, ...gone];
   const bytesOf = ({ unit, word }: FieldPlace) => words.get(wordRef(unit, word));
   const known = places.filter((p) => bytesOf(p) !== undefined);
   // What needs a word that nobody has read is not touched: the dependency could be broken unseen.
@@ -177,6 +181,18 @@ function decisiveOf(plan: JobPlan, model: Model, place: FieldPlace): Decisive | 
   return right.length > 0 && right.length < harm.size ? { place, right, harm } : null;
 }
 
+/** Units that leave the car with the kit, and still stand in the list of the gateway. */
+function goneUnits({ stock, fitted }: JobPlan, map: CodingMap, places: readonly FieldPlace[]): Decisive[] {
+  const has = (system: JobPlan["stock"], part: string) => system.parts.some((p) => p.id === part);
+  return map.units.flatMap(({ part, listed, name }): Decisive[] => {
+    const place = listed && places.find((p) => p.ref === listed.field);
+    if (!part || !place || !has(stock, part) || has(fitted, part)) return [];
+    const right = knownValues(place.field).filter((raw) => !listed.is.includes(raw));
+    const because = `${name} leaves the car; while it is listed the gateway looks for it.`;
+    return right.length > 0 ? [{ place, right, harm: new Map(), because }] : [];
+  });
+}
+
 function harmOf(plan: JobPlan, model: Model, change: Settings): Harm {
   return {
     functions: lostWith(model, plan.settings, change).map(({ id, name }) => ({ id, name })),
@@ -253,6 +269,7 @@ function reasons(
     (p) => p !== place && p.field.group && p.field.group === place.field.group && (changed.get(p.ref) ?? 0) > 0,
   );
   const told = [
+    ...(own?.because && own.right.includes(to) ? [own.because] : []),
     ...(lost.size > 0 ? [`For ${new Intl.ListFormat("en-GB").format(lost)}.`] : []),
     ...new Set(codes),
     ...asked,
