@@ -66,7 +66,7 @@ test("what is loaded in a module is looked at before it is fitted", async ({ pag
     kit: "Orvanto OM-9, loaded for the car",
   });
   await hydrated(page);
-  await page.getByLabel("Identification number").fill("0VMCO21AAAA123456");
+  await page.getByRole("textbox", { name: "Identification number" }).fill("0VMCO21AAAA123456");
   await page.getByRole("button", { name: "Save the car" }).click();
   await expect(page.getByRole("button", { name: "Save the car" })).toBeEnabled();
   await page.goto(`${job}/configure`);
