@@ -286,7 +286,7 @@ describe("DBC text", () => {
 
   it("leaves the signals of a message that it cannot read out, and says so", () => {
     const { messages, problems } = parseDbc(
-      'BO_ 5 Good: 2 X\n SG_ A : 0|8@1+ (1,0) [0|0] "" X\nBO_ 9999 TooBig: 8 X\n SG_ Lost : 8|8@1+ (1,0) [0|0] "" X\nBO_ 3221225472 VECTOR__INDEPENDENT_SIG_MSG: 0 X\n SG_ Free : 8|8@1+ (1,0) [0|0] "" X\nBO_ 6 Next: 1 X\n SG_ B : 0|8@1+ (1,0) [0|0] "" X\n',
+      'BO_ 5 Good: 2 X\n SG_ A : 0|8@1+ (1,0) [0|0] "" X\nBO_ 9999 TooBig: 8 X\n SG_ Lost : 8|8@1+ (1,0) [0|0] "" X\nBO_ 3221225472 Holder: 0 X\n SG_ Free : 8|8@1+ (1,0) [0|0] "" X\nBO_ 6 Next: 1 X\n SG_ B : 0|8@1+ (1,0) [0|0] "" X\n',
     );
     expect(messages.map((m) => [m.name, m.signals.map((x) => x.name)])).toEqual([
       ["Good", ["A"]],

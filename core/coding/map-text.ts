@@ -277,8 +277,8 @@ function checksumOf(text: string | undefined): CodedWord["checksum"] {
 }
 
 function orderOf(text: string): "little" | "big" {
-  if (/^(little|intel|lsb)/i.test(text)) return "little";
-  if (/^(big|motorola|msb)/i.test(text)) return "big";
+  if (/^(little|lsb)/i.test(text)) return "little";
+  if (/^(big|msb)/i.test(text)) return "big";
   throw new LineProblem(`“${text}” is no byte order: little or big.`);
 }
 

@@ -1,9 +1,8 @@
 import { describe, expect, test } from "vitest";
 import { shippedLibrary } from "../../profiles/library";
-import { jobOf, refusalOf } from "../../tests/support/jobs";
-import type { Command, JobEntry } from "../log/entry";
+import { jobOf, press, refusalOf } from "../../tests/support/jobs";
+import type { Command } from "../log/entry";
 import { certificateOf } from "./certificate";
-import { decide } from "./decide";
 import type { Job, OpenedWith } from "./job";
 import { isSet, openNow } from "./plan";
 
@@ -16,14 +15,6 @@ const OPENED = {
   kit: find("orvanto-om9-blank"),
 } as OpenedWith;
 const OWN = "0SUTA21AAAA123456";
-
-function press(job: Job, ...commands: Command[]): Job {
-  return commands.reduce((j, command) => {
-    const decision = decide(j, [{ id: `e${j.entries.length}`, command, at: NOW }], "Test");
-    if (decision.kind === "refused") throw new Error(decision.refusal.problem);
-    return j.with((decision as { entries: JobEntry[] }).entries);
-  }, job);
-}
 
 const load = (what: "blank" | "loaded", identification = "", data = ""): Command => ({
   kind: "configure.loaded",

@@ -1,11 +1,10 @@
 import { describe, expect, test } from "vitest";
 import { shippedLibrary } from "../../profiles/library";
-import { jobOf, refusalOf } from "../../tests/support/jobs";
-import type { Command, JobEntry } from "../log/entry";
+import { jobOf, press, refusalOf } from "../../tests/support/jobs";
+import type { Command } from "../log/entry";
 import type { KitProfile } from "../model/profile";
 import { cardOf } from "./card";
 import { certificateOf } from "./certificate";
-import { decide } from "./decide";
 import type { Job, OpenedWith } from "./job";
 import { pairingOpen, wirelessNow } from "./pairing";
 import { isSet } from "./plan";
@@ -19,14 +18,6 @@ const opened = (car: string, variant: string, kit: string) =>
     kit: library.find((p) => p.id === kit),
   }) as OpenedWith;
 const HALDEN = opened("kestrane-halden-14", "kestrane-halden-14-k1", "orvanto-om8-ring");
-
-function press(job: Job, ...commands: Command[]): Job {
-  return commands.reduce((j, command) => {
-    const decision = decide(j, [{ id: `e${j.entries.length}`, command, at: NOW }], "Test");
-    if (decision.kind === "refused") throw new Error(decision.refusal.problem);
-    return j.with((decision as { entries: JobEntry[] }).entries);
-  }, job);
-}
 
 function connected(job: Job): Job {
   return press(

@@ -20,7 +20,7 @@ test("a coding map is entered from a leaflet and comes back as a table", async (
   await page.getByRole("button", { name: "Control units and their words" }).click();
   await page.getByText("Paste a table or a leaflet").click();
   await page.getByLabel(/A table with the columns/).fill(LEAFLET);
-  await expect(page.getByText("2 fields in 1 words of 1 control units read.")).toBeVisible();
+  await expect(page.getByText("2 fields in 1 word of 1 control unit read.")).toBeVisible();
   await expect(page.getByText(/Line 5: It says no control unit/)).toBeVisible();
   await expect(page.getByText(/Line 6: .*outside its word of 4 bytes/)).toBeVisible();
   await page.getByRole("button", { name: "Take over 2 fields" }).click();

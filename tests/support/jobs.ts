@@ -39,3 +39,12 @@ export function refusalOf(job: Job, command: Command, at: string): string | null
   const decision = decide(job, [{ id: "asked", command, at }], "Test");
   return decision.kind === "refused" ? `${decision.refusal.problem} ${decision.refusal.remedy}` : null;
 }
+
+/** The job after commands that are decided and written at one moment; fails the test when one is refused. */
+export function press(job: Job, ...commands: Command[]): Job {
+  return commands.reduce((j, command) => {
+    const decision = decide(j, [{ id: `e${j.entries.length}`, command, at: "2026-11-27T09:00:00Z" }], "Test");
+    if (decision.kind !== "written") throw new Error(JSON.stringify(decision));
+    return decision.after;
+  }, job);
+}

@@ -5,6 +5,10 @@ import { Button } from "../controls";
 
 const SHOWN = 12;
 
+function counted(n: number, what: string): string {
+  return `${n} ${what}${n === 1 ? "" : "s"}`;
+}
+
 /** Control units, words and fields from a table or the text of a leaflet; what cannot be read is named by its line. */
 export function MapPaste({ units, onRead }: { units: readonly CodedUnit[]; onRead: (units: CodedUnit[]) => void }) {
   const [text, setText] = useState("");
@@ -37,8 +41,8 @@ export function MapPaste({ units, onRead }: { units: readonly CodedUnit[]; onRea
         {text.trim() !== "" && (
           <div aria-live="polite" className="mt-2">
             <p>
-              <span className="num">{read.fields}</span> fields in <span className="num">{words}</span> words of{" "}
-              <span className="num">{read.units.length}</span> control units read.
+              {counted(read.fields, "field")} in {counted(words, "word")} of{" "}
+              {counted(read.units.length, "control unit")} read.
             </p>
             {read.problems.slice(0, SHOWN).map((p) => (
               <p key={p.line} className="text-stop">
@@ -60,7 +64,7 @@ export function MapPaste({ units, onRead }: { units: readonly CodedUnit[]; onRea
             setText("");
           }}
         >
-          Take over {read.fields} fields
+          Take over {counted(read.fields, "field")}
         </Button>
       </div>
     </details>
