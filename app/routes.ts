@@ -57,7 +57,7 @@ export default [
       route("units", "routes/jobs/units.ts"),
       route("photos", "routes/jobs/photos.ts"),
       route("photos/:photo", "routes/jobs/photo.ts"),
-      route("files", "routes/jobs/files.ts"),
+      route("uploads/:upload", "routes/jobs/upload.ts"),
       route("files/:file", "routes/jobs/file.ts"),
       route("certificate.pdf", "routes/jobs/certificate.ts"),
       route("export.json", "routes/jobs/export.ts"),

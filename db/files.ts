@@ -75,7 +75,7 @@ export async function storeFile(
 }
 
 /** Makes a complete attempt the file, or finds that the same file is there. */
-async function complete(
+export async function complete(
   db: Database,
   file: NewFile,
   contentId: string,
@@ -171,7 +171,11 @@ export async function storedFile(sql: Sql, shopId: string, jobId: string, id: st
 }
 
 /** The bytes of a file, chunk by chunk. */
-export async function* readFile(sql: Sql, shopId: string, { contentId }: StoredFile): AsyncGenerator<Uint8Array> {
+export async function* readFile(
+  sql: Sql,
+  shopId: string,
+  { contentId }: Pick<StoredFile, "contentId">,
+): AsyncGenerator<Uint8Array> {
   for (let position = 0; ; position++) {
     const rows = await sql.rows(
       z.object({ data: z.instanceof(Uint8Array) }),
@@ -198,7 +202,8 @@ export async function purgeLeftovers(sql: Sql, now = new Date()): Promise<number
   return rows.length;
 }
 
-async function removeContent(sql: Sql, contentId: string): Promise<void> {
+export async function removeContent(sql: Sql, contentId: string): Promise<void> {
   await sql.run("DELETE FROM job_chunk WHERE content_id = ?", [contentId]);
+  await sql.run("DELETE FROM upload WHERE content_id = ?", [contentId]);
   await sql.run("DELETE FROM file_content WHERE id = ?", [contentId]);
 }

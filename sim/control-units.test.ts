@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { parseCandump } from "../core/bus/candump";
+import { candump } from "../core/bus/formats/candump";
+import { readAs } from "../core/bus/formats/format";
 import { evidenceOf } from "../core/coding/evidence";
 import { type CodedUnit, type CodingMap, codedWords } from "../core/coding/map";
 import { checkWord, withFields } from "../core/coding/word";
@@ -48,7 +49,7 @@ function session(docs = sister, seed = 7) {
     key: standInKey,
     ...more,
   });
-  const evidence = () => evidenceOf(map, parseCandump(Buffer.from(transcriptLog(frames, 1_700_000_000))).frames);
+  const evidence = () => evidenceOf(map, readAs(candump, Buffer.from(transcriptLog(frames, 1_700_000_000))).frames);
   const words = () => wordsOf(car, adapter.units);
   const write = (ref: string, after: readonly number[], more: Partial<Bench> = {}) => {
     const w = wordOf(map, ref);

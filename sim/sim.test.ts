@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { parseCandump } from "../core/bus/candump";
+import { candump } from "../core/bus/formats/candump";
+import { readAs } from "../core/bus/formats/format";
 import { decodeSeries, messageFor } from "../core/bus/decode";
 import { statistics } from "../core/bus/statistics";
 import { planJob } from "../core/job/plan";
@@ -10,7 +11,7 @@ import { DEMO_CUES, recordLog, standInDbc } from "./car";
 
 describe("the stand-in car", () => {
   const text = recordLog({ seed: 7, durationS: 120, startS: 1_700_000_000, cues: DEMO_CUES });
-  const { frames, badLines } = parseCandump(new TextEncoder().encode(text));
+  const { frames, badLines } = readAs(candump, new TextEncoder().encode(text));
   const dbc = standInDbc();
 
   it("records the same log for the same seed and another for another", () => {

@@ -1,104 +1,203 @@
-/** Reads a bus log and decodes signals away from the page. */
+/** Reads a bus log and answers what is on it, away from the page. */
 import { expose } from "comlink";
-import { type Dbc, parseDbc } from "~/core/bus/dbc";
+import { rowsById } from "~/core/bus/by-id";
+import { type Dbc, type DbcMessage, type DbcSignal, dbcText, parseDbc } from "~/core/bus/dbc";
 import { decodeSeries, messageFor, valueNames } from "~/core/bus/decode";
 import type { LineProblem } from "~/core/bus/errors";
-import { type Frames, idText } from "~/core/bus/frames";
-import { parseLog } from "~/core/bus/log";
-import { busLoads, statistics } from "~/core/bus/statistics";
+import { EXTENDED, type Frames, idText } from "~/core/bus/frames";
+import { type LogReading, type ParsedLog, readLog, unpacked } from "~/core/bus/log";
+import { type Protection, protections } from "~/core/bus/protection";
+import { drawnPoints, type Pyramid, pyramidOf } from "~/core/bus/pyramid";
+import {
+  type BusLoad,
+  busLoads,
+  type ClockJump,
+  clockJumps,
+  type ErrorBurst,
+  errorBursts,
+  type IdStatistics,
+  type Oddity,
+  oddities,
+  statistics,
+} from "~/core/bus/statistics";
+import { keepLog, keptLog } from "./kept-logs";
 
-const BIT_RATE = 500_000;
-/** Points of a drawn series; more cannot be told apart on a screen. */
-const DRAWN_POINTS = 6000;
+/** So often the page hears how far the reading is. */
+const TELL_MS = 400;
 
-export interface IdRow {
+export interface IdRow extends Omit<IdStatistics, "flips" | "lastRow"> {
   key: string;
-  channel: string;
-  id: string;
   name: string | null;
-  count: number;
-  cycleMs: number;
-  jitterMs: number;
-  length: number;
   signals: string[];
+  /** For each bit of the message: 0 never changes, 1 seldom, 2 often. Bit b of byte n at 8·n + b. */
+  bits: number[];
+  oddities: Oddity[];
+  protections: Protection[];
 }
-export interface LogSummary {
+/** An identifier while the log is still being read. */
+export interface SoFar {
+  id: string;
+  count: number;
+}
+export interface LogSummary extends Omit<ParsedLog, "frames"> {
   frames: number;
+  startS: number;
   durationS: number;
   /** Of each bus for itself. */
-  loads: { channel: string; load: number }[];
+  loads: BusLoad[];
   rows: IdRow[];
-  badLines: number;
-  problems: LineProblem[];
+  errorBursts: ErrorBurst[];
+  clockJumps: ClockJump[];
   dbcProblems: LineProblem[];
 }
 export interface DrawnSeries {
+  key: string;
   name: string;
   unit: string;
+  /** Time in seconds from the beginning of the log, and value. */
   points: [number, number][];
   values: [number, string][];
 }
+export interface Progress {
+  /** Share of the file that is read, 0 to 1. */
+  share: number;
+  frames: number;
+  rows: SoFar[];
+}
 
+const NO_DBC: Dbc = { messages: [], problems: [] };
 let frames: Frames | null = null;
-let dbc: Dbc = { messages: [], problems: [] };
+let dbc: Dbc = NO_DBC;
+const pyramids = new Map<string, Pyramid>();
 
 const worker = {
-  /** Reads both files; null when the log is none of the formats that are read. */
-  open(log: Uint8Array, dbcText: string | null, progress: (share: number) => void): LogSummary | null {
-    const parsed = parseLog(log, (done, total) => {
-      progress(done / total);
-      return true;
-    });
-    if (!parsed) return null;
+  /**
+   * Reads a stored log, or takes it as it was read before.
+   *
+   * @throws when the file is not there or in none of the formats that are read; the message is for the person
+   */
+  async open(
+    log: { file: string; url: string },
+    description: string | null,
+    bitsPerS: number,
+    progress: (p: Progress) => void,
+  ): Promise<LogSummary> {
+    const kept = await keptLog(log.file);
+    const parsed = kept ?? (await fetched(log.url, progress));
+    if (!kept) void keepLog(log.file, parsed);
     frames = parsed.frames;
-    dbc = dbcText === null ? { messages: [], problems: [] } : parseDbc(dbcText);
-    const rows = statistics(frames).map((s): IdRow => {
+    dbc = description === null ? NO_DBC : parseDbc(dbcText(await whole(description)));
+    pyramids.clear();
+    const { frames: _, ...told } = parsed;
+    const groups = rowsById(frames);
+    const startS = frames.timeS[0] ?? 0;
+    const span = { startS, endS: frames.timeS[frames.count - 1] ?? 0 };
+    const rows = statistics(frames, groups).map(({ flips, lastRow, ...s }, i): IdRow => {
       const message = messageFor(dbc, s.id, s.extended);
       return {
-        key: `${s.channel} ${s.id}${s.extended ? "x" : ""}`,
-        channel: s.channel,
-        id: idText(s.id, s.extended),
+        ...s,
+        key: `${s.channel} ${idText(s.id, s.extended)}`,
         name: message?.name ?? null,
-        count: s.count,
-        cycleMs: s.cycleMs,
-        jitterMs: s.jitterMs,
-        length: s.length,
         signals: message?.signals.map((x) => x.name) ?? [],
+        bits: Array.from(flips, (n) => (n === 0 ? 0 : n < s.count / 20 ? 1 : 2)),
+        oddities: oddities({ ...s, flips, lastRow }, span),
+        protections: protections(frames as Frames, groups[i] as { rows: Uint32Array }),
       };
     });
-    const last = frames.count - 1;
     return {
+      ...told,
       frames: frames.count,
-      durationS: frames.count > 1 ? (frames.timeS[last] as number) - (frames.timeS[0] as number) : 0,
-      loads: busLoads(frames, BIT_RATE),
+      startS,
+      durationS: Math.max(0, span.endS - span.startS),
+      loads: busLoads(frames, bitsPerS),
       rows,
-      badLines: parsed.badLines,
-      problems: parsed.problems,
+      errorBursts: errorBursts(frames),
+      clockJumps: clockJumps(frames),
       dbcProblems: dbc.problems,
     };
   },
 
-  /** One signal over time, thinned to what can be drawn: repeated values are dropped, changes are kept. */
-  series(messageName: string, signalName: string): DrawnSeries | null {
-    const message = dbc.messages.find((m) => m.name === messageName);
-    const signal = message?.signals.find((s) => s.name === signalName);
-    if (!frames || !message || !signal) return null;
-    const { timeS, value } = decodeSeries(frames, message, signal);
-    const start = frames.timeS[0] ?? 0;
-    const points: [number, number][] = [];
-    for (let i = 0; i < timeS.length; i++) {
-      const repeated = i > 0 && i < timeS.length - 1 && value[i] === value[i - 1] && value[i] === value[i + 1];
-      if (!repeated) points.push([(timeS[i] as number) - start, value[i] as number]);
-    }
-    const step = Math.max(1, Math.ceil(points.length / DRAWN_POINTS));
-    return {
-      name: signal.name,
-      unit: signal.unit,
-      points: points.filter((_, i) => i % step === 0),
-      values: [...valueNames(signal)],
-    };
+  loads(bitsPerS: number): BusLoad[] {
+    return frames ? busLoads(frames, bitsPerS) : [];
+  },
+
+  /** Signals between two times (seconds from the beginning of the log), on so many pixel columns. Key: message/signal. */
+  series(keys: readonly string[], fromS: number, toS: number, columns: number): DrawnSeries[] {
+    return keys.flatMap((key) => {
+      const [messageName, signalName] = key.split("/");
+      const message = dbc.messages.find((m) => m.name === messageName);
+      const signal = message?.signals.find((s) => s.name === signalName);
+      if (!frames || !message || !signal) return [];
+      const { name, unit } = signal;
+      const points = drawnPoints(pyramid(frames, key, message, signal), fromS, toS, columns);
+      return [{ key, name, unit, points, values: [...valueNames(signal)] }];
+    });
   },
 };
+
+function pyramid(log: Frames, key: string, message: DbcMessage, signal: DbcSignal): Pyramid {
+  const known = pyramids.get(key);
+  if (known) return known;
+  const { timeS, value } = decodeSeries(log, message, signal);
+  const startS = log.timeS[0] ?? 0;
+  const made = pyramidOf({ timeS: timeS.map((t) => t - startS), value });
+  pyramids.set(key, made);
+  return made;
+}
+
+async function fetched(url: string, progress: (p: Progress) => void): Promise<ParsedLog> {
+  const answer = await answerTo(url);
+  const total = Number(answer.headers.get("X-File-Bytes") ?? 0);
+  const tally = new Tally();
+  let toldMs = performance.now();
+  return readLog(answer.body as unknown as AsyncIterable<Uint8Array>, (bytes, reading) => {
+    if (performance.now() - toldMs < TELL_MS) return;
+    toldMs = performance.now();
+    progress({ share: total > 0 ? bytes / total : 0, ...tally.of(reading) });
+  });
+}
+
+async function whole(url: string): Promise<Uint8Array> {
+  const { body } = await answerTo(url);
+  const pieces = unpacked(
+    (body as unknown as AsyncIterable<Uint8Array>)[Symbol.asyncIterator]() as AsyncGenerator<Uint8Array>,
+  );
+  const blobs: Uint8Array<ArrayBuffer>[] = [];
+  for await (const piece of pieces) blobs.push(piece as Uint8Array<ArrayBuffer>);
+  return new Uint8Array(await new Blob(blobs).arrayBuffer());
+}
+
+async function answerTo(url: string): Promise<Response & { body: ReadableStream<Uint8Array> }> {
+  const answer = await fetch(url);
+  if (!answer.ok || !answer.body)
+    throw new Error(
+      "The file is not stored in this shop. Imported jobs bring their log entries but not their bus files.",
+    );
+  return answer as Response & { body: ReadableStream<Uint8Array> };
+}
+
+/** Counts identifiers of what is read so far; looks at each block of frames once. */
+class Tally {
+  private readonly counts = new Map<string, number>();
+  private done = 0;
+  private frames = 0;
+
+  of({ sink }: LogReading): { frames: number; rows: SoFar[] } {
+    const { blocks } = sink.frames;
+    // The last block is still being written.
+    for (; this.done < blocks.length - 1; this.done++) {
+      const block = blocks[this.done];
+      if (!block) break;
+      for (let i = 0; i < block.count; i++) {
+        const id = idText(block.id[i] as number, ((block.flags[i] as number) & EXTENDED) !== 0);
+        this.counts.set(id, (this.counts.get(id) ?? 0) + 1);
+      }
+      this.frames += block.count;
+    }
+    const rows = [...this.counts].map(([id, count]) => ({ id, count }));
+    return { frames: this.frames, rows: rows.sort((a, b) => b.count - a.count) };
+  }
+}
 
 export type LogWorker = typeof worker;
 expose(worker);

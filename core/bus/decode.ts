@@ -1,5 +1,5 @@
 import { type Dbc, type DbcMessage, type DbcSignal, signalBits } from "./dbc";
-import { type Frames, idKey } from "./frames";
+import { type Frames, idKey, isMessage, keyAt } from "./frames";
 
 /** A signal over time. */
 export interface Series {
@@ -9,44 +9,70 @@ export interface Series {
   value: Float64Array;
 }
 
+/** A piece of a signal inside one byte: `((byte >> shift) & mask) * weight`. */
+interface Piece {
+  byte: number;
+  shift: number;
+  mask: number;
+  weight: number;
+}
+
+/** Bits of a signal from `from` to `to` (exclusive, least significant first) as pieces of bytes. */
+function pieces(bits: readonly number[], from: number, to: number): Piece[] {
+  const found: Piece[] = [];
+  for (let i = from; i < to; ) {
+    const bit = bits[i] as number;
+    let n = 1;
+    while (i + n < to && bits[i + n] === bit + n && (bit + n) >> 3 === bit >> 3) n++;
+    found.push({ byte: bit >> 3, shift: bit & 7, mask: 2 ** n - 1, weight: 2 ** (i - from) });
+    i += n;
+  }
+  return found;
+}
+
+function sum(list: readonly Piece[], data: Uint8Array, base: number): number {
+  let value = 0;
+  for (const p of list) value += (((data[base + p.byte] as number) >> p.shift) & p.mask) * p.weight;
+  return value;
+}
+
 type RawReader = (data: Uint8Array, base: number) => number;
 
 /**
- * Reads the raw value of a signal from the data bytes at `base`. Integers up to 53 bits are exact; longer ones are
- * rounded to the nearest double.
+ * Reads the raw value of a signal from the data bytes at `base`: exact up to 53 bits, beyond the nearest double.
  */
 function rawReader(signal: DbcSignal): RawReader {
   const bits = signalBits(signal);
-  const unsigned: RawReader = (data, base) => {
-    let value = 0;
-    for (let i = bits.length - 1; i >= 0; i--) {
-      const bit = bits[i] as number;
-      value = value * 2 + (((data[base + (bit >> 3)] as number) >> (bit & 7)) & 1);
-    }
-    return value;
-  };
-  if (signal.kind === "float32" || signal.kind === "float64") return floatReader(signal, bits);
-  if (signal.kind === "unsigned") return unsigned;
-  const limit = 2 ** (signal.length - 1);
+  const low = pieces(bits, 0, Math.min(32, bits.length));
+  const high = pieces(bits, 32, bits.length);
+  if (signal.kind === "float32" || signal.kind === "float64") {
+    const view = new DataView(new ArrayBuffer(8));
+    return (data, base) => {
+      view.setUint32(0, sum(low, data, base), true);
+      view.setUint32(4, sum(high, data, base), true);
+      return signal.kind === "float32" ? view.getFloat32(0, true) : view.getFloat64(0, true);
+    };
+  }
+  const half = signal.kind === "signed" ? 2 ** (bits.length - (high.length > 0 ? 33 : 1)) : Number.POSITIVE_INFINITY;
+  if (high.length === 0)
+    return (data, base) => {
+      const value = sum(low, data, base);
+      return value >= half ? value - 2 * half : value;
+    };
+  // The upper part takes the sign, so that only the last addition rounds.
   return (data, base) => {
-    const value = unsigned(data, base);
-    return value >= limit ? value - 2 * limit : value;
+    const upper = sum(high, data, base);
+    return (upper >= half ? upper - 2 * half : upper) * 2 ** 32 + sum(low, data, base);
   };
 }
 
-function floatReader(signal: DbcSignal, bits: readonly number[]): RawReader {
-  const view = new DataView(new ArrayBuffer(8));
-  return (data, base) => {
-    for (let byte = 0; byte < bits.length / 8; byte++) {
-      let value = 0;
-      for (let b = 7; b >= 0; b--) {
-        const bit = bits[8 * byte + b] as number;
-        value = value * 2 + (((data[base + (bit >> 3)] as number) >> (bit & 7)) & 1);
-      }
-      view.setUint8(byte, value);
-    }
-    return signal.kind === "float32" ? view.getFloat32(0, true) : view.getFloat64(0, true);
-  };
+/** The raw value of an integer signal with all its digits. */
+function exactRaw(signal: DbcSignal, data: Uint8Array, base: number): bigint {
+  const bits = signalBits(signal);
+  const value =
+    (BigInt(sum(pieces(bits, 32, bits.length), data, base)) << 32n) +
+    BigInt(sum(pieces(bits, 0, Math.min(32, bits.length)), data, base));
+  return signal.kind === "signed" ? BigInt.asIntN(signal.length, value) : value;
 }
 
 /** Names of the values of a signal, by its physical value as it is decoded; the file has them by the raw one. */
@@ -59,9 +85,24 @@ function bytesNeeded(signal: DbcSignal): number {
   return 1 + Math.max(...signalBits(signal).map((b) => b >> 3));
 }
 
+/** Says whether a signal lies in a frame: it is long enough, and the selectors have one of the values that choose it. */
+function presence(message: DbcMessage, signal: DbcSignal): (data: Uint8Array, base: number, length: number) => boolean {
+  const needed = bytesNeeded(signal);
+  const by = signal.multiplex && message.signals.find((s) => s.name === signal.multiplex?.by);
+  if (!signal.multiplex) return (_data, _base, length) => length >= needed;
+  if (!by) return () => false;
+  const { values } = signal.multiplex;
+  const selectorIn = presence(message, by);
+  const read = rawReader(by);
+  return (data, base, length) => {
+    if (length < needed || !selectorIn(data, base, length)) return false;
+    const chosen = read(data, base);
+    return values.some(([from, to]) => chosen >= from && chosen <= to);
+  };
+}
+
 /**
- * Values of all signals of one frame, by name. Left out are those of other multiplex values, and what does not lie inside
- * a frame that is shorter than its message.
+ * Values of all signals that lie in one frame, by name. Whole numbers that a double cannot hold are big integers.
  *
  * @param length bytes of the frame
  */
@@ -70,38 +111,52 @@ export function decodeFrame(
   data: Uint8Array,
   base = 0,
   length = data.length - base,
-): Map<string, number> {
-  const selector = message.signals.find((s) => s.multiplex === "selector");
-  const chosen = selector && bytesNeeded(selector) <= length ? rawReader(selector)(data, base) : null;
-  const values = new Map<string, number>();
+): Map<string, number | bigint> {
+  const values = new Map<string, number | bigint>();
   for (const signal of message.signals) {
-    if (typeof signal.multiplex === "number" && signal.multiplex !== chosen) continue;
-    if (bytesNeeded(signal) > length) continue;
-    values.set(signal.name, rawReader(signal)(data, base) * signal.factor + signal.offset);
+    if (!presence(message, signal)(data, base, length)) continue;
+    values.set(signal.name, physical(signal, data, base));
   }
   return values;
 }
 
-/** All values of one signal in a log. Frames in which it does not lie, and those of other multiplex values, are passed over. */
-export function decodeSeries(frames: Frames, message: DbcMessage, signal: DbcSignal): Series {
+function physical(signal: DbcSignal, data: Uint8Array, base: number): number | bigint {
+  const { factor, offset } = signal;
+  const whole = signal.length > 53 && (signal.kind === "unsigned" || signal.kind === "signed");
+  if (!whole || !Number.isSafeInteger(factor) || !Number.isSafeInteger(offset))
+    return rawReader(signal)(data, base) * factor + offset;
+  const exact = exactRaw(signal, data, base) * BigInt(factor) + BigInt(offset);
+  return BigInt(Number(exact)) === exact ? Number(exact) : exact;
+}
+
+/**
+ * All values of one signal in a log. Frames in which it does not lie are passed over.
+ *
+ * @param rows the frames of the message, when they are known already
+ */
+export function decodeSeries(frames: Frames, message: DbcMessage, signal: DbcSignal, rows?: Uint32Array): Series {
   const read = rawReader(signal);
-  const selector = message.signals.find((s) => s.multiplex === "selector");
-  const readSelector = selector && rawReader(selector);
-  const key = idKey(message.id, message.extended);
-  const needed = Math.max(
-    bytesNeeded(signal),
-    typeof signal.multiplex === "number" && selector ? bytesNeeded(selector) : 0,
-  );
-  const timeS: number[] = [];
-  const value: number[] = [];
-  for (let i = 0; i < frames.count; i++) {
-    if (idKey(frames.id[i] as number, frames.extended[i] === 1) !== key || (frames.length[i] as number) < needed)
-      continue;
-    if (typeof signal.multiplex === "number" && readSelector?.(frames.data, 8 * i) !== signal.multiplex) continue;
-    timeS.push(frames.timeS[i] as number);
-    value.push(read(frames.data, 8 * i) * signal.factor + signal.offset);
+  const isIn = presence(message, signal);
+  const { factor, offset } = signal;
+  const of = rows ?? rowsOf(frames, message);
+  const timeS = new Float64Array(of.length);
+  const value = new Float64Array(of.length);
+  let n = 0;
+  for (const row of of) {
+    const base = frames.at[row] as number;
+    if (!isIn(frames.data, base, frames.length[row] as number)) continue;
+    timeS[n] = frames.timeS[row] as number;
+    value[n++] = read(frames.data, base) * factor + offset;
   }
-  return { message: message.name, signal, timeS: Float64Array.from(timeS), value: Float64Array.from(value) };
+  return { message: message.name, signal, timeS: timeS.slice(0, n), value: value.slice(0, n) };
+}
+
+/** Frames that carry a message, on any bus. */
+function rowsOf(frames: Frames, message: DbcMessage): Uint32Array {
+  const key = idKey(message.id, message.extended);
+  const rows: number[] = [];
+  for (let i = 0; i < frames.count; i++) if (keyAt(frames, i) === key && isMessage(frames, i)) rows.push(i);
+  return Uint32Array.from(rows);
 }
 
 /** The message of a description that an identifier carries. */

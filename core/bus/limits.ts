@@ -1,2 +1,6 @@
-/** Largest bus file that is taken: about an hour and a half of a busy bus as text. */
-export const BUS_FILE_LIMIT_BYTES = 64_000_000;
+/** Largest bus file that is taken, compressed: about thirty million frames of a text log. */
+export const BUS_FILE_LIMIT_BYTES = 256_000_000;
+/** The same, when it is unpacked. */
+export const BUS_FILE_PLAIN_LIMIT_BYTES = 2_000_000_000;
+/** A file is sent in pieces of at most so many bytes. */
+export const PIECE_BYTES = 2_000_000;

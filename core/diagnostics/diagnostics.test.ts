@@ -4,7 +4,8 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { parseCandump } from "../bus/candump";
+import { candump } from "../bus/formats/candump";
+import { readAs } from "../bus/formats/format";
 import { type IsoTpConfig, type IsoTpFailure, idleIsoTp, isoTp, isoTpDue } from "./iso-tp";
 import { openCommands, readSlcan, slcanLine } from "./slcan";
 import { idleTester, type Reply, tester, testerDue } from "./tester";
@@ -251,7 +252,7 @@ print(json.dumps([[p.name for p in [UDS(bytes.fromhex(m)).payload]][0] for m in 
     const file = join(mkdtempSync(join(tmpdir(), "iteron-uds-")), "uds.log");
     const log = transcriptLog(frames, 1_700_000_000);
     writeFileSync(file, log);
-    expect(exchanges(parseCandump(Buffer.from(log)).frames, { request: 0x7e0, answer: 0x7e8 })).toMatchObject([
+    expect(exchanges(readAs(candump, Buffer.from(log)).frames, { request: 0x7e0, answer: 0x7e8 })).toMatchObject([
       { request: request.readData(0xf190), answer: { kind: "positive", data: identification.slice(3) } },
     ]);
     const fields = ["uds.reply", "uds.rdbi.data_identifier", "uds.rdbi.data_record", "uds.err.code"];

@@ -1,6 +1,6 @@
 /** A diagnostic conversation as frames: written as a log, and read back into what was asked and answered. */
-import { candumpLine } from "../bus/candump";
-import { FrameBuilder, type Frames, idKey } from "../bus/frames";
+import { candumpLine } from "../bus/formats/candump";
+import { dataOf, EXTENDED, FrameBuilder, type Frames, idKey, keyAt } from "../bus/frames";
 import { type IsoTpConfig, type IsoTpState, idleIsoTp, isoTp } from "./iso-tp";
 import { type Answer, readAnswer } from "./uds";
 
@@ -40,17 +40,16 @@ export interface Exchange {
 
 /** Frames as a `candump -L` log. @param startS time of the first frame, in seconds since 1970 */
 export function transcriptLog(frames: readonly TimedFrame[], startS: number): string {
-  const builder = new FrameBuilder(frames.length);
-  for (const f of frames) {
-    const row = builder.row();
-    const i = builder.count;
-    row.timeS[i] = startS + f.atMs / 1000;
-    row.id[i] = f.id;
-    row.extended[i] = f.extended ? 1 : 0;
-    row.length[i] = f.data.length;
-    row.data.set(f.data, 8 * i);
-    builder.next();
-  }
+  const builder = new FrameBuilder();
+  for (const { atMs, id, extended, data } of frames)
+    builder.add({
+      timeS: startS + atMs / 1000,
+      id,
+      flags: extended ? EXTENDED : 0,
+      channel: 0,
+      length: data.length,
+      data,
+    });
   const all = builder.finish(["can0"]);
   return frames.map((_, i) => `${candumpLine(all, i)}\n`).join("");
 }
@@ -68,11 +67,11 @@ export function exchanges(frames: Frames, unit: UnitAddress): Exchange[] {
   const asked = idKey(request, extended);
   const found: Exchange[] = [];
   for (let i = 0; i < frames.count; i++) {
-    const key = idKey(frames.id[i] ?? 0, frames.extended[i] === 1);
+    const key = keyAt(frames, i);
     const link = links.get(key);
     if (!link) continue;
     const atMs = (frames.timeS[i] ?? 0) * 1000;
-    const data = frames.data.subarray(8 * i, 8 * i + (frames.length[i] ?? 0));
+    const data = dataOf(frames, i);
     // A frame of the tester is read as the unit would read it.
     const step = isoTp(link, { kind: "frame", data }, atMs, key === asked ? unitSide(unit) : testerSide(unit));
     links.set(key, step.state);

@@ -1,5 +1,6 @@
 /** What the kinds of entries ask of the coding map of a job. */
-import { parseCandump } from "../bus/candump";
+import { candump } from "../bus/formats/candump";
+import { readAs } from "../bus/formats/format";
 import { evidenceOf } from "../coding/evidence";
 import { type CodingMap, codedWords } from "../coding/map";
 import { bytesFromHex, checkWord, wordProblem } from "../coding/word";
@@ -47,7 +48,7 @@ function wordFact(map: CodingMap | null, ref: string, hex = ""): WordFact | null
 }
 
 function sessionFact(map: CodingMap | null, log: string): ReturnType<CodingFacts["session"]> {
-  const { frames, problems, badLines } = parseCandump(new TextEncoder().encode(log));
+  const { frames, problems, badLines } = readAs(candump, new TextEncoder().encode(log));
   const [first] = problems;
   const refusal = first
     ? refuse(

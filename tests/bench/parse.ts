@@ -2,7 +2,8 @@
 import { execFileSync } from "node:child_process";
 import { openSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { parseCandump } from "../../core/bus/candump";
+import { candump } from "../../core/bus/formats/candump";
+import { readAs } from "../../core/bus/formats/format";
 import { seededRandom } from "../../sim/random";
 import { medianMs, report } from "./report";
 
@@ -12,7 +13,7 @@ writeFileSync(file, millionLines());
 
 // Both read the file from disk; log2asc writes its result to /dev/null, we keep ours in memory.
 const ours = medianMs(5, () => {
-  const { frames, badLines } = parseCandump(readFileSync(file));
+  const { frames, badLines } = readAs(candump, readFileSync(file));
   if (frames.count !== LINES || badLines !== 0) throw new Error(`${frames.count} frames, ${badLines} bad lines`);
 });
 const nowhere = openSync("/dev/null", "w");

@@ -8,7 +8,9 @@ test("the recorded log is read, named and drawn", async ({ page }) => {
   await expect(page.getByText(/frames in 120\.0 s/)).toBeVisible();
   await expect(page.locator("canvas")).toBeVisible();
   await page.getByRole("button", { name: "Frames" }).click();
-  await expect(page.locator("tbody tr").first()).toContainText("Cabin");
+  await expect(page.getByRole("region", { name: "Identifiers on the bus" }).locator("tbody tr").first()).toContainText(
+    "Cabin",
+  );
   await page.getByLabel("VehicleSpeed").check();
   await expect(page.getByRole("img", { name: /VehicleSpeed/ })).toBeVisible();
 });
@@ -33,6 +35,6 @@ test("bad lines are named and the good ones used; other files are refused", asyn
     mimeType: "text/plain",
     buffer: Buffer.from('BO_ 291 Known: 2 X\n SG_ A : 0|8@1+ (1,0) [0|0] "" X\nMYSTERY_ 1;\n'),
   });
-  await expect(page.getByText("1 lines of the DBC could not be read")).toBeVisible();
+  await expect(page.getByText("1 lines of the bus description could not be read")).toBeVisible();
   await expect(page.getByRole("row", { name: /123 Known 2/ })).toBeVisible();
 });

@@ -1,10 +1,11 @@
 /** The built server against a real MariaDB: rights, refusals, double submits, large uploads, a database that goes away. */
+import { gzipSync } from "node:zlib";
 import { strToU8, zipSync } from "fflate";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import routes from "../../app/routes";
 import { sleep } from "../../cli/common.mjs";
 import { startMariadb } from "../../cli/mariadb.mjs";
-import { BUS_FILE_LIMIT_BYTES } from "../../core/bus/limits";
+import { BUS_FILE_LIMIT_BYTES, PIECE_BYTES } from "../../core/bus/limits";
 import { newId } from "../../db/ids";
 import { demoDocuments, shippedLibrary } from "../../profiles/library";
 import { type DemoServer, jobNamed, startDemoServer } from "./harness";
@@ -68,7 +69,6 @@ const ACTIONS: Readonly<Record<string, number>> = {
   "/jobs/:job/stand-in": 404,
   "/jobs/:job/units": 404,
   "/jobs/:job/photos": 404,
-  "/jobs/:job/files": 404,
   "/bare/:bytes": 404,
 };
 
@@ -304,40 +304,67 @@ describe("bad input", () => {
     expect(after).toContain('value="88300"');
   });
 
-  it("refuses an upload of 200 MB at once, and a lying one while it streams", async () => {
-    const path = `/jobs/${waitingJob}/files?entry=${newId()}&name=big.log`;
-    const line = new TextEncoder().encode("(1.000000) can0 123#0102030405060708\n".repeat(20_000));
-    const stream = (bytes: number) => {
-      let sent = 0;
-      return new ReadableStream<Uint8Array>({
-        pull(controller) {
-          if (sent >= bytes) return controller.close();
-          sent += line.length;
-          controller.enqueue(line);
-        },
-      });
-    };
-    const send = (bytes: number) =>
-      fetch(origin + path, {
-        method: "POST",
-        body: stream(bytes),
-        duplex: "half",
-        headers: { cookie: technician, origin },
-      } as RequestInit);
-    const lying = await send(BUS_FILE_LIMIT_BYTES + 1_000_000).catch(() => null);
-    if (lying) expect([lying.status, await lying.text()]).toEqual([413, expect.stringContaining("Cut the log")]);
-    const announced = await announce(path, 200_000_000);
-    expect(announced).toContain(" 413 ");
-    expect(await (await get(`/jobs/${waitingJob}/bus`, technician)).text()).toContain("No log yet");
-  });
+  describe("a bus file that comes in pieces", () => {
+    const log = gzipSync(
+      Array.from({ length: 3000 }, (_, i) => `(${i}.000000) can0 123#${(i % 256).toString(16).padStart(2, "0")}`).join(
+        "\n",
+      ),
+    );
+    const at = (id: string, query: string) => `${origin}/jobs/${waitingJob}/uploads/${id}${query}`;
+    const send = (id: string, query: string, body: Uint8Array | null, cookie = technician) =>
+      fetch(at(id, query), { method: "POST", body, headers: { cookie, origin } } as RequestInit);
+    const stands = async (id: string) => (await fetch(at(id, ""), { headers: { cookie: technician } })).json();
 
-  it("refuses a file that is no log, with the shape it expects", async () => {
-    const answer = await fetch(`${origin}/jobs/${waitingJob}/files?entry=${newId()}&name=x.log`, {
-      method: "POST",
-      body: "a,b,c\n1,2,3\n",
-      headers: { cookie: technician, origin },
+    it("goes on where it broke off, takes no piece twice, and is the file that was sent", async () => {
+      const id = newId();
+      expect(await stands(id)).toEqual({ received: 0 });
+      expect(await (await send(id, "?at=0", log.subarray(0, 100))).json()).toEqual({ ok: true, received: 100 });
+      // The answer was lost and the piece comes again; one beyond the end does not fit.
+      expect(await (await send(id, "?at=0", log.subarray(0, 100))).json()).toEqual({ ok: true, received: 100 });
+      expect(await (await send(id, "?at=500", log.subarray(500, 600))).json()).toEqual({ ok: true, received: 100 });
+      expect(await stands(id)).toEqual({ received: 100 });
+      await Promise.all([1, 2, 3].map(() => send(id, "?at=100", log.subarray(100))));
+      expect(await stands(id)).toEqual({ received: log.length });
+      const entry = newId();
+      const end = () => send(id, `?entry=${entry}&name=on-cue.log`, null);
+      expect(await (await end()).json()).toEqual({ ok: true, file: id });
+      expect(await (await end()).json()).toEqual({ ok: true, file: id });
+      const stored = await fetch(`${origin}/jobs/${waitingJob}/files/${id}`, { headers: { cookie: technician } });
+      expect(Buffer.from(await stored.arrayBuffer()).equals(log)).toBe(true);
+      const page = await (await get(`/jobs/${waitingJob}/bus`, technician)).text();
+      expect(page.split("on-cue.log").length).toBeGreaterThan(1);
     });
-    expect([answer.status, await answer.text()]).toEqual([422, expect.stringContaining("candump")]);
+
+    it("is refused when it is no log, does not arrive whole, or a piece is too long; nothing is left of it", async () => {
+      const ending = async (body: Uint8Array, name: string) => {
+        const id = newId();
+        await send(id, "?at=0", body);
+        const answer = await send(id, `?entry=${newId()}&name=${name}`, null);
+        expect(await stands(id)).toEqual({ received: 0 });
+        return [answer.status, (await answer.json()).message];
+      };
+      expect(await ending(gzipSync("a,b,c\n1,2,3\n"), "x.log")).toEqual([422, expect.stringContaining("is not read")]);
+      expect(await ending(log, "x.dbc")).toEqual([422, expect.stringContaining("BO_ 288")]);
+      expect(await ending(log.subarray(0, log.length - 9), "x.log")).toEqual([
+        422,
+        expect.stringContaining("did not arrive whole"),
+      ]);
+      expect(await ending(new TextEncoder().encode("plain"), "x.log")).toEqual([
+        422,
+        expect.stringContaining("did not arrive whole"),
+      ]);
+      const long = new Uint8Array(PIECE_BYTES + 1);
+      expect((await send(newId(), "?at=0", long)).status).toBe(413);
+      expect((await send(newId(), `?at=${BUS_FILE_LIMIT_BYTES + 1}`, log)).status).toBe(413);
+    });
+
+    it("belongs to whoever began it", async () => {
+      const id = newId();
+      await send(id, "?at=0", log.subarray(0, 100));
+      const lead = await signIn("lead@skerry.example");
+      expect((await send(id, "?at=100", log.subarray(100), lead)).status).toBe(409);
+      expect(await stands(id)).toEqual({ received: 100 });
+    });
   });
 
   it("refuses a profile that breaks the schema, naming the place", async () => {
@@ -615,22 +642,3 @@ describe("a database that goes away", () => {
     expect((await get("/board", technician)).status).toBe(200);
   });
 });
-
-/** Announces a length and sends nothing: the refusal must come before the bytes. Returns the status line. */
-async function announce(path: string, length: number): Promise<string> {
-  const { connect } = await import("node:net");
-  const { hostname, port, host } = new URL(origin);
-  return new Promise((resolve, reject) => {
-    const socket = connect(Number(port), hostname, () => {
-      socket.write(
-        `POST ${path} HTTP/1.1\r\nHost: ${host}\r\nOrigin: ${origin}\r\nCookie: ${technician}\r\nContent-Length: ${length}\r\nContent-Type: application/octet-stream\r\nConnection: close\r\n\r\n`,
-      );
-    });
-    socket.setTimeout(20_000, () => reject(new Error("no answer to the announced upload")));
-    socket.once("data", (d) => {
-      resolve(String(d).split("\r\n")[0] ?? "");
-      socket.destroy();
-    });
-    socket.once("error", reject);
-  });
-}

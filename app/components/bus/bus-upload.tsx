@@ -1,7 +1,10 @@
+import { proxy, wrap } from "comlink";
 import { Upload } from "lucide-react";
 import { useRef, useState } from "react";
-import { useParams, useRevalidator } from "react-router";
-import { BUS_FILE_LIMIT_BYTES } from "~/core/bus/limits";
+import { useRevalidator } from "react-router";
+import type { UploadWorker } from "~/app/workers/upload.worker";
+import { BUS_FILE_ENDINGS } from "~/core/bus/file-kind";
+import { LOG_FORMATS } from "~/core/bus/log";
 import { entryId } from "~/core/job/entry-id";
 import { Button, buttonLook } from "../controls";
 import { useJob } from "../entry-form";
@@ -11,44 +14,47 @@ type State =
   | { kind: "idle" }
   | { kind: "sending"; name: string; share: number }
   | { kind: "refused"; message: string }
-  | { kind: "stored"; name: string };
+  | { kind: "stored"; names: string[] };
 
-/** Uploads a log or a DBC with progress; can be cancelled. The size is checked before a byte is sent. */
+/** Uploads logs and bus descriptions with progress, one after the other; can be cancelled and goes on where it was. */
 export function BusUpload() {
-  const { job } = useParams();
-  const { seed, readOnly } = useJob();
+  const { job, readOnly } = useJob();
   const { revalidate } = useRevalidator();
   const [state, setState] = useState<State>({ kind: "idle" });
-  const request = useRef<XMLHttpRequest | null>(null);
+  const stop = useRef<() => void>(() => undefined);
 
-  function send(file: File) {
-    if (file.size > BUS_FILE_LIMIT_BYTES) {
-      setState({
-        kind: "refused",
-        message: `${file.name} has ${Math.round(file.size / 1e6)} MB; at most ${BUS_FILE_LIMIT_BYTES / 1e6} MB are taken. Cut the log to the minutes that matter.`,
-      });
-      return;
-    }
-    const xhr = new XMLHttpRequest();
-    request.current = xhr;
-    xhr.upload.onprogress = (e) =>
-      setState({ kind: "sending", name: file.name, share: e.total > 0 ? e.loaded / e.total : 0 });
-    xhr.onload = () => {
-      if (xhr.status === 200) {
-        setState({ kind: "stored", name: file.name });
-        revalidate();
-      } else setState({ kind: "refused", message: refusalOf(xhr) });
+  async function send(files: readonly File[]) {
+    const worker = new Worker(new URL("../../workers/upload.worker.ts", import.meta.url), { type: "module" });
+    const remote = wrap<UploadWorker>(worker);
+    let stopped = false;
+    stop.current = () => {
+      stopped = true;
+      worker.terminate();
+      setState({ kind: "idle" });
     };
-    xhr.onerror = () => setState({ kind: "refused", message: "The connection broke. Nothing was stored; try again." });
-    xhr.onabort = () => setState({ kind: "idle" });
-    setState({ kind: "sending", name: file.name, share: 0 });
-    const query = new URLSearchParams({
-      entry: entryId(seed, `${file.name}-${file.size}-${file.lastModified}`),
-      name: file.name,
-    });
-    xhr.open("POST", `/jobs/${job}/files?${query}`);
-    xhr.setRequestHeader("Content-Type", "application/octet-stream");
-    xhr.send(file);
+    const stored: string[] = [];
+    for (const file of files) {
+      setState({ kind: "sending", name: file.name, share: 0 });
+      // The same file of the same job is the same upload, also after the page was loaded again.
+      const key = `${file.name}-${file.size}-${file.lastModified}`;
+      const url = `/jobs/${job.id}/uploads/${entryId(job.id, `upload-${key}`)}`;
+      const told = proxy((share: number) => {
+        if (!stopped) setState({ kind: "sending", name: file.name, share });
+      });
+      const answer = await remote
+        .send(file, url, entryId(job.id, `bus-file-${key}`), told)
+        .catch((error: Error) => ({ ok: false as const, message: error.message }));
+      if (stopped) return;
+      if (!answer.ok) {
+        worker.terminate();
+        if (stored.length > 0) revalidate();
+        return setState({ kind: "refused", message: answer.message });
+      }
+      stored.push(file.name);
+    }
+    worker.terminate();
+    setState({ kind: "stored", names: stored });
+    revalidate();
   }
 
   return (
@@ -57,42 +63,60 @@ export function BusUpload() {
         <div className="flex flex-wrap items-center gap-3">
           <progress value={state.share} max={1} className="w-60" aria-label={`Sending ${state.name}`} />
           <span className="num">{Math.round(100 * state.share)} %</span>
-          <Button onClick={() => request.current?.abort()}>Cancel</Button>
+          <span>{state.name}</span>
+          <Button onClick={() => stop.current()}>Cancel</Button>
         </div>
       ) : (
         <label
           className={`${buttonLook("plain")} cursor-pointer focus-within:outline-3 focus-within:outline-accent ${readOnly ? "pointer-events-none opacity-60" : ""}`}
         >
-          <Upload size={18} aria-hidden="true" /> Upload a log or a DBC
+          <Upload size={18} aria-hidden="true" /> Upload a log or a bus description
           <input
             type="file"
-            accept=".log,.asc,.txt,.dbc"
+            multiple
+            accept={BUS_FILE_ENDINGS.join(",")}
             className="sr-only"
             disabled={readOnly}
             onChange={(e) => {
-              const file = e.currentTarget.files?.[0];
+              const files = [...(e.currentTarget.files ?? [])];
               e.currentTarget.value = "";
-              if (file) send(file);
+              if (files.length > 0) void send(files);
             }}
           />
         </label>
       )}
+      <Formats />
       {state.kind === "refused" && (
         <Notice tone="stop" title="Not stored" live>
           <p>{state.message}</p>
         </Notice>
       )}
-      {state.kind === "stored" && <Notice tone="good" title={`${state.name} is stored.`} live />}
+      {state.kind === "stored" && <Notice tone="good" title={`${state.names.join(", ")}: stored.`} live />}
     </div>
   );
 }
 
-function refusalOf(xhr: XMLHttpRequest): string {
-  try {
-    const { message } = JSON.parse(xhr.responseText) as { message?: string };
-    if (message) return message;
-  } catch {
-    // The answer was a page, not our message.
-  }
-  return `The server refused the file (${xhr.status}).`;
+/** Which files are read. */
+function Formats() {
+  return (
+    <details>
+      <summary className="min-h-11 cursor-pointer py-2 text-sm text-quiet">Which files are read?</summary>
+      <table className="text-sm">
+        <tbody>
+          {[...LOG_FORMATS, { name: "DBC", about: "BO_ 288 KeyState: 4 Body", endings: ["dbc"] }].map((f) => (
+            <tr key={f.name} className="border-b border-rule">
+              <th scope="row" className="py-1.5 pr-4 text-left font-medium">
+                {f.name}
+              </th>
+              <td className="num py-1.5 pr-4">{f.about}</td>
+              <td className="py-1.5 text-quiet">{f.endings.map((e) => `.${e}`).join(" ")}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="mt-1 text-sm text-quiet">
+        Each of them also compressed as .gz. The beginning of a file decides, not its name.
+      </p>
+    </details>
+  );
 }

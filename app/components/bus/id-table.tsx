@@ -1,7 +1,10 @@
 import { ArrowDown, ArrowUp } from "lucide-react";
 import { useState } from "react";
 import type { IdRow } from "~/app/workers/log.worker";
+import { idText } from "~/core/bus/frames";
+import type { Oddity } from "~/core/bus/statistics";
 import { ScrollX } from "../controls";
+import { BitLegend, BitStrip, protectionWords } from "./bit-strip";
 
 const COLUMNS = [
   ["channel", "Bus"],
@@ -11,61 +14,102 @@ const COLUMNS = [
   ["cycleMs", "Cycle, ms"],
   ["jitterMs", "Jitter, ms"],
   ["length", "Bytes"],
+  ["bits", "Bits that change"],
 ] as const;
+const LEFT: readonly string[] = ["channel", "id", "name", "bits"];
 type Column = (typeof COLUMNS)[number][0];
 
 /** Every identifier of the log with its rhythm; a press on a heading sorts. */
-export function IdTable({ rows }: { rows: IdRow[] }) {
+export function IdTable({ rows, startS }: { rows: IdRow[]; startS: number }) {
   const [by, setBy] = useState<{ column: Column; down: boolean }>({ column: "id", down: false });
   const buses = new Set(rows.map((r) => r.channel)).size;
   const columns = COLUMNS.filter(([column]) => column !== "channel" || buses > 1);
   const sorted = [...rows].sort((a, b) => (by.down ? -1 : 1) * compare(sortKey(a, by.column), sortKey(b, by.column)));
   return (
-    <ScrollX label="Identifiers on the bus" className="max-h-[26rem] overflow-y-auto">
-      <table className="w-full min-w-[36rem]">
-        <thead className="sticky top-0 bg-paper">
-          <tr className="border-b border-strong text-left">
-            {columns.map(([column, title]) => (
-              <th
-                key={column}
-                scope="col"
-                aria-sort={by.column === column ? (by.down ? "descending" : "ascending") : "none"}
-                className={`font-medium ${["channel", "id", "name"].includes(column) ? "" : "text-right"}`}
-              >
-                <button
-                  type="button"
-                  className="inline-flex min-h-11 items-center gap-1 pr-3 text-sm"
-                  onClick={() => setBy({ column, down: by.column === column && !by.down })}
+    <>
+      <BitLegend />
+      <ScrollX label="Identifiers on the bus" className="max-h-[30rem] overflow-y-auto">
+        <table className="w-full min-w-[58rem]">
+          <thead className="sticky top-0 bg-paper">
+            <tr className="border-b border-strong text-left">
+              {columns.map(([column, title]) => (
+                <th
+                  key={column}
+                  scope="col"
+                  aria-sort={by.column === column ? (by.down ? "descending" : "ascending") : "none"}
+                  className={`font-medium ${LEFT.includes(column) ? "" : "text-right"}`}
                 >
-                  {title}
-                  {by.column === column &&
-                    (by.down ? <ArrowDown size={14} aria-hidden="true" /> : <ArrowUp size={14} aria-hidden="true" />)}
-                </button>
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {sorted.map((r) => (
-            <tr key={r.key} className="num border-b border-rule">
-              {buses > 1 && <td className="py-1.5 pr-3">{r.channel}</td>}
-              <td className="py-1.5 pr-3 font-medium">{r.id}</td>
-              <td className="py-1.5 pr-3 font-sans">{r.name ?? <span className="text-quiet">not named</span>}</td>
-              <td className="py-1.5 pr-3 text-right">{r.count}</td>
-              <td className="py-1.5 pr-3 text-right">{ms(r.cycleMs)}</td>
-              <td className="py-1.5 pr-3 text-right">{ms(r.jitterMs)}</td>
-              <td className="py-1.5 pr-3 text-right">{r.length}</td>
+                  <button
+                    type="button"
+                    className="inline-flex min-h-11 items-center gap-1 pr-3 text-sm"
+                    onClick={() => setBy({ column, down: by.column === column && !by.down })}
+                  >
+                    {title}
+                    {by.column === column &&
+                      (by.down ? <ArrowDown size={14} aria-hidden="true" /> : <ArrowUp size={14} aria-hidden="true" />)}
+                  </button>
+                </th>
+              ))}
             </tr>
-          ))}
-        </tbody>
-      </table>
-    </ScrollX>
+          </thead>
+          <tbody>
+            {sorted.map((r) => (
+              <tr key={r.key} className="num border-b border-rule">
+                {buses > 1 && <td className="py-1.5 pr-3">{r.channel}</td>}
+                <td className="py-1.5 pr-3 font-medium">{idText(r.id, r.extended)}</td>
+                <td className="py-1.5 pr-3 font-sans">
+                  {r.name ?? <span className="text-quiet">not named</span>}
+                  {r.oddities.map((o) => (
+                    <span key={o.kind} className="block text-xs text-watch">
+                      {oddityWords(o, startS)}
+                    </span>
+                  ))}
+                </td>
+                <td className="py-1.5 pr-3 text-right">{r.count}</td>
+                <td className="py-1.5 pr-3 text-right">
+                  {ms(r.cycleMs)}
+                  {!r.steady && r.count > 4 && <span className="block font-sans text-xs text-quiet">on event</span>}
+                </td>
+                <td className="py-1.5 pr-3 text-right">{ms(r.jitterMs)}</td>
+                <td className="py-1.5 pr-3 text-right">{r.lengths.join(", ")}</td>
+                <td className="py-1.5 pr-3">
+                  <BitStrip bits={r.bits} protections={r.protections} />
+                  {r.protections.map((p) => (
+                    <span key={protectionWords(p)} className="block font-sans text-xs text-quiet">
+                      {protectionWords(p)}
+                    </span>
+                  ))}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </ScrollX>
+    </>
   );
+}
+
+function oddityWords(o: Oddity, startS: number): string {
+  switch (o.kind) {
+    case "stopped":
+      return `silent from ${(o.atS - startS).toFixed(1)} s on`;
+    case "began":
+      return `not before ${(o.atS - startS).toFixed(1)} s`;
+    case "babbling":
+      return `${Math.round(o.perS)} frames a second: more than a message should`;
+    case "late":
+      return `${o.count === 1 ? "1 gap" : `${o.count} gaps`} too long, up to ${o.longestMs.toFixed(0)} ms`;
+    case "lengths":
+      return `of ${o.lengths.join(" and ")} bytes`;
+  }
 }
 
 /** Short identifiers stand before long ones. */
 function sortKey(row: IdRow, column: Column): string | number | null {
-  return column === "id" ? row.id.padStart(8, " ") : row[column];
+  if (column === "id") return row.id + (row.extended ? 2 ** 32 : 0);
+  if (column === "length") return Math.max(...row.lengths);
+  if (column === "bits") return row.bits.filter((b) => b > 0).length;
+  return row[column];
 }
 
 function compare(a: string | number | null, b: string | number | null): number {

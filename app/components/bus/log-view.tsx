@@ -1,49 +1,69 @@
-import { lazy, Suspense, useEffect, useState } from "react";
-import { useLog } from "~/app/lib/use-log";
-import type { DrawnSeries, IdRow, LogSummary } from "~/app/workers/log.worker";
+import { lazy, Suspense, useState } from "react";
+import { USUAL_BITS_PER_S, useLog } from "~/app/lib/use-log";
+import type { IdRow, LogSummary, Progress } from "~/app/workers/log.worker";
 import type { LineProblem } from "~/core/bus/errors";
+import type { BusLoad } from "~/core/bus/statistics";
 import { Button, Section } from "../controls";
 import { useJob } from "../entry-form";
 import { Notice } from "../marks";
 import { IdTable } from "./id-table";
+import type { AskSeries } from "./signal-chart";
 
 const SignalChart = lazy(() => import("./signal-chart"));
 
-interface File {
+export interface BusFile {
   file: string;
   name: string;
 }
 
 /** A stored log: what is on the bus, and signals over time. */
-export function LogView({ log, dbc }: { log: File; dbc: File | null }) {
+export function LogView({ log, dbc }: { log: BusFile; dbc: BusFile | null }) {
   const { job } = useJob();
-  const { state, cancel, series } = useLog(job.id, log.file, dbc?.file ?? null);
-  if (state.kind === "loading") {
-    return (
-      <Section title={log.name} id="log">
-        <div className="flex flex-wrap items-center gap-3" aria-live="polite">
-          <span>{state.what} ...</span>
-          <progress value={state.share} max={1} className="w-60" aria-label={state.what} />
-          <Button onClick={cancel}>Cancel</Button>
-        </div>
-      </Section>
-    );
-  }
+  const { state, cancel, loads, series } = useLog(job.id, log.file, dbc?.file ?? null);
+  if (state.kind === "loading") return <Reading name={log.name} progress={state.progress} cancel={cancel} />;
   if (state.kind === "cancelled") return <Notice tone="watch" title="Stopped. Load the page again to read the log." />;
   if (state.kind === "failed") return <Notice tone="stop" title={state.message} />;
-  return <Summary summary={state.summary} log={log} dbc={dbc} series={series} />;
+  return <Summary summary={state.summary} log={log} dbc={dbc} loads={loads} series={series} />;
+}
+
+/** What is known while the log is still being read. */
+function Reading({ name, progress, cancel }: { name: string; progress: Progress; cancel(): void }) {
+  return (
+    <Section title={name} id="log">
+      <div className="flex flex-wrap items-center gap-3" aria-live="polite">
+        <span>Reading ... {progress.frames > 0 && <span className="num">{count(progress.frames)} frames</span>}</span>
+        <progress value={progress.share} max={1} className="w-60" aria-label={`Reading ${name}`} />
+        <Button onClick={cancel}>Cancel</Button>
+      </div>
+      {progress.rows.length > 0 && (
+        <ul className="num mt-3 flex flex-wrap gap-x-6 gap-y-1 text-sm">
+          {progress.rows.slice(0, 60).map((r) => (
+            <li key={r.id}>
+              <span className="font-medium">{r.id}</span> <span className="text-quiet">{count(r.count)}</span>
+            </li>
+          ))}
+        </ul>
+      )}
+    </Section>
+  );
+}
+
+function count(n: number): string {
+  return n.toLocaleString("en");
 }
 
 function Summary({
   summary,
   log,
   dbc,
+  loads,
   series,
 }: {
   summary: LogSummary;
-  log: File;
-  dbc: File | null;
-  series(message: string, signal: string): Promise<DrawnSeries | null>;
+  log: BusFile;
+  dbc: BusFile | null;
+  loads(bitsPerS: number): Promise<BusLoad[]>;
+  series(keys: readonly string[], fromS: number, toS: number, columns: number): ReturnType<AskSeries>;
 }) {
   // A message that is heard on two buses is offered once.
   const drawable = summary.rows.filter(
@@ -55,19 +75,35 @@ function Summary({
       <Section
         title={`${log.name}: what is on the bus`}
         id="log"
-        aside={`${summary.frames.toLocaleString("en")} frames in ${summary.durationS.toFixed(1)} s, bus load at 500 kbit/s at most ${loadWords(summary.loads)}`}
+        aside={`${count(summary.frames)} frames in ${summary.durationS.toFixed(1)} s`}
       >
-        <Problems problems={summary.problems} total={summary.badLines} what="lines of the log" />
-        <Problems problems={summary.dbcProblems} total={summary.dbcProblems.length} what="lines of the DBC" />
-        <IdTable rows={summary.rows} />
+        <Problems problems={summary.problems} total={summary.badLines} what={`${summary.unit}s of the log`} />
+        <Problems
+          problems={summary.dbcProblems}
+          total={summary.dbcProblems.length}
+          what="lines of the bus description"
+        />
+        <Said summary={summary} />
+        <Loads first={summary.loads} ask={loads} />
+        <IdTable rows={summary.rows} startS={summary.startS} />
       </Section>
-      <Section title="Signals" id="signals" aside={dbc ? `Decoded with ${dbc.name}` : undefined}>
+      <Section title="Signals over time" id="signals" aside={dbc ? `Decoded with ${dbc.name}` : undefined}>
         {drawable.length === 0 ? (
-          <p>Upload a DBC that names these identifiers; then the signals can be drawn.</p>
+          <p>Upload a bus description that names these identifiers; then the signals can be drawn.</p>
         ) : (
           <div className="grid gap-6 md:grid-cols-[15rem_minmax(0,1fr)]">
             <SignalPicker rows={drawable} picked={picked} onChange={setPicked} />
-            <Chart picked={picked} series={series} />
+            {picked.length === 0 ? (
+              <p className="text-quiet">Tick a signal to draw it.</p>
+            ) : (
+              <Suspense fallback={<p className="text-quiet">Loading the chart ...</p>}>
+                <SignalChart
+                  names={picked.map((p) => p.split("/")[1] ?? p)}
+                  durationS={summary.durationS}
+                  ask={(fromS, toS, columns) => series(picked, fromS, toS, columns)}
+                />
+              </Suspense>
+            )}
           </div>
         )}
       </Section>
@@ -75,11 +111,74 @@ function Summary({
   );
 }
 
-/** “12.1 %”, and with several buses “can0 12.1 %, can1 3.0 %”. */
-function loadWords(loads: LogSummary["loads"]): string {
-  return loads
-    .map(({ channel, load }) => `${loads.length > 1 ? `${channel} ` : ""}${(100 * load).toFixed(1)} %`)
-    .join(", ");
+/** What else has to be known of the log before its numbers are believed. */
+function Said({ summary: { notes, clockJumps, errorBursts, startS } }: { summary: LogSummary }) {
+  const [jump] = clockJumps;
+  const jumps =
+    jump &&
+    `The clock of the log jumps ${clockJumps.length === 1 ? "once" : `${clockJumps.length} times`}, first by ${jump.byS.toFixed(1)} s at frame ${count(jump.row + 1)}. Gaps and rates across a jump are not to be believed.`;
+  const bursts = errorBursts
+    .slice(0, 5)
+    .map(
+      (b) =>
+        `${b.channel}: ${b.count} error frames from ${(b.fromS - startS).toFixed(1)} s to ${(b.toS - startS).toFixed(1)} s.`,
+    );
+  const all = [...notes, ...(jumps ? [jumps] : []), ...bursts];
+  if (all.length === 0) return null;
+  return (
+    <ul className="mb-3 text-sm">
+      {all.map((line) => (
+        <li key={line}>{line}</li>
+      ))}
+    </ul>
+  );
+}
+
+const BIT_RATES = [50, 100, 125, 250, 500, 1000] as const;
+
+/** How busy each bus is, at the rate that the person says. */
+function Loads({ first, ask }: { first: readonly BusLoad[]; ask(bitsPerS: number): Promise<BusLoad[]> }) {
+  const [kbit, setKbit] = useState(USUAL_BITS_PER_S / 1000);
+  const [loads, setLoads] = useState(first);
+  return (
+    <div className="mb-4 flex flex-wrap items-end gap-x-8 gap-y-2">
+      <label className="block">
+        <span className="block text-sm text-quiet">Bit rate</span>
+        <select
+          value={kbit}
+          onChange={(e) => {
+            const next = Number(e.currentTarget.value);
+            setKbit(next);
+            void ask(next * 1000).then(setLoads);
+          }}
+        >
+          {BIT_RATES.map((r) => (
+            <option key={r} value={r}>
+              {r} kbit/s
+            </option>
+          ))}
+        </select>
+      </label>
+      {loads.map((l) => (
+        <p key={l.channel}>
+          <span className="block text-sm text-quiet">Load of {l.channel}</span>
+          <span className="num text-lg font-medium">{percent(l.load)}</span>{" "}
+          <span className="num text-sm text-quiet">
+            busiest second {percent(l.peak)}; with every stuff bit {percent(l.worst)}
+            {l.requests > 0 && `, ${count(l.requests)} requests`}
+            {l.errors > 0 && `, ${count(l.errors)} error frames`}
+          </span>
+          {l.load > 1 && (
+            <span className="block text-sm text-stop">More than the bus can carry: the rate is wrong.</span>
+          )}
+        </p>
+      ))}
+    </div>
+  );
+}
+
+function percent(share: number): string {
+  return `${(100 * share).toFixed(1)} %`;
 }
 
 /** The signals a technician asks for first: those that change with what one does. */
@@ -116,37 +215,11 @@ function SignalPicker({ rows, picked, onChange }: { rows: IdRow[]; picked: strin
   );
 }
 
-function Chart({
-  picked,
-  series,
-}: {
-  picked: string[];
-  series(message: string, signal: string): Promise<DrawnSeries | null>;
-}) {
-  const [drawn, setDrawn] = useState<DrawnSeries[]>([]);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: `series` talks to the same worker for the life of this view
-  useEffect(() => {
-    let stale = false;
-    Promise.all(picked.map((p) => series(...(p.split("/") as [string, string])))).then((all) => {
-      if (!stale) setDrawn(all.filter((s) => s !== null));
-    });
-    return () => {
-      stale = true;
-    };
-  }, [picked]);
-  if (picked.length === 0) return <p className="text-quiet">Tick a signal to draw it.</p>;
-  return (
-    <Suspense fallback={<p className="text-quiet">Loading the chart ...</p>}>
-      <SignalChart series={drawn} />
-    </Suspense>
-  );
-}
-
 function Problems({ problems, total, what }: { problems: LineProblem[]; total: number; what: string }) {
   if (total === 0) return null;
   return (
     <div className="mb-3">
-      <Notice tone="watch" title={`${total.toLocaleString("en")} ${what} could not be read; all others are used.`}>
+      <Notice tone="watch" title={`${count(total)} ${what} could not be read; all others are used.`}>
         <details>
           <summary className="min-h-11 cursor-pointer py-2">Show where</summary>
           <ul className="max-h-60 overflow-y-auto text-sm">

@@ -23,8 +23,8 @@ export default function Bus({ loaderData }: Route.ComponentProps) {
       <Section title="Files" id="files" aside={`Logs: ${logs.length}, descriptions: ${descriptions.length}`}>
         {loaderData.files.length === 0 && (
           <p className="mb-3 max-w-prose">
-            No log yet. Record the bus while you press keys and move the selector, save it as a candump or ASC text, and
-            upload it with its DBC.
+            No log yet. Record the bus while you press keys and move the selector, and upload the text log of frames
+            with its bus description.
           </p>
         )}
         <ul>
@@ -33,7 +33,8 @@ export default function Bus({ loaderData }: Route.ComponentProps) {
               <span>
                 <span className="num font-medium">{f.name}</span>{" "}
                 <span className="text-quiet">
-                  {f.what === "dbc" ? "description (DBC)" : "log"}, {f.by}, {format(new Date(f.at), "d MMM HH:mm")}
+                  {f.what === "dbc" ? "bus description" : "text log of frames"}, {f.by},{" "}
+                  {format(new Date(f.at), "d MMM HH:mm")}
                 </span>
               </span>
               {f.what === "log" && (

@@ -1,0 +1,248 @@
+import type { LineProblem } from "../errors";
+import { dataOf, ERROR, EXTENDED, FAST, FD, FD_LENGTHS, type Frames, idText, PASSIVE, REMOTE, SENT } from "../frames";
+import { type FormatReader, hexOf, type LogFormat, type LogSink, wholeLines } from "./format";
+
+const LF = 10;
+const CR = 13;
+const TAB = 9;
+const SPACE = 32;
+const HASH = 35;
+const DOT = 46;
+const OPEN = 40;
+const CLOSE = 41;
+const LETTER_R = 82;
+const LETTER_T = 84;
+/** Times beyond are no times: seconds since 1970 have ten digits. */
+const MAX_TIME_DIGITS = 11;
+/** The flag of error frames in the identifier, as the SocketCAN headers of the Linux kernel have it. */
+export const ERROR_FLAG = 0x2000_0000;
+/** Value of a hexadecimal digit by character code, 255 for others. */
+const HEX = Uint8Array.from({ length: 256 }, (_, c) => {
+  if (c >= 48 && c <= 57) return c - 48;
+  if (c >= 65 && c <= 70) return c - 55;
+  return c >= 97 && c <= 102 ? c - 87 : 255;
+});
+
+/**
+ * A line a frame: `(1436509052.249713) can0 1A5#2DFF00A1`, 3 digits for an 11-bit and 8 digits for a 29-bit identifier.
+ * `#R8` is a remote request, `##1..` an FD frame with its flags, an identifier from 20000000 on an error frame. The form
+ * for the screen, `(12.5)  can0  1A5   [4]  2D FF 00 A1`, is read too. Source: candump and its log files (can-utils).
+ */
+export const candump: LogFormat = {
+  name: "candump",
+  about: "(12.345678) can0 1A4#0102",
+  endings: ["log", "txt"],
+  unit: "line",
+  recognises: (_, text) => /^\s*\(\d+(\.\d+)?\)\s+\S+\s+[0-9A-Fa-f]{3,8}(#|\s+\[)/m.test(text),
+  reader: (sink) => new CandumpReader(sink),
+  *write(frames) {
+    let text = "";
+    for (let i = 0; i < frames.count; i++) {
+      text += `${candumpLine(frames, i)}\n`;
+      if (text.length > 65_536) {
+        yield text;
+        text = "";
+      }
+    }
+    yield text;
+  },
+};
+
+/** Works on bytes in one pass. */
+class CandumpReader implements FormatReader {
+  private bytes: Uint8Array = new Uint8Array(0);
+  private position = 0;
+  private channelName: Uint8Array = new Uint8Array(0);
+  private channelIndex = 0;
+
+  constructor(private readonly sink: LogSink) {}
+
+  read(bytes: Uint8Array, last: boolean): number {
+    const whole = wholeLines(bytes, last);
+    this.bytes = bytes.subarray(0, whole);
+    this.position = 0;
+    while (this.position < whole) this.line();
+    return whole;
+  }
+
+  /** Reads one line and leaves the position behind its end. */
+  private line(): void {
+    const { bytes, sink } = this;
+    const start = this.position;
+    sink.lines++;
+    let p = start;
+    while (bytes[p] === SPACE || bytes[p] === TAB) p++;
+    if (p >= bytes.length || bytes[p] === LF || (bytes[p] === CR && bytes[p + 1] === LF)) {
+      sink.comments++;
+      this.position = p + (bytes[p] === CR ? 2 : 1);
+      return;
+    }
+    if (bytes[p] !== OPEN)
+      return this.bad(start, "shape", "it must start with the time in round brackets, like (12.000000)");
+    p++;
+    let whole = 0;
+    let digits = 0;
+    for (let c = (bytes[p] as number) - 48; c >= 0 && c <= 9; c = (bytes[p] as number) - 48) {
+      whole = whole * 10 + c;
+      digits++;
+      p++;
+    }
+    let fraction = 0;
+    let scale = 1;
+    if (bytes[p] === DOT) {
+      p++;
+      for (let c = (bytes[p] as number) - 48; c >= 0 && c <= 9; c = (bytes[p] as number) - 48) {
+        fraction = fraction * 10 + c;
+        scale *= 10;
+        p++;
+      }
+    }
+    if (digits === 0 || digits > MAX_TIME_DIGITS || bytes[p] !== CLOSE || bytes[p + 1] !== SPACE)
+      return this.bad(start, "time", "the time in brackets is not a number of seconds");
+    p += 2;
+    while (bytes[p] === SPACE) p++;
+    const channelStart = p;
+    while (p < bytes.length && bytes[p] !== SPACE && bytes[p] !== LF) p++;
+    if (bytes[p] !== SPACE || p === channelStart)
+      return this.bad(start, "shape", "after the time a channel name and a frame are expected");
+    const channel = this.channel(channelStart, p - channelStart);
+    while (bytes[p] === SPACE) p++;
+    let id = 0;
+    const idStart = p;
+    for (let h = HEX[bytes[p] as number] as number; h < 16 && p - idStart < 9; h = HEX[bytes[p] as number] as number) {
+      id = id * 16 + h;
+      p++;
+    }
+    const idDigits = p - idStart;
+    if (bytes[p] === SPACE) return this.screenLine(start, idStart, whole + fraction / scale, channel);
+    if (bytes[p] !== HASH) return this.bad(start, "identifier", "after the identifier a # is expected");
+    let flags = idDigits === 8 ? EXTENDED : 0;
+    if (idDigits === 8 && id >= ERROR_FLAG && id < 2 * ERROR_FLAG) {
+      id -= ERROR_FLAG;
+      flags = ERROR;
+    } else if (!(idDigits === 3 && id <= 0x7ff) && !(idDigits === 8 && id <= 0x1fffffff))
+      return this.bad(start, "identifier", WRONG_ID);
+    p++;
+    if (bytes[p] === HASH) {
+      const bits = HEX[bytes[p + 1] as number] as number;
+      if (!(bits < 16))
+        return this.bad(start, "length", "behind ## one digit with the flags of an FD frame is expected");
+      flags |= FD | (bits & 1 ? FAST : 0) | (bits & 2 ? PASSIVE : 0);
+      p += 2;
+    }
+    const row = sink.frames.row();
+    const { data } = row;
+    let length = 0;
+    let asked = 0;
+    if ((bytes[p] === LETTER_R || bytes[p] === 114) && !(flags & FD)) {
+      flags |= REMOTE;
+      asked = HEX[bytes[++p] as number] as number;
+      if (asked <= 8) p++;
+      else asked = 0;
+    } else {
+      const most = flags & FD ? 64 : 8;
+      const base = row.used;
+      for (;;) {
+        const high = HEX[bytes[p] as number] as number;
+        if (!(high < 16)) break;
+        const low = HEX[bytes[p + 1] as number] as number;
+        if (!(low < 16)) return this.bad(start, "data", "a data byte has two hexadecimal digits");
+        if (length === most) return this.bad(start, "length", `a frame of this kind has at most ${most} data bytes`);
+        data[base + length++] = high * 16 + low;
+        p += 2;
+        if (bytes[p] === DOT) p++;
+      }
+      if (length > 8 && !FD_LENGTHS.includes(length as never))
+        return this.bad(start, "length", `an FD frame cannot have ${length} data bytes`);
+    }
+    // A direction mark may follow.
+    if (bytes[p] === SPACE && (bytes[p + 1] === LETTER_R || bytes[p + 1] === LETTER_T)) {
+      if (bytes[p + 1] === LETTER_T) flags |= SENT;
+      p += 2;
+    }
+    if (p < bytes.length && bytes[p] === CR) p++;
+    if (p < bytes.length && bytes[p] !== LF) return this.bad(start, "data", "there are characters after the data");
+    const i = row.count;
+    row.timeS[i] = whole + fraction / scale;
+    row.id[i] = id;
+    row.flags[i] = flags;
+    row.length[i] = flags & REMOTE ? asked : length;
+    row.channel[i] = channel;
+    sink.frames.next(length);
+    this.position = p + 1;
+  }
+
+  /** The form for the screen, from the identifier on: `1A5   [4]  2D FF 00 A1`. */
+  private screenLine(start: number, idStart: number, timeS: number, channel: number): void {
+    const end = this.lineEnd(start);
+    const text = new TextDecoder().decode(this.bytes.subarray(idStart, end)).trim();
+    const match =
+      /^([0-9A-F]{3}|[0-9A-F]{8})\s+\[(\d{1,2})\]((?:\s+[0-9A-F]{2})*|\s+remote request)(?:\s+(?:'.*'|ERRORFRAME))?$/i.exec(
+        text,
+      );
+    if (!match) return this.bad(start, "shape", "behind the identifier [length] and that many bytes are expected");
+    const [, digits = "", count = "", rest = ""] = match;
+    const number = Number.parseInt(digits, 16);
+    const error = digits.length === 8 && number >= ERROR_FLAG && number < 2 * ERROR_FLAG;
+    if (!error && number > (digits.length === 8 ? 0x1fffffff : 0x7ff)) return this.bad(start, "identifier", WRONG_ID);
+    const remote = /remote/i.test(rest);
+    const data = remote ? [] : (rest.match(/[0-9A-F]{2}/gi) ?? []).map((b) => Number.parseInt(b, 16));
+    const length = Number(count);
+    // The screen form writes the length of FD frames with two digits.
+    const fd = count.length === 2;
+    if (!(fd ? FD_LENGTHS : FD_LENGTHS.slice(0, 9)).includes(length as never) || (!remote && data.length !== length))
+      return this.bad(start, "length", `${length} data bytes are announced and ${data.length} are there`);
+    const flags = (error ? ERROR : digits.length === 8 ? EXTENDED : 0) | (remote ? REMOTE : 0) | (fd ? FD : 0);
+    this.sink.frames.add({ timeS, id: error ? number - ERROR_FLAG : number, flags, channel, length, data });
+    this.position = end + 1;
+  }
+
+  private channel(start: number, length: number): number {
+    const { bytes, channelName } = this;
+    if (length === channelName.length) {
+      let same = true;
+      for (let i = 0; i < length; i++) {
+        if (channelName[i] !== bytes[start + i]) {
+          same = false;
+          break;
+        }
+      }
+      if (same) return this.channelIndex;
+    }
+    this.channelName = bytes.slice(start, start + length);
+    this.channelIndex = this.sink.channel(String.fromCharCode(...bytes.subarray(start, start + Math.min(length, 64))));
+    return this.channelIndex;
+  }
+
+  private lineEnd(start: number): number {
+    const end = this.bytes.indexOf(LF, start);
+    return end < 0 ? this.bytes.length : end;
+  }
+
+  private bad(start: number, code: LineProblem["code"], problem: string): void {
+    const end = this.lineEnd(start);
+    this.sink.bad(
+      code,
+      problem,
+      new TextDecoder().decode(this.bytes.subarray(start, Math.min(end, start + 80))).trim(),
+    );
+    this.position = end + 1;
+  }
+}
+
+const WRONG_ID = "an identifier has 3 hexadecimal digits up to 7FF or 8 digits up to 1FFFFFFF";
+
+/** One frame as a line of a log file, without line end. */
+export function candumpLine(frames: Frames, row: number): string {
+  const flags = frames.flags[row] ?? 0;
+  const number = frames.id[row] ?? 0;
+  const id = flags & ERROR ? idText(number + ERROR_FLAG, true) : idText(number, (flags & EXTENDED) !== 0);
+  const channel = frames.channels[frames.channel[row] ?? 0] ?? "can0";
+  return `(${(frames.timeS[row] ?? 0).toFixed(6).padStart(17, "0")}) ${channel} ${id}#${contentOf(frames, row, flags)}`;
+}
+
+function contentOf(frames: Frames, row: number, flags: number): string {
+  if (flags & REMOTE) return `R${frames.length[row] || ""}`;
+  const bits = (flags & FAST ? 1 : 0) + (flags & PASSIVE ? 2 : 0);
+  return `${flags & FD ? `#${bits}` : ""}${hexOf(dataOf(frames, row))}`;
+}
