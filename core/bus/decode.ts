@@ -1,3 +1,4 @@
+import { type BitReader, unsignedReader } from "./bits";
 import { type Dbc, type DbcMessage, type DbcSignal, signalBits } from "./dbc";
 import { type Frames, idKey, isMessage, keyAt } from "./frames";
 
@@ -9,69 +10,39 @@ export interface Series {
   value: Float64Array;
 }
 
-/** A piece of a signal inside one byte: `((byte >> shift) & mask) * weight`. */
-interface Piece {
-  byte: number;
-  shift: number;
-  mask: number;
-  weight: number;
-}
-
-/** Bits of a signal from `from` to `to` (exclusive, least significant first) as pieces of bytes. */
-function pieces(bits: readonly number[], from: number, to: number): Piece[] {
-  const found: Piece[] = [];
-  for (let i = from; i < to; ) {
-    const bit = bits[i] as number;
-    let n = 1;
-    while (i + n < to && bits[i + n] === bit + n && (bit + n) >> 3 === bit >> 3) n++;
-    found.push({ byte: bit >> 3, shift: bit & 7, mask: 2 ** n - 1, weight: 2 ** (i - from) });
-    i += n;
-  }
-  return found;
-}
-
-function sum(list: readonly Piece[], data: Uint8Array, base: number): number {
-  let value = 0;
-  for (const p of list) value += (((data[base + p.byte] as number) >> p.shift) & p.mask) * p.weight;
-  return value;
-}
-
-type RawReader = (data: Uint8Array, base: number) => number;
-
 /**
  * Reads the raw value of a signal from the data bytes at `base`: exact up to 53 bits, beyond the nearest double.
  */
-function rawReader(signal: DbcSignal): RawReader {
-  const bits = signalBits(signal);
-  const low = pieces(bits, 0, Math.min(32, bits.length));
-  const high = pieces(bits, 32, bits.length);
-  if (signal.kind === "float32" || signal.kind === "float64") {
+function rawReader(signal: DbcSignal): BitReader {
+  const { length, kind } = signal;
+  const low = unsignedReader(signal, 0, Math.min(32, length));
+  const high = unsignedReader(signal, 32, Math.max(32, length));
+  if (kind === "float32" || kind === "float64") {
     const view = new DataView(new ArrayBuffer(8));
     return (data, base) => {
-      view.setUint32(0, sum(low, data, base), true);
-      view.setUint32(4, sum(high, data, base), true);
-      return signal.kind === "float32" ? view.getFloat32(0, true) : view.getFloat64(0, true);
+      view.setUint32(0, low(data, base), true);
+      view.setUint32(4, high(data, base), true);
+      return kind === "float32" ? view.getFloat32(0, true) : view.getFloat64(0, true);
     };
   }
-  const half = signal.kind === "signed" ? 2 ** (bits.length - (high.length > 0 ? 33 : 1)) : Number.POSITIVE_INFINITY;
-  if (high.length === 0)
+  const half = kind === "signed" ? 2 ** (length - (length > 32 ? 33 : 1)) : Number.POSITIVE_INFINITY;
+  if (length <= 32)
     return (data, base) => {
-      const value = sum(low, data, base);
+      const value = low(data, base);
       return value >= half ? value - 2 * half : value;
     };
   // The upper part takes the sign, so that only the last addition rounds.
   return (data, base) => {
-    const upper = sum(high, data, base);
-    return (upper >= half ? upper - 2 * half : upper) * 2 ** 32 + sum(low, data, base);
+    const upper = high(data, base);
+    return (upper >= half ? upper - 2 * half : upper) * 2 ** 32 + low(data, base);
   };
 }
 
 /** The raw value of an integer signal with all its digits. */
 function exactRaw(signal: DbcSignal, data: Uint8Array, base: number): bigint {
-  const bits = signalBits(signal);
   const value =
-    (BigInt(sum(pieces(bits, 32, bits.length), data, base)) << 32n) +
-    BigInt(sum(pieces(bits, 0, Math.min(32, bits.length)), data, base));
+    (BigInt(unsignedReader(signal, 32, Math.max(32, signal.length))(data, base)) << 32n) +
+    BigInt(unsignedReader(signal, 0, Math.min(32, signal.length))(data, base));
   return signal.kind === "signed" ? BigInt.asIntN(signal.length, value) : value;
 }
 

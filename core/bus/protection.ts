@@ -38,40 +38,55 @@ export function protections(frames: Frames, { rows }: Pick<IdRows, "rows">): Pro
   if (rows.length < ENOUGH_FRAMES) return [];
   const sample = rows.length > SAMPLE ? rows.subarray(0, SAMPLE) : rows;
   const counters = countersOf(frames, sample);
-  return [...counters, ...checksumsOf(frames, sample, counters)];
+  const checksums = checksumsOf(frames, sample, counters);
+  // A checksum over a counter counts a little itself.
+  return [...counters.filter((c) => !checksums.some((k) => k.byte === c.startBit >> 3)), ...checksums];
 }
-
-/** Widest first, so that a counter is not found again in its own lower bits. */
-const WIDTHS = [8, 7, 6, 5, 4, 3, 2] as const;
 
 function countersOf(frames: Frames, rows: Uint32Array): Counter[] {
   const bytes = dataOf(frames, rows[0] as number).length;
-  const taken = new Uint8Array(8 * bytes);
   const found: Counter[] = [];
-  for (const length of WIDTHS) {
-    for (let startBit = 0; startBit + length <= 8 * bytes; startBit++) {
-      if ((startBit & 7) + length > 8 || taken.subarray(startBit, startBit + length).some((t) => t === 1)) continue;
-      const counter = counterAt(frames, rows, startBit, length);
+  for (let startBit = 0; startBit < 8 * bytes; startBit++) {
+    // The lowest bit of a counter changes with every frame.
+    if (changes(frames, rows, startBit) < REGULAR * (rows.length - 1)) continue;
+    for (let width = 8 - (startBit & 7); width >= 2; width--) {
+      const counter = counterAt(frames, rows, startBit, width);
       if (!counter) continue;
       found.push(counter);
-      taken.fill(1, startBit, startBit + counter.length);
+      startBit += counter.length - 1;
+      break;
     }
   }
   return found;
+}
+
+/** How often a bit changes from one frame to the next. */
+function changes(frames: Frames, rows: Uint32Array, bit: number): number {
+  let n = 0;
+  let before = -1;
+  for (const row of rows) {
+    const now = ((frames.data[(frames.at[row] as number) + (bit >> 3)] as number) >> (bit & 7)) & 1;
+    if (before >= 0 && now !== before) n++;
+    before = now;
+  }
+  return n;
 }
 
 function counterAt(frames: Frames, rows: Uint32Array, startBit: number, width: number): Counter | null {
   const at = startBit >> 3;
   const shift = startBit & 7;
   const mask = 2 ** width - 1;
-  const values = Uint8Array.from(
-    rows,
-    (row) => ((frames.data[(frames.at[row] as number) + at] as number) >> shift) & mask,
-  );
-  const top = Math.max(...values);
+  const values = new Uint8Array(rows.length);
+  let [least, top] = [255, 0];
+  for (let i = 0; i < values.length; i++) {
+    const v = ((frames.data[(frames.at[rows[i] as number] as number) + at] as number) >> shift) & mask;
+    values[i] = v;
+    least = Math.min(least, v);
+    top = Math.max(top, v);
+  }
   const length = 32 - Math.clz32(top);
   // It goes through all its values and comes round; less than four is a toggle.
-  if (top < 3 || Math.min(...values) !== 0 || values.length < 2 * (top + 1)) return null;
+  if (top < 3 || least !== 0 || values.length < 2 * (top + 1)) return null;
   const size = top + 1;
   const steps = new Uint32Array(size);
   for (let i = 1; i < values.length; i++) {
@@ -103,7 +118,8 @@ const POLYNOMIALS: readonly (readonly [number, string])[] = [
 /** Computes what stands in the byte from the others, without its constant: start value, inversion and hidden bytes only add one. */
 interface Rule {
   name: string;
-  combine: "xor" | "sum";
+  /** `xor` and `sum` are the same for each byte of the message. */
+  combine: "xor" | "sum" | "crc";
   of(data: Uint8Array, byte: number): number;
 }
 
@@ -128,7 +144,7 @@ const RULES: readonly Rule[] = [
       const table = crcTable(polynomial, reflected);
       return {
         name: reflected ? `${name}, least significant bit first` : name,
-        combine: "xor",
+        combine: "crc",
         of: (data, byte) => data.reduce((crc, v, i) => (i === byte ? crc : (table[crc ^ v] as number)), 0),
       };
     }),
@@ -155,7 +171,7 @@ function checksumsOf(frames: Frames, rows: Uint32Array, counters: readonly Count
   const contents = differentContents(frames, rows);
   if (contents.length < 8) return [];
   const bytes = contents[0]?.length ?? 0;
-  const found: Checksum[] = [];
+  const found: (Checksum & { symmetric: boolean })[] = [];
   for (let byte = 0; byte < bytes; byte++) {
     if (counters.some((c) => c.startBit >> 3 === byte && c.length === 8)) continue;
     if (new Set(contents.map((d) => d[byte])).size < 4) continue;
@@ -163,9 +179,12 @@ function checksumsOf(frames: Frames, rows: Uint32Array, counters: readonly Count
     const changing = [...Array(bytes).keys()].filter((b) => b !== byte && new Set(contents.map((d) => d[b])).size > 1);
     if (changing.length < 2) continue;
     const rule = RULES.find((r) => holds(r, contents, byte, counters));
-    if (rule) found.push({ kind: "checksum", byte, rule: rule.name });
+    if (rule) found.push({ kind: "checksum", byte, rule: rule.name, symmetric: rule.combine !== "crc" });
   }
-  return found;
+  // When a byte is the sum of the others each of them is that of the rest: the checksum stands at one end, the last first.
+  const ends = [bytes - 1, 0, ...found.map((f) => f.byte)];
+  const [one] = ends.flatMap((end) => found.filter((f) => f.symmetric && f.byte === end));
+  return found.filter((f) => !f.symmetric || f === one).map(({ symmetric, ...f }) => f);
 }
 
 /** True when the byte differs from the rule by the same everywhere, or by the same for each value of the counter. */
@@ -173,7 +192,7 @@ function holds(rule: Rule, contents: readonly Uint8Array[], byte: number, [count
   const constantOf = (data: Uint8Array) => {
     const computed = rule.of(data, byte);
     const told = data[byte] as number;
-    return rule.combine === "xor" ? computed ^ told : (told - computed + 256) & 255;
+    return rule.combine === "sum" ? (told - computed + 256) & 255 : computed ^ told;
   };
   const first = constantOf(contents[0] as Uint8Array);
   if (contents.every((d) => constantOf(d) === first)) return true;
