@@ -8,8 +8,8 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { Worker } from "node:worker_threads";
 
-/** Papers, bundles, and jobs that are read from a file. */
-const SLOW = /\.(pdf|zip)$|^\/jobs\/import(\.data)?$/;
+/** Papers, bundles, jobs that are read from a file, and proofs on a log. */
+const SLOW = /\.(pdf|zip)$|^\/jobs\/import(\.data)?$|^\/jobs\/[^/]+\/proof$/;
 
 /** The handler that passes slow requests on. The thread begins with the first of them and again when it has ended. */
 export function slowLane(build) {

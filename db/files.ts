@@ -170,6 +170,17 @@ export async function storedFile(sql: Sql, shopId: string, jobId: string, id: st
   return rows[0] ?? null;
 }
 
+/** Other files of the job with the same bytes. */
+export async function sameContent(sql: Sql, shopId: string, jobId: string, id: string): Promise<string[]> {
+  const rows = await sql.rows(
+    z.object({ id: z.string() }),
+    `SELECT o.id FROM job_file f JOIN job_file o ON o.job_id = f.job_id AND o.sha256 = f.sha256 AND o.id <> f.id
+     WHERE f.id = ? AND f.job_id = ? AND f.shop_id = ?`,
+    [id, jobId, shopId],
+  );
+  return rows.map((r) => r.id);
+}
+
 /** The bytes of a file, chunk by chunk. */
 export async function* readFile(
   sql: Sql,

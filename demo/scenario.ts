@@ -93,6 +93,7 @@ class Diary {
     this.job = new Job(documents, [], {
       document: () => null,
       file: (id) => this.shelf.get(id) ?? null,
+      proof: () => null,
       wish: (id) => wishes.get(id) ?? null,
       currency: "EUR",
     });

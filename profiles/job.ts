@@ -1,5 +1,6 @@
 /** Zod schemas of job entries and of the exported job file. */
 import { z } from "zod";
+import { COMPARISONS, MISSING, OUTPUT_IDS } from "../core/bus/translation/translation";
 import { PAIRING_STEPS, PAIRING_TROUBLES } from "../core/configure/pairing";
 import { PLUG_EVENTS } from "../core/configure/programming-plug";
 import type { AskedOf, Command, DataOf, EntryBody, EntryKind, JobEntry } from "../core/log/entry";
@@ -16,6 +17,23 @@ const key = z.string().min(1).max(120);
 const note = z.string().trim().max(1000);
 const uuid = z.uuid();
 const reason = (message: string) => z.string().trim().min(3, message).max(500);
+/** As a bus description can hold it. */
+const signalName = z
+  .string()
+  .regex(/^[A-Za-z_]\w{0,31}$/, "A name has letters, digits and underscores, and begins with no digit.");
+const signalPath = z.string().regex(/^[A-Za-z_]\w*\.[A-Za-z_]\w*$/, "A signal is named Message.Signal.");
+const ms = z.int().min(0).max(60_000);
+/** A rule of a translation. */
+const rule = z.object({
+  output: z.enum(OUTPUT_IDS),
+  when: z.array(z.array(z.object({ signal: signalPath, is: z.enum(COMPARISONS), value: z.number() })).max(12)).max(12),
+  level: z.object({ signal: signalPath, factor: z.number(), offset: z.number() }).nullable(),
+  debounceMs: ms,
+  holdMs: ms,
+  timeoutMs: ms.min(20),
+  missing: z.enum(MISSING),
+  longMs: ms,
+});
 const stepId = z.string().regex(/^[A-Za-z0-9_+-]{1,60}$/);
 
 const carFields = z
@@ -140,6 +158,55 @@ const COMMANDS: { [K in EntryKind]: z.ZodType<AskedOf<K>> } = {
   "configure.session": z.object({ log: z.string().max(MAX_SESSION), act: z.enum(SESSION_ACTS) }),
   "prove.codes": z.object({ text: z.string().max(4000) }),
   "bus.file": z.object({ file: uuid }),
+  "bus.cues": z.object({
+    file: uuid,
+    things: z
+      .array(
+        z.object({
+          id: key,
+          name: z.string().trim().min(1).max(60),
+          kind: z.enum(["keys", "positions", "level"]),
+          rest: z.string().max(40),
+          unit: z.string().max(12).optional(),
+        }),
+      )
+      .min(1)
+      .max(40),
+    cues: z
+      .array(
+        z.object({
+          thing: key,
+          label: z.string().trim().min(1).max(60),
+          fromS: z.number().min(-60).max(100_000),
+          toS: z.number().min(-60).max(100_000),
+          value: z.number().optional(),
+        }),
+      )
+      .min(1)
+      .max(2000),
+  }),
+  "bus.translation": z.object({ rules: z.array(rule).max(40) }),
+  "bus.proof": z.object({ file: uuid }),
+  "bus.signal": z.object({
+    signal: signalName,
+    message: signalName,
+    id: z.int().min(0).max(0x1fff_ffff),
+    extended: z.boolean(),
+    bytes: z.int().min(1).max(64),
+    startBit: z.int().min(0).max(511),
+    length: z.int().min(1).max(64),
+    littleEndian: z.boolean(),
+    signed: z.boolean(),
+    factor: z.number().refine((f) => f !== 0, "The factor is not zero."),
+    offset: z.number(),
+    unit: z.string().max(12),
+    values: z.array(z.tuple([z.int(), z.string().max(60)])).max(256),
+    page: z
+      .object({ startBit: z.int().min(0).max(511), length: z.int().min(1).max(8), value: z.int().min(0).max(255) })
+      .nullable(),
+    file: uuid,
+    thing: z.string().trim().min(1).max(60),
+  }),
   "prove.result": z.object({
     test: key,
     answer: z.enum(["pass", "nothing", "wrong", "late", "impossible"]),
@@ -218,6 +285,25 @@ const ENTRIES: { [K in EntryKind]: z.ZodType<DataOf<K>> } = {
       .max(500),
   }),
   "bus.file": z.object({ file: uuid, name: z.string().min(1).max(200), what: z.enum(["log", "dbc"]) }),
+  "bus.proof": z.object({
+    file: uuid,
+    outputs: z
+      .array(
+        z.object({
+          output: z.enum(OUTPUT_IDS),
+          cued: z.int().min(0),
+          met: z.int().min(0),
+          misses: z.array(z.object({ label: z.string().max(60), atS: z.number() })).max(2000),
+          falseAlarms: z.array(z.object({ fromS: z.number(), toS: z.number() })).max(20_000),
+          delayS: z.number().nullable(),
+          worstDelayS: z.number().nullable(),
+          worstError: z.number().nullable(),
+          passed: z.boolean(),
+        }),
+      )
+      .max(40),
+    translation: key,
+  }),
   "prove.repair": z.object({
     fault: key,
     title: z.string().min(1).max(300),

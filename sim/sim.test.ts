@@ -1,13 +1,14 @@
 import { describe, expect, it } from "vitest";
+import { decodeSeries, messageFor } from "../core/bus/decode";
 import { candump } from "../core/bus/formats/candump";
 import { readAs } from "../core/bus/formats/format";
-import { decodeSeries, messageFor } from "../core/bus/decode";
 import { statistics } from "../core/bus/statistics";
 import { planJob } from "../core/job/plan";
 import { foldJob } from "../core/log/fold";
 import { demoDocuments } from "../profiles/library";
 import { observe } from "./bench";
 import { DEMO_CUES, recordLog, standInDbc } from "./car";
+import { recordOnCue } from "./on-cue";
 
 describe("the stand-in car", () => {
   const text = recordLog({ seed: 7, durationS: 120, startS: 1_700_000_000, cues: DEMO_CUES });
@@ -71,5 +72,38 @@ describe("the stand-in car", () => {
     ]);
     expect(observe(plan, after, "open:videoOutLead", "phonePicture/wireless").answer).toBe("pass");
     expect(observe(plan, foldJob([]), null, "phonePicture/wireless").answer).toBe("nothing");
+  });
+});
+
+describe("the stand-in car on cue", () => {
+  const cue = (thing: string, label: string, fromS: number, value?: number) => ({
+    thing,
+    label,
+    fromS,
+    toS: fromS + 2,
+    ...(value === undefined ? {} : { value }),
+  });
+
+  it("does what is called out a moment later, on a clock of its own, and says what it cannot do", () => {
+    const cues = [cue("wheelKeys", "next", 5), cue("door", "open", 9), cue("steering", "90", 14, 90)];
+    for (const seed of [1, 2, 3]) {
+      const { log, notDone } = recordOnCue(cues, { seed, startS: 1000 });
+      expect(notDone).toEqual(["open"]);
+      const { frames } = readAs(candump, new TextEncoder().encode(log));
+      const series = (id: number, name: string) => {
+        const message = messageFor(standInDbc(), id, false);
+        const signal = message?.signals.find((s) => s.name === name);
+        if (!message || !signal) throw new Error(name);
+        return decodeSeries(frames, message, signal);
+      };
+      const keys = series(704, "KeyCode");
+      const pressed = (keys.timeS[keys.value.indexOf(3)] ?? 0) - 1000;
+      expect(pressed).toBeGreaterThan(5 - 1.2);
+      expect(pressed).toBeLessThan(5 + 1.6);
+      // Held in the middle of its cue, whatever the shift.
+      const angle = series(773, "WheelAngle");
+      const middle = angle.timeS.findIndex((t) => t >= 1000 + 15 + (pressed - 5.15));
+      expect(angle.value[middle]).toBeCloseTo(90, 0);
+    }
   });
 });

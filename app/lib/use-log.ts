@@ -1,6 +1,9 @@
 import { proxy, type Remote, wrap } from "comlink";
 import { useEffect, useRef, useState } from "react";
-import type { DrawnSeries, LogSummary, LogWorker, Progress } from "~/app/workers/log.worker";
+import type { DrawnSeries, HuntShown, LogSummary, LogWorker, Progress, ReplayShown } from "~/app/workers/log.worker";
+import type { Cue, Thing } from "~/core/bus/hunt/cues";
+import type { FoundSignal } from "~/core/bus/hunt/found";
+import type { Rule } from "~/core/bus/translation/translation";
 
 export type LogState =
   | { kind: "loading"; progress: Progress }
@@ -51,6 +54,18 @@ export function useLog(jobId: string, logFile: string, dbcFile: string | null) {
   return {
     state,
     cancel: () => stop.current(),
+    hunt: (
+      things: readonly Thing[],
+      cues: readonly Cue[],
+      labels: Readonly<Record<string, readonly string[]>>,
+      progress: (share: number) => void,
+    ): Promise<HuntShown | null> =>
+      remote.current?.hunt(things, cues, labels, proxy(progress)) ?? Promise.resolve(null),
+    replay: (
+      rules: readonly Rule[],
+      signals: readonly FoundSignal[],
+      cues: readonly Cue[],
+    ): Promise<ReplayShown | null> => remote.current?.replay(rules, signals, cues) ?? Promise.resolve(null),
     loads: (bitsPerS: number) => remote.current?.loads(bitsPerS) ?? Promise.resolve([]),
     series: (keys: readonly string[], fromS: number, toS: number, columns: number): Promise<DrawnSeries[]> =>
       remote.current?.series(keys, fromS, toS, columns) ?? Promise.resolve([]),

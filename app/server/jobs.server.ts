@@ -1,4 +1,5 @@
 import { createContext, data, type MiddlewareFunction, type RouterContextProvider } from "react-router";
+import type { OutputProof } from "~/core/bus/translation/proof";
 import { wishesOf } from "~/core/fit/wishes";
 import type { Asked } from "~/core/job/decide";
 import { Job, MissingDocument, type NamedPin, type OpenedWith, type PlanStore, pinsOf } from "~/core/job/job";
@@ -158,6 +159,11 @@ async function fetchFor(account: Account, jobId: string, job: Job, commands: rea
     if (stored) shelf.putFile(stored);
   }
   if (commands.some((c) => c.kind === "intake.wishes" || c.kind === "fit.signed")) await knowWishes(account, job);
+}
+
+/** Lets a job know how its translation did on a log. */
+export function putProof(job: Job, key: string, proof: readonly OutputProof[] | "same content"): void {
+  (job.outside as Shelf).putProof(key, proof);
 }
 
 /** Lets a job name the functions that its wishes may hold. */

@@ -1,3 +1,4 @@
+import type { OutputProof } from "~/core/bus/translation/proof";
 import type { Outside, PinnedDocument, PinnedKind } from "~/core/job/job";
 import type { DocumentPin } from "~/core/log/kinds/fit/kit";
 import type { StoredFile } from "~/db/files";
@@ -10,6 +11,7 @@ export class Shelf implements Outside {
   private readonly documents = new Map<string, PinnedDocument>();
   private readonly files = new Map<string, StoredFile>();
   private readonly wishes = new Map<string, string>();
+  private readonly proofs = new Map<string, readonly OutputProof[] | "same content">();
 
   constructor(readonly currency: string) {}
 
@@ -18,6 +20,14 @@ export class Shelf implements Outside {
   }
 
   file = (id: string) => this.files.get(id) ?? null;
+
+  proof(key: string) {
+    return this.proofs.get(key) ?? null;
+  }
+
+  putProof(key: string, proof: readonly OutputProof[] | "same content") {
+    this.proofs.set(key, proof);
+  }
 
   wish(id: string) {
     return this.wishes.get(id) ?? null;

@@ -5,6 +5,11 @@ import { type Dbc, type DbcMessage, type DbcSignal, dbcText, parseDbc } from "~/
 import { decodeSeries, messageFor, valueNames } from "~/core/bus/decode";
 import type { LineProblem } from "~/core/bus/errors";
 import { EXTENDED, type Frames, idText } from "~/core/bus/frames";
+import type { Alignment } from "~/core/bus/hunt/align";
+import { type Cue, onClock, type Thing } from "~/core/bus/hunt/cues";
+import { type Finding, findingOf } from "~/core/bus/hunt/finding";
+import { type FoundSignal, messagesOf } from "~/core/bus/hunt/found";
+import { type Candidate, hunt, type NextCue } from "~/core/bus/hunt/hunt";
 import { type LogReading, type ParsedLog, readLog, unpacked } from "~/core/bus/log";
 import { type Protection, protections } from "~/core/bus/protection";
 import { drawnPoints, type Pyramid, pyramidOf } from "~/core/bus/pyramid";
@@ -20,6 +25,9 @@ import {
   oddities,
   statistics,
 } from "~/core/bus/statistics";
+import { means, proveTranslation } from "~/core/bus/translation/proof";
+import type { OnStretch, OutputTrace } from "~/core/bus/translation/replay";
+import { type OutputId, type Rule, signalsOf } from "~/core/bus/translation/translation";
 import { keepLog, keptLog } from "./kept-logs";
 
 /** So often the page hears how far the reading is. */
@@ -63,6 +71,47 @@ export interface Progress {
   share: number;
   frames: number;
   rows: SoFar[];
+}
+
+/** A candidate of the hunt with what is drawn of it. Times in seconds from the beginning of the log. */
+export interface HuntCandidate {
+  key: string;
+  finding: Finding;
+  kind: "state" | "toggle" | "counter" | "level";
+  /** Name that the bus description has for the message. */
+  known: string | null;
+  /** Share of the time, the presses or the differences that it accounts for, 0 to 1. */
+  fits: number;
+  sure: boolean;
+  falseShare: number;
+  delayS: number | null;
+  misses: [number, number][];
+  falseAlarms: [number, number][];
+  repeats: { id: string; byS: number }[];
+  points: [number, number][];
+}
+export interface HuntShown {
+  alignment: Alignment;
+  durationS: number;
+  things: {
+    thing: Thing;
+    /** On the clock of the log. */
+    cues: Cue[];
+    candidates: HuntCandidate[];
+    excluded: { id: string; bit: number; reason: string }[];
+    next: NextCue | null;
+  }[];
+}
+
+export interface ReplayShown {
+  durationS: number;
+  lanes: {
+    output: OutputId;
+    on: OnStretch[];
+    cues: Cue[];
+    /** A level as the way of a line through a lane of 1000 by 30; empty for others. */
+    path: string;
+  }[];
 }
 
 const NO_DBC: Dbc = { messages: [], problems: [] };
@@ -117,6 +166,74 @@ const worker = {
     };
   },
 
+  /**
+   * Looks for what was done on cue.
+   *
+   * @param cues in seconds from the beginning of the log
+   * @param labels all that each thing can do, by its identifier
+   */
+  hunt(
+    things: readonly Thing[],
+    cues: readonly Cue[],
+    labels: Readonly<Record<string, readonly string[]>>,
+    progress: (share: number) => void,
+  ): HuntShown | null {
+    if (!frames) return null;
+    const log = frames;
+    const startS = log.timeS[0] ?? 0;
+    let toldMs = performance.now();
+    const result = hunt(
+      log,
+      things,
+      cues.map((c) => ({ ...c, fromS: c.fromS + startS, toS: c.toS + startS })),
+      {
+        labels,
+        progress(share) {
+          if (performance.now() - toldMs < TELL_MS) return;
+          toldMs = performance.now();
+          progress(share);
+        },
+      },
+    );
+    const { alignment } = result;
+    const onLog = onClock(cues, { ...alignment, startS: alignment.startS - startS });
+    return {
+      alignment,
+      durationS: (log.timeS[log.count - 1] ?? 0) - startS,
+      things: result.things.map((t) => ({
+        thing: t.thing,
+        cues: onLog.filter((c) => c.thing === t.thing.id),
+        candidates: t.candidates.map((c) => shown(c, t.thing, t.thing.unit, log)),
+        excluded: t.excluded.map((e) => ({
+          id: idText(e.field.stream.id, e.field.stream.extended),
+          bit: e.field.startBit,
+          reason: e.reason,
+        })),
+        next: t.next,
+      })),
+    };
+  },
+
+  /** What the outputs of a translation do in this log, beside what was done on cue. */
+  replay(rules: readonly Rule[], signals: readonly FoundSignal[], cues: readonly Cue[]): ReplayShown | null {
+    if (!frames) return null;
+    const messages = messagesOf(signals, () => "");
+    const known = new Set(messages.flatMap((m) => m.signals.map((s) => `${m.name}.${s.name}`)));
+    const usable = rules.filter((r) => signalsOf(r).length > 0 && signalsOf(r).every((s) => known.has(s)));
+    const told = proveTranslation(frames, { rules: usable }, { messages }, cues);
+    const startS = frames.timeS[0] ?? 0;
+    const durationS = (frames.timeS[frames.count - 1] ?? 0) - startS;
+    return {
+      durationS,
+      lanes: told.traces.map((t) => ({
+        output: t.output,
+        on: t.on.map((s) => ({ fromS: s.fromS - startS, toS: s.toS - startS })),
+        cues: told.cues.filter((c) => means(t.output, c)),
+        path: levelPath(t.level, startS, durationS),
+      })),
+    };
+  },
+
   loads(bitsPerS: number): BusLoad[] {
     return frames ? busLoads(frames, bitsPerS) : [];
   },
@@ -134,6 +251,50 @@ const worker = {
     });
   },
 };
+
+/** A candidate as it is shown. */
+function shown(c: Candidate, thing: Thing, unit: string | undefined, log: Frames): HuntCandidate {
+  const finding = findingOf(c, unit);
+  const [message] = messagesOf([{ ...finding, signal: "S", message: "M", file: "", thing: thing.name }], () => "");
+  const signal = message?.signals.at(-1);
+  if (!message || !signal) throw new Error("a finding has a signal");
+  const { timeS, value } = decodeSeries(log, message, signal, c.stream.rows);
+  const startS = log.timeS[0] ?? 0;
+  const last = timeS.length > 0 ? (timeS[timeS.length - 1] as number) : 0;
+  const points = drawnPoints(pyramidOf({ timeS, value }), timeS[0] ?? 0, last, 700);
+  return {
+    finding,
+    key: `${c.kind} ${idText(finding.id, finding.extended)} ${finding.startBit} ${finding.length} ${finding.page?.value ?? ""}`,
+    kind: c.kind === "press" ? c.change : c.kind,
+    known: messageFor(dbc, finding.id, finding.extended)?.name ?? null,
+    fits: c.kind === "state" ? c.agreement : c.score,
+    sure: c.sure,
+    falseShare: c.falseShare,
+    delayS: c.kind === "level" ? null : c.delayS,
+    misses: c.kind === "state" ? c.misses.map((s) => [s.fromS - startS, s.toS - startS]) : [],
+    falseAlarms: c.kind === "state" ? c.falseAlarms.map((s) => [s.fromS - startS, s.toS - startS]) : [],
+    repeats: c.repeats.map((r) => ({ id: idText(r.field.stream.id, r.field.stream.extended), byS: r.byS })),
+    points: points.map(([t, v]) => [t - startS, v]),
+  };
+}
+
+function levelPath({ timeS, value }: OutputTrace["level"], startS: number, durationS: number): string {
+  const points = timeS.flatMap((t, i) => (Number.isNaN(value[i]) ? [] : [[t - startS, value[i] as number] as const]));
+  const drawn = drawnPoints(
+    pyramidOf({ timeS: Float64Array.from(points, ([t]) => t), value: Float64Array.from(points, ([, v]) => v) }),
+    0,
+    durationS,
+    800,
+  );
+  const values = drawn.map(([, v]) => v);
+  const [least, range] = [Math.min(...values), Math.max(...values) - Math.min(...values) || 1];
+  return drawn
+    .map(
+      ([t, v], i) =>
+        `${i === 0 ? "M" : "L"}${((1000 * t) / Math.max(1, durationS)).toFixed(1)} ${(27 - (24 * (v - least)) / range).toFixed(1)}`,
+    )
+    .join("");
+}
 
 function pyramid(log: Frames, key: string, message: DbcMessage, signal: DbcSignal): Pyramid {
   const known = pyramids.get(key);

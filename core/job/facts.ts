@@ -13,6 +13,7 @@ import type { KitProfile } from "../model/profile";
 import { retriedAfter } from "../prove/retry";
 import type { Test } from "../prove/tests";
 import { isBlank } from "./blank";
+import { proofKey } from "./bus-proof";
 import { codingFacts } from "./coding-facts";
 import { connectFacts } from "./connect-facts";
 import type { Job } from "./job";
@@ -49,6 +50,7 @@ export function factsOf(job: Job, at: string): JobFacts {
     wish: (id) =>
       [...plan.fitted.functions, ...plan.stock.functions].find((f) => f.id === id)?.name ?? outside.wish(id),
     file: outside.file,
+    proof: (file) => outside.proof(proofKey(state, file)),
 
     noPower: () => noPower(job, at),
 

@@ -60,6 +60,8 @@ function outsideOf(opened: OpenedWith, currency: string, others: readonly Pinned
     document: (kind, pin) =>
       brought.find((d) => d.document === kind && d.id === pin.slug && d.version === pin.version) ?? null,
     file: () => ({ name: "", what: "log" }),
+    // The log is not here, so what was computed from it is believed, like everything of an imported job.
+    proof: () => [],
     wish: (id) => id,
     currency,
   };

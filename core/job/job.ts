@@ -1,3 +1,4 @@
+import type { OutputProof } from "../bus/translation/proof";
 import type { CodingMap } from "../coding/map";
 import type { Finding } from "../connect/rules";
 import type { Documents } from "../fit/resolve-fit";
@@ -27,6 +28,8 @@ export interface Outside {
   document(kind: PinnedKind, pin: DocumentPin): PinnedDocument | null;
   /** A complete file of this job. */
   file(id: string): { name: string; what: "log" | "dbc" | "photo" } | null;
+  /** How a translation did on a log, by `proofKey`; null when nobody has computed it. */
+  proof(key: string): readonly OutputProof[] | "same content" | null;
   /** Name of a function that some kit of the library gives. */
   wish(id: string): string | null;
   /** ISO 4217. */

@@ -1,3 +1,4 @@
+import type { OutputProof } from "../bus/translation/proof";
 import type { UnitEvidence, WordEvidence } from "../coding/evidence";
 import type { PairingState } from "../configure/pairing";
 import type { PlugState, ProgrammingPlug } from "../configure/programming-plug";
@@ -96,6 +97,12 @@ export interface JobFacts {
   wish(id: string): string | null;
   /** A complete file of the job. */
   file(id: string): { name: string; what: "log" | "dbc" | "photo" } | null;
+
+  /**
+   * How the translation did on a log, by its present state; null when that was not computed, or for another state.
+   * `same content`: the log is one in which signals were found, under another name.
+   */
+  proof(file: string): readonly OutputProof[] | "same content" | null;
 
   /** Why the module is without power; null when it has power. */
   noPower(): string | null;

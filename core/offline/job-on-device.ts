@@ -15,6 +15,7 @@ export function jobOnDevice(kept: KeptJob, waiting: readonly Waiting[], store: P
       others.find((d) => d.document === kind && d.id === pin.slug && d.version === pin.version) ?? null,
     // A photo or a log stays where it was added; here its entry is enough.
     file: () => ({ name: "", what: "photo" as const }),
+    proof: () => null,
     wish: (id: string) => kept.wishes.find((w) => w.id === id)?.name ?? null,
     currency,
   };

@@ -17,6 +17,7 @@ async function plugIn(page: Page, job: string): Promise<void> {
   const { plan, state } = new Job(opened, [], {
     document: () => null,
     file: () => null,
+    proof: () => null,
     wish: () => null,
     currency: "EUR",
   });

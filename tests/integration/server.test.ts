@@ -8,6 +8,7 @@ import { startMariadb } from "../../cli/mariadb.mjs";
 import { BUS_FILE_LIMIT_BYTES, PIECE_BYTES } from "../../core/bus/limits";
 import { newId } from "../../db/ids";
 import { demoDocuments, shippedLibrary } from "../../profiles/library";
+import { recordOnCue } from "../../sim/on-cue";
 import { type DemoServer, jobNamed, startDemoServer } from "./harness";
 
 let origin: string;
@@ -69,6 +70,8 @@ const ACTIONS: Readonly<Record<string, number>> = {
   "/jobs/:job/stand-in": 404,
   "/jobs/:job/units": 404,
   "/jobs/:job/photos": 404,
+  "/jobs/:job/recording": 404,
+  "/jobs/:job/proof": 404,
   "/bare/:bytes": 404,
 };
 
@@ -111,6 +114,7 @@ describe("rights", () => {
       profile,
       kind: "kit",
       slug: "orvanto-om8",
+      form: "json",
     };
     const statuses: [string, number][] = [];
     for (const path of guarded) {
@@ -356,6 +360,75 @@ describe("bad input", () => {
       const long = new Uint8Array(PIECE_BYTES + 1);
       expect((await send(newId(), "?at=0", long)).status).toBe(413);
       expect((await send(newId(), `?at=${BUS_FILE_LIMIT_BYTES + 1}`, log)).status).toBe(413);
+    });
+
+    it("is proven on only when it is another recording than the one the signals were found in", async () => {
+      const key = { id: "wheelKeys", name: "wheel keys", kind: "keys", rest: "none" };
+      const cues = [5, 9, 13].map((fromS) => ({ thing: "wheelKeys", label: "volume up", fromS, toS: fromS + 1.2 }));
+      const stored = async (bytes: Uint8Array, name: string) => {
+        const id = newId();
+        await send(id, "?at=0", bytes);
+        expect((await send(id, `?entry=${newId()}&name=${name}`, null)).status).toBe(200);
+        await append(waitingJob, technician, { kind: "bus.cues", data: { file: id, things: [key], cues } });
+        return id;
+      };
+      const recording = (seed: number) => gzipSync(recordOnCue(cues, { seed, startS: 1000 }).log);
+      const found = await stored(recording(1), "found.log");
+      const twin = await stored(recording(1), "copy.log");
+      const other = await stored(recording(2), "other.log");
+      const signal = {
+        signal: "Key",
+        message: "Wheel",
+        id: 704,
+        extended: false,
+        bytes: 2,
+        startBit: 0,
+        length: 8,
+        littleEndian: true,
+        signed: false,
+        factor: 1,
+        offset: 0,
+        unit: "",
+        values: [[1, "volume up"]],
+        page: null,
+        file: found,
+        thing: "wheel keys",
+      };
+      await append(waitingJob, technician, { kind: "bus.signal", data: signal });
+      const rule = {
+        output: "volumeUp",
+        when: [[{ signal: "Wheel.Key", is: "=", value: 1 }]],
+        level: null,
+        debounceMs: 50,
+        holdMs: 0,
+        timeoutMs: 1000,
+        missing: "off",
+        longMs: 700,
+      };
+      const impossible = await append(waitingJob, technician, {
+        kind: "bus.translation",
+        data: { rules: [{ ...rule, when: [[{ signal: "Wheel.Key", is: ">", value: 255 }]] }] },
+      });
+      expect(await impossible.text()).toContain("never switches on");
+      await append(waitingJob, technician, { kind: "bus.translation", data: { rules: [rule] } });
+      const prove = async (file: string) =>
+        (await post(`/jobs/${waitingJob}/proof`, technician, { entry: newId(), file })).text();
+      expect(await prove(found)).toContain("what was found in it always fits it");
+      expect(await prove(twin)).toContain("under another name");
+      expect(await prove(newId())).toContain("not stored in this shop");
+      // A client cannot write figures of its own.
+      expect(
+        await (await append(waitingJob, technician, { kind: "bus.proof", data: { file: other, outputs: [] } })).text(),
+      ).toContain("changed meanwhile");
+      expect(await prove(other)).toContain('"ok":true');
+      const page = await (await get(`/jobs/${waitingJob}/bus/translation`, technician)).text();
+      expect(page).toContain("3 of 3");
+      const json = await (await get(`/jobs/${waitingJob}/translation-file/json`, technician)).json();
+      expect([json.format, json.rules, json.signals[0].signal]).toEqual(["iteron-translation", [rule], "Key"]);
+      expect(await (await get(`/jobs/${waitingJob}/translation-file/csv`, technician)).text()).toContain(
+        "Key: volume up,Wheel.Key = 1,50",
+      );
+      expect(await (await get(`/jobs/${waitingJob}/bus-map.dbc`, technician)).text()).toContain("SG_ Key : 0|8@1+");
     });
 
     it("belongs to whoever began it", async () => {

@@ -24,6 +24,7 @@ const GENEROUS: Outside = {
     return found && found.document !== "car" ? found : null;
   },
   file: (id) => ({ name: id, what: "log" }),
+  proof: () => [],
   wish: (id) => id,
   currency: "EUR",
 };

@@ -1,11 +1,9 @@
-import { proxy, wrap } from "comlink";
 import { Upload } from "lucide-react";
 import { useRef, useState } from "react";
 import { useRevalidator } from "react-router";
-import type { UploadWorker } from "~/app/workers/upload.worker";
+import { sendBusFile } from "~/app/lib/send-bus-file";
 import { BUS_FILE_ENDINGS } from "~/core/bus/file-kind";
 import { LOG_FORMATS } from "~/core/bus/log";
-import { entryId } from "~/core/job/entry-id";
 import { Button, buttonLook } from "../controls";
 import { useJob } from "../entry-form";
 import { Notice } from "../marks";
@@ -24,35 +22,25 @@ export function BusUpload() {
   const stop = useRef<() => void>(() => undefined);
 
   async function send(files: readonly File[]) {
-    const worker = new Worker(new URL("../../workers/upload.worker.ts", import.meta.url), { type: "module" });
-    const remote = wrap<UploadWorker>(worker);
-    let stopped = false;
-    stop.current = () => {
-      stopped = true;
-      worker.terminate();
-      setState({ kind: "idle" });
-    };
     const stored: string[] = [];
     for (const file of files) {
+      let stopped = false;
       setState({ kind: "sending", name: file.name, share: 0 });
-      // The same file of the same job is the same upload, also after the page was loaded again.
-      const key = `${file.name}-${file.size}-${file.lastModified}`;
-      const url = `/jobs/${job.id}/uploads/${entryId(job.id, `upload-${key}`)}`;
-      const told = proxy((share: number) => {
+      const sending = sendBusFile(job.id, file, (share) => {
         if (!stopped) setState({ kind: "sending", name: file.name, share });
       });
-      const answer = await remote
-        .send(file, url, entryId(job.id, `bus-file-${key}`), told)
-        .catch((error: Error) => ({ ok: false as const, message: error.message }));
-      if (stopped) return;
+      stop.current = () => {
+        stopped = true;
+        sending.stop();
+        setState({ kind: "idle" });
+      };
+      const answer = await sending.done;
       if (!answer.ok) {
-        worker.terminate();
         if (stored.length > 0) revalidate();
         return setState({ kind: "refused", message: answer.message });
       }
       stored.push(file.name);
     }
-    worker.terminate();
     setState({ kind: "stored", names: stored });
     revalidate();
   }

@@ -145,6 +145,7 @@ function Loads({ first, ask }: { first: readonly BusLoad[]; ask(bitsPerS: number
       <label className="block">
         <span className="block text-sm text-quiet">Bit rate</span>
         <select
+          className="field w-auto!"
           value={kbit}
           onChange={(e) => {
             const next = Number(e.currentTarget.value);

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Page } from "~/app/components/bench/page";
 import { BusUpload } from "~/app/components/bus/bus-upload";
 import { LogView } from "~/app/components/bus/log-view";
+import { BusPages } from "~/app/components/bus/pages";
 import { Button, Section } from "~/app/components/controls";
 import { jobOf } from "~/app/server/jobs.server";
 import type { Route } from "./+types/bus";
@@ -19,39 +20,42 @@ export default function Bus({ loaderData }: Route.ComponentProps) {
   const log = logs.find((f) => f.file === chosen) ?? logs.at(-1);
   const dbc = descriptions.at(-1);
   return (
-    <Page>
-      <Section title="Files" id="files" aside={`Logs: ${logs.length}, descriptions: ${descriptions.length}`}>
-        {loaderData.files.length === 0 && (
-          <p className="mb-3 max-w-prose">
-            No log yet. Record the bus while you press keys and move the selector, and upload the text log of frames
-            with its bus description.
-          </p>
-        )}
-        <ul>
-          {loaderData.files.map((f) => (
-            <li key={f.file} className="flex flex-wrap items-center justify-between gap-3 border-b border-rule py-2">
-              <span>
-                <span className="num font-medium">{f.name}</span>{" "}
-                <span className="text-quiet">
-                  {f.what === "dbc" ? "bus description" : "text log of frames"}, {f.by},{" "}
-                  {format(new Date(f.at), "d MMM HH:mm")}
+    <>
+      <BusPages />
+      <Page>
+        <Section title="Files" id="files" aside={`Logs: ${logs.length}, descriptions: ${descriptions.length}`}>
+          {loaderData.files.length === 0 && (
+            <p className="mb-3 max-w-prose">
+              No log yet. Record the bus while you press keys and move the selector, and upload the text log of frames
+              with its bus description.
+            </p>
+          )}
+          <ul>
+            {loaderData.files.map((f) => (
+              <li key={f.file} className="flex flex-wrap items-center justify-between gap-3 border-b border-rule py-2">
+                <span>
+                  <span className="num font-medium">{f.name}</span>{" "}
+                  <span className="text-quiet">
+                    {f.what === "dbc" ? "bus description" : "text log of frames"}, {f.by},{" "}
+                    {format(new Date(f.at), "d MMM HH:mm")}
+                  </span>
                 </span>
-              </span>
-              {f.what === "log" && (
-                <Button
-                  onClick={() => setChosen(f.file)}
-                  aria-pressed={f.file === log?.file}
-                  disabled={f.file === log?.file}
-                >
-                  {f.file === log?.file ? "Shown below" : "Show"}
-                </Button>
-              )}
-            </li>
-          ))}
-        </ul>
-        <BusUpload />
-      </Section>
-      {log && <LogView key={`${log.file}-${dbc?.file}`} log={log} dbc={dbc ?? null} />}
-    </Page>
+                {f.what === "log" && (
+                  <Button
+                    onClick={() => setChosen(f.file)}
+                    aria-pressed={f.file === log?.file}
+                    disabled={f.file === log?.file}
+                  >
+                    {f.file === log?.file ? "Shown below" : "Show"}
+                  </Button>
+                )}
+              </li>
+            ))}
+          </ul>
+          <BusUpload />
+        </Section>
+        {log && <LogView key={`${log.file}-${dbc?.file}`} log={log} dbc={dbc ?? null} />}
+      </Page>
+    </>
   );
 }

@@ -1,5 +1,5 @@
-/** A finding as a signal of a bus description. */
-import type { DbcMessage, DbcSignal } from "../dbc";
+/** A candidate of the hunt as a signal that can be named and kept. */
+import type { FoundSignal } from "./found";
 import type { Candidate } from "./hunt";
 
 /** A name that a bus description can hold: letters, digits and underscores, not beginning with a digit. */
@@ -13,82 +13,23 @@ export function signalName(words: string): string {
   return /^[A-Za-z_]/.test(name) ? name : `S${name}`;
 }
 
-export interface Naming {
-  signal: string;
-  /** Name of the message, when the description does not have one yet. */
-  message: string;
-  unit?: string;
-  /** Where it comes from, for whoever reads the description later. */
-  comment: string;
-  /** Bytes of the message. */
-  bytes: number;
-}
+/** Everything of a found signal but its names and where it was found. */
+export type Finding = Omit<FoundSignal, "signal" | "message" | "file" | "thing">;
 
-/** The message with the found signal, and the selector when it is on a page. */
-export function findingMessage(c: Candidate, { signal, message, unit = "", comment, bytes }: Naming): DbcMessage {
-  const page = c.stream.page;
-  const base = {
-    minimum: 0,
-    maximum: 0,
-    unit: "",
-    values: new Map<number, string>(),
-    comment: "",
-    littleEndian: true,
-    factor: 1,
-    offset: 0,
-    kind: "unsigned" as const,
-    multiplex: null,
-  };
-  const selector: DbcSignal[] = page
-    ? [
-        {
-          ...base,
-          name: "Page",
-          startBit: page.selector.startBit,
-          length: page.selector.length,
-          maximum: 2 ** page.selector.length - 1,
-        },
-      ]
-    : [];
-  const place = { startBit: c.startBit, length: c.length };
-  const found: DbcSignal = {
-    ...base,
-    ...place,
-    name: signal,
-    maximum: 2 ** c.length - 1,
-    ...(c.kind === "level" ? levelOf(c, unit) : {}),
-    ...(c.kind === "state" ? { values: namesOf(c.codes) } : {}),
-    comment,
-    multiplex: page ? { by: "Page", values: [[page.value, page.value]] } : null,
-  };
-  return {
-    id: c.stream.id,
-    extended: c.stream.extended,
-    name: message,
-    length: bytes,
-    sender: "",
-    signals: [...selector, found],
-    comment: "",
-  };
-}
-
-function levelOf(c: Extract<Candidate, { kind: "level" }>, unit: string): Partial<DbcSignal> {
-  const ends = c.signed ? [-(2 ** (c.length - 1)), 2 ** (c.length - 1) - 1] : [0, 2 ** c.length - 1];
-  const [a = 0, b = 0] = ends.map((e) => Number((e * c.factor + c.offset).toPrecision(6)));
-  return {
-    littleEndian: c.littleEndian,
-    kind: c.signed ? "signed" : "unsigned",
-    factor: c.factor,
-    offset: c.offset,
-    minimum: Math.min(a, b),
-    maximum: Math.max(a, b),
-    unit,
-  };
+export function findingOf(c: Candidate, unit = ""): Finding {
+  const { id, extended, bytes, page } = c.stream;
+  const place = { id, extended, bytes, startBit: c.startBit, length: c.length };
+  const plain = { littleEndian: true, signed: false, factor: 1, offset: 0, unit: "", values: [] as [number, string][] };
+  const on = { page: page && { ...page.selector, value: page.value } };
+  if (c.kind === "state") return { ...place, ...plain, ...on, values: namesOf(c.codes) };
+  if (c.kind === "press") return { ...place, ...plain, ...on };
+  const { littleEndian, signed, factor, offset } = c;
+  return { ...place, ...plain, ...on, littleEndian, signed, factor, offset, unit };
 }
 
 /** The first thing that stands for a code names it. */
-function namesOf(codes: ReadonlyMap<string, number>): Map<number, string> {
+function namesOf(codes: ReadonlyMap<string, number>): [number, string][] {
   const names = new Map<number, string>();
   for (const [label, code] of codes) if (!names.has(code)) names.set(code, label);
-  return names;
+  return [...names].sort(([a], [b]) => a - b);
 }

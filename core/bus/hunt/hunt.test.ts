@@ -5,7 +5,8 @@ import { addToDbc, EMPTY_DBC } from "../dbc-write";
 import { decodeSeries } from "../decode";
 import { FrameBuilder, type Frames } from "../frames";
 import { type Cue, replaced, segments, type Thing } from "./cues";
-import { findingMessage, signalName } from "./finding";
+import { findingOf, signalName } from "./finding";
+import { messagesOf } from "./found";
 import { type Candidate, HuntStopped, hunt } from "./hunt";
 
 const bitsOf = (c: Candidate) => signalBits({ littleEndian: true, ...c });
@@ -91,16 +92,15 @@ describe("planted signals", () => {
     const run = runs[0] as (typeof runs)[number];
     const [first] = run.result.things.find((t) => t.thing.id === "wheel")?.candidates ?? [];
     const [page] = run.result.things.find((t) => t.thing.id === "hazard")?.candidates ?? [];
-    const name = (c: Candidate | undefined, signal: string) =>
-      findingMessage(c as Candidate, {
-        signal,
-        message: `M_${c?.stream.id}`,
-        comment: "found by cues",
-        bytes: c?.stream.bytes ?? 8,
-      });
-    const { messages, problems } = parseDbc(
-      addToDbc(EMPTY_DBC, { messages: [name(first, "WheelKeys"), name(page, "Hazard")] }),
-    );
+    const named = (c: Candidate | undefined, signal: string) => ({
+      ...findingOf(c as Candidate),
+      signal,
+      message: `M_${c?.stream.id}`,
+      file: "",
+      thing: signal,
+    });
+    const found = messagesOf([named(first, "WheelKeys"), named(page, "Hazard")], () => "found by cues");
+    const { messages, problems } = parseDbc(addToDbc(EMPTY_DBC, { messages: found }));
     expect(problems).toEqual([]);
     const [m, paged] = messages;
     const signal = m?.signals[0];

@@ -265,7 +265,7 @@ function stateScore(s: StateFinding, thing: Thing, labels: readonly string[]): n
 }
 
 /** Labels that have a code which neither rest nor another label has. */
-export function ownCodes(s: Pick<StateFinding, "codes">, thing: Thing, labels: readonly string[]): string[] {
+function ownCodes(s: Pick<StateFinding, "codes">, thing: Thing, labels: readonly string[]): string[] {
   const all = [thing.rest, ...labels];
   return labels.filter((l) => all.every((o) => o === l || s.codes.get(o) !== s.codes.get(l)));
 }

@@ -165,7 +165,7 @@ export function pointAt({ startS, stepS, count }: Grid, timeS: number): number {
 }
 
 /** The row of a message that holds at each point of the axis: the last one before; -1 before the first. */
-export function held(frames: Frames, rows: Uint32Array, grid: Grid): Int32Array {
+function held(frames: Frames, rows: Uint32Array, grid: Grid): Int32Array {
   const at = new Int32Array(grid.count).fill(-1);
   let next = 0;
   for (let p = 0; p < grid.count; p++) {

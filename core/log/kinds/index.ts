@@ -1,5 +1,9 @@
 /** All kinds of entries. A new one is its module, one line here, and its schema in `profiles/job.ts`. */
+import { cues } from "./bus/cues";
 import { file } from "./bus/file";
+import { proof } from "./bus/proof";
+import { signal } from "./bus/signal";
+import { translation } from "./bus/translation";
 import { firmware } from "./configure/firmware";
 import { giveUp } from "./configure/give-up";
 import { loaded } from "./configure/loaded";
@@ -81,6 +85,10 @@ export const KINDS = {
   "configure.word": word,
   "configure.session": session,
   "bus.file": file,
+  "bus.cues": cues,
+  "bus.signal": signal,
+  "bus.translation": translation,
+  "bus.proof": proof,
   "prove.result": result,
   "prove.check": check,
   "prove.repair": repair,

@@ -1,0 +1,127 @@
+import { Download } from "lucide-react";
+import { useState } from "react";
+import { Page } from "~/app/components/bench/page";
+import { Recorder } from "~/app/components/bus/hunt/recorder";
+import { type Cued, Results } from "~/app/components/bus/hunt/results";
+import type { BusFile } from "~/app/components/bus/log-view";
+import { BusPages } from "~/app/components/bus/pages";
+import { Button, buttonLook, Section } from "~/app/components/controls";
+import { useJob } from "~/app/components/entry-form";
+import { Notice } from "~/app/components/marks";
+import { useLog } from "~/app/lib/use-log";
+import { jobOf, standIn } from "~/app/server/jobs.server";
+import { person } from "~/app/server/session.server";
+import { idText } from "~/core/bus/frames";
+import type { FoundSignal } from "~/core/bus/hunt/found";
+import { huntThings } from "~/core/job/hunt-plan";
+import type { Route } from "./+types/bus-hunt";
+
+export async function loader({ context }: Route.LoaderArgs) {
+  const source = jobOf(context);
+  const { row, job } = await source.load();
+  const { files, cues, signals } = job.state;
+  return {
+    things: huntThings(job.plan.fitted),
+    logs: files.filter((f) => f.what === "log").map(({ file, name }) => ({ file, name })),
+    dbc: files.filter((f) => f.what === "dbc").at(-1)?.file ?? null,
+    cues,
+    signals: [...signals],
+    standIn: (await standIn(person(context), row)) !== undefined,
+  };
+}
+
+export default function BusHunt({ loaderData: view }: Route.ComponentProps) {
+  const cued = view.logs.filter((l) => view.cues[l.file]);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [again, setAgain] = useState(false);
+  const log = cued.find((l) => l.file === chosen) ?? cued.at(-1);
+  const labels = Object.fromEntries(view.things.map((t) => [t.thing.id, t.acts.map((a) => a.label)]));
+  const of = log && view.cues[log.file];
+  return (
+    <>
+      <BusPages />
+      <Page>
+        {view.signals.length > 0 && <Kept signals={view.signals} />}
+        {(!log || again) && (
+          <Recorder
+            things={view.things}
+            standIn={view.standIn}
+            logs={view.logs.filter((l) => !view.cues[l.file])}
+            onStored={(file) => {
+              setAgain(false);
+              setChosen(file);
+            }}
+          />
+        )}
+        {log && of && !again && (
+          <>
+            <div className="mb-2 flex flex-wrap items-end justify-between gap-3">
+              <label className="block">
+                <span className="block text-sm text-quiet">Recording</span>
+                <select className="field w-auto!" value={log.file} onChange={(e) => setChosen(e.currentTarget.value)}>
+                  {cued.map((l) => (
+                    <option key={l.file} value={l.file}>
+                      {l.name}
+                    </option>
+                  ))}
+                </select>
+              </label>
+              <Button onClick={() => setAgain(true)}>Record again</Button>
+            </div>
+            <Hunt key={log.file} log={log} dbc={view.dbc} cued={of} labels={labels} found={view.signals} />
+          </>
+        )}
+      </Page>
+    </>
+  );
+}
+
+function Hunt({
+  log,
+  dbc,
+  cued,
+  labels,
+  found,
+}: {
+  log: BusFile;
+  dbc: string | null;
+  cued: Cued;
+  labels: Readonly<Record<string, readonly string[]>>;
+  found: readonly FoundSignal[];
+}) {
+  const { job } = useJob();
+  const { state, cancel, hunt } = useLog(job.id, log.file, dbc);
+  if (state.kind === "loading")
+    return (
+      <div className="flex flex-wrap items-center gap-3 py-4" aria-live="polite">
+        <span>Reading {log.name} ...</span>
+        <progress value={state.progress.share} max={1} className="w-60" aria-label="Reading the log" />
+        <Button onClick={cancel}>Cancel</Button>
+      </div>
+    );
+  if (state.kind === "cancelled") return <Notice tone="watch" title="Stopped. Load the page again to go on." />;
+  if (state.kind === "failed") return <Notice tone="stop" title={state.message} />;
+  return <Results file={log.file} cued={cued} labels={labels} found={found} hunt={hunt} cancel={cancel} />;
+}
+
+/** The signals that are known by now. */
+function Kept({ signals }: { signals: readonly FoundSignal[] }) {
+  const { job } = useJob();
+  return (
+    <Section title="Signals of this car" id="kept" aside={`${signals.length} found`}>
+      <ul className="mb-3 flex flex-wrap gap-x-6 gap-y-1">
+        {signals.map((s) => (
+          <li key={s.signal}>
+            <span className="font-medium">{s.signal}</span>{" "}
+            <span className="num text-sm text-quiet">
+              {idText(s.id, s.extended)}, byte {s.startBit >> 3}
+            </span>
+          </li>
+        ))}
+      </ul>
+      <a className={buttonLook("plain")} href={`/jobs/${job.id}/bus-map.dbc`} download>
+        <Download size={18} aria-hidden="true" /> Bus description
+      </a>
+    </Section>
+  );
+}

@@ -1,0 +1,41 @@
+import { signalBits } from "../../../bus/dbc";
+import { idText } from "../../../bus/frames";
+import type { FoundSignal } from "../../../bus/hunt/found";
+import { asAsked, type Kind, refuse } from "../../kind";
+
+export interface SignalSlice {
+  /** Found signals in the order of their first naming; one of the same name takes the place of the earlier one. */
+  signals: readonly (FoundSignal & { at: string; by: string })[];
+}
+
+/** A signal that was found in a log and named. */
+export const signal: Kind<"bus.signal", FoundSignal, SignalSlice> = {
+  kind: "bus.signal",
+  empty: () => ({ signals: [] }),
+  fold(state, { data, at, by }) {
+    const known = state.signals.findIndex((s) => s.signal === data.signal);
+    const entry = { ...data, at, by };
+    state.signals = known < 0 ? [...state.signals, entry] : state.signals.with(known, entry);
+  },
+  check(job, data) {
+    if (!job.state.files.some((f) => f.file === data.file && f.what === "log"))
+      return refuse("log", "The log in which it was found is not stored with the job.", "Store the log first.");
+    const bits = signalBits(data);
+    if (bits.some((b) => b < 0 || b >= 8 * data.bytes))
+      return refuse(data.signal, `It does not lie inside the ${data.bytes} bytes of its message.`, "Search again.");
+    const other = job.state.signals.find(
+      (s) => s.id === data.id && s.extended === data.extended && s.message !== data.message,
+    );
+    return other
+      ? refuse(
+          data.message,
+          `The message ${idText(data.id, data.extended)} is called ${other.message} in this job already.`,
+          `Use that name.`,
+        )
+      : null;
+  },
+  write: asAsked,
+  words: ({ signal, message, id, extended, thing }) =>
+    `Found on the bus: ${signal} in ${message} (${idText(id, extended)}), by the cues for ${thing}`,
+  upgrade: [],
+};
