@@ -5,9 +5,9 @@ import { startMariadb } from "./mariadb.mjs";
 import { serving, startServer } from "./serve.mjs";
 
 const built = join(paths.state, "bench");
-const CASES = ["parse", "engine", "rank", "documents", "strip", "connect", "coding", "search", "server"];
+const CASES = ["bus", "engine", "rank", "documents", "strip", "connect", "coding", "search", "server"];
 
-/** Runs the benchmark cases, one JSON line a case. `./iteron bench parse` runs those whose name holds the word. */
+/** Runs the benchmark cases, one JSON line a case. `./iteron bench bus` runs those whose name holds the word. */
 export async function bench(only) {
   const wanted = (name) => only.length === 0 || only.some((o) => name.includes(o));
   const names = CASES.filter(wanted);

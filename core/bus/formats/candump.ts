@@ -51,7 +51,6 @@ export const candump: LogFormat = {
 /** Works on bytes in one pass. */
 class CandumpReader implements FormatReader {
   private bytes: Uint8Array = new Uint8Array(0);
-  private position = 0;
   private channelName: Uint8Array = new Uint8Array(0);
   private channelIndex = 0;
 
@@ -60,22 +59,19 @@ class CandumpReader implements FormatReader {
   read(bytes: Uint8Array, last: boolean): number {
     const whole = wholeLines(bytes, last);
     this.bytes = bytes.subarray(0, whole);
-    this.position = 0;
-    while (this.position < whole) this.line();
+    for (let at = 0; at < whole; ) at = this.line(this.bytes, at);
     return whole;
   }
 
-  /** Reads one line and leaves the position behind its end. */
-  private line(): void {
-    const { bytes, sink } = this;
-    const start = this.position;
+  /** Reads one line and returns where the next one begins. */
+  private line(bytes: Uint8Array, start: number): number {
+    const { sink } = this;
     sink.lines++;
     let p = start;
     while (bytes[p] === SPACE || bytes[p] === TAB) p++;
     if (p >= bytes.length || bytes[p] === LF || (bytes[p] === CR && bytes[p + 1] === LF)) {
       sink.comments++;
-      this.position = p + (bytes[p] === CR ? 2 : 1);
-      return;
+      return p + (bytes[p] === CR ? 2 : 1);
     }
     if (bytes[p] !== OPEN)
       return this.bad(start, "shape", "it must start with the time in round brackets, like (12.000000)");
@@ -169,11 +165,11 @@ class CandumpReader implements FormatReader {
     row.length[i] = flags & REMOTE ? asked : length;
     row.channel[i] = channel;
     sink.frames.next(length);
-    this.position = p + 1;
+    return p + 1;
   }
 
   /** The form for the screen, from the identifier on: `1A5   [4]  2D FF 00 A1`. */
-  private screenLine(start: number, idStart: number, timeS: number, channel: number): void {
+  private screenLine(start: number, idStart: number, timeS: number, channel: number): number {
     const end = this.lineEnd(start);
     const text = new TextDecoder().decode(this.bytes.subarray(idStart, end)).trim();
     const match =
@@ -194,7 +190,7 @@ class CandumpReader implements FormatReader {
       return this.bad(start, "length", `${length} data bytes are announced and ${data.length} are there`);
     const flags = (error ? ERROR : digits.length === 8 ? EXTENDED : 0) | (remote ? REMOTE : 0) | (fd ? FD : 0);
     this.sink.frames.add({ timeS, id: error ? number - ERROR_FLAG : number, flags, channel, length, data });
-    this.position = end + 1;
+    return end + 1;
   }
 
   private channel(start: number, length: number): number {
@@ -219,14 +215,14 @@ class CandumpReader implements FormatReader {
     return end < 0 ? this.bytes.length : end;
   }
 
-  private bad(start: number, code: LineProblem["code"], problem: string): void {
+  private bad(start: number, code: LineProblem["code"], problem: string): number {
     const end = this.lineEnd(start);
     this.sink.bad(
       code,
       problem,
       new TextDecoder().decode(this.bytes.subarray(start, Math.min(end, start + 80))).trim(),
     );
-    this.position = end + 1;
+    return end + 1;
   }
 }
 
