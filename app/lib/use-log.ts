@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import type { DrawnSeries, HuntShown, LogSummary, LogWorker, Progress, ReplayShown } from "~/app/workers/log.worker";
 import type { Cue, Thing } from "~/core/bus/hunt/cues";
 import type { FoundSignal } from "~/core/bus/hunt/found";
+import { USUAL_BITS_PER_S } from "~/core/bus/limits";
 import type { Rule } from "~/core/bus/translation/translation";
 
 export type LogState =
@@ -10,9 +11,6 @@ export type LogState =
   | { kind: "ready"; summary: LogSummary }
   | { kind: "failed"; message: string }
   | { kind: "cancelled" };
-
-/** Rate of a bus until the person says otherwise; most body buses run at it. */
-export const USUAL_BITS_PER_S = 500_000;
 
 const NOTHING_YET: LogState = { kind: "loading", progress: { share: 0, frames: 0, rows: [] } };
 

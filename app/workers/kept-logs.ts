@@ -4,14 +4,23 @@ import type { ParsedLog } from "~/core/bus/log";
 
 const FOLDER = "bus-logs";
 /** Changes with the form of what is kept; older ones are removed. */
-const FORM = "v1";
+const FORM = "v2";
 /** Logs kept beside each other; the one not used for longest goes. */
 const KEPT = 6;
 
-type Head = Omit<ParsedLog, "frames"> & { frames: { count: number; dataBytes: number; channels: string[] } };
+/** A read log with what was computed of it. */
+export interface KeptLog<Facts> {
+  log: ParsedLog;
+  facts: Facts;
+}
+
+type Head<Facts> = Omit<ParsedLog, "frames"> & {
+  facts: Facts;
+  frames: { count: number; dataBytes: number; channels: string[] };
+};
 
 /** The read log of a file; null when it is not kept, or not whole. */
-export async function keptLog(file: string): Promise<ParsedLog | null> {
+export async function keptLog<Facts>(file: string): Promise<KeptLog<Facts> | null> {
   try {
     const handle = await (await folder()).getFileHandle(`${file}.${FORM}`);
     const access = await handle.createSyncAccessHandle();
@@ -21,8 +30,10 @@ export async function keptLog(file: string): Promise<ParsedLog | null> {
       const [headBytes = 0, whole = 0] = new Uint32Array(buffer, 0, 2);
       // Written last: a log whose writing broke off does not have it.
       if (whole !== 1) return null;
-      const head: Head = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 8, headBytes)));
-      return { ...head, frames: unpackFrames(head.frames, buffer, 8 + aligned(headBytes)) };
+      const { facts, ...head }: Head<Facts> = JSON.parse(
+        new TextDecoder().decode(new Uint8Array(buffer, 8, headBytes)),
+      );
+      return { log: { ...head, frames: unpackFrames(head.frames, buffer, 8 + aligned(headBytes)) }, facts };
     } finally {
       access.close();
     }
@@ -32,7 +43,7 @@ export async function keptLog(file: string): Promise<ParsedLog | null> {
 }
 
 /** Keeps a read log. That there is no room, or another tab is writing it, is no reason to stop. */
-export async function keepLog(file: string, log: ParsedLog): Promise<void> {
+export async function keepLog<Facts>(file: string, { log, facts }: KeptLog<Facts>): Promise<void> {
   try {
     const home = await folder();
     await makeRoom(home);
@@ -40,7 +51,7 @@ export async function keepLog(file: string, log: ParsedLog): Promise<void> {
     const access = await handle.createSyncAccessHandle();
     try {
       const { head, parts } = packFrames(log.frames);
-      const text = new TextEncoder().encode(JSON.stringify({ ...log, frames: head } satisfies Head));
+      const text = new TextEncoder().encode(JSON.stringify({ ...log, facts, frames: head } satisfies Head<Facts>));
       access.truncate(0);
       let at = 8;
       access.write(text, { at });

@@ -10,6 +10,7 @@ import { type Cue, onClock, type Thing } from "~/core/bus/hunt/cues";
 import { type Finding, findingOf } from "~/core/bus/hunt/finding";
 import { type FoundSignal, messagesOf } from "~/core/bus/hunt/found";
 import { type Candidate, hunt, type NextCue } from "~/core/bus/hunt/hunt";
+import { USUAL_BITS_PER_S } from "~/core/bus/limits";
 import { type LogReading, type ParsedLog, readLog, unpacked } from "~/core/bus/log";
 import { type Protection, protections } from "~/core/bus/protection";
 import { drawnPoints, type Pyramid, pyramidOf } from "~/core/bus/pyramid";
@@ -33,29 +34,41 @@ import { keepLog, keptLog } from "./kept-logs";
 /** So often the page hears how far the reading is. */
 const TELL_MS = 400;
 
-export interface IdRow extends Omit<IdStatistics, "flips" | "lastRow"> {
+export interface IdFacts extends Omit<IdStatistics, "flips" | "lastRow"> {
   key: string;
-  name: string | null;
-  signals: string[];
   /** For each bit of the message: 0 never changes, 1 seldom, 2 often. Bit b of byte n at 8·n + b. */
   bits: number[];
   oddities: Oddity[];
   protections: Protection[];
+}
+export interface IdRow extends IdFacts {
+  /** By the bus description. */
+  name: string | null;
+  signals: string[];
+}
+/** What is computed once of a log and kept with it. */
+interface LogFacts {
+  startS: number;
+  durationS: number;
+  /** Of each bus for itself, at the usual rate. */
+  loads: BusLoad[];
+  rows: IdFacts[];
+  errorBursts: Several<ErrorBurst>;
+  clockJumps: Several<ClockJump>;
+}
+/** The first of many. */
+interface Several<T> {
+  count: number;
+  first: T[];
 }
 /** An identifier while the log is still being read. */
 export interface SoFar {
   id: string;
   count: number;
 }
-export interface LogSummary extends Omit<ParsedLog, "frames"> {
+export interface LogSummary extends Omit<ParsedLog, "frames">, Omit<LogFacts, "rows"> {
   frames: number;
-  startS: number;
-  durationS: number;
-  /** Of each bus for itself. */
-  loads: BusLoad[];
   rows: IdRow[];
-  errorBursts: ErrorBurst[];
-  clockJumps: ClockJump[];
   dbcProblems: LineProblem[];
 }
 export interface DrawnSeries {
@@ -131,37 +144,23 @@ const worker = {
     bitsPerS: number,
     progress: (p: Progress) => void,
   ): Promise<LogSummary> {
-    const kept = await keptLog(log.file);
-    const parsed = kept ?? (await fetched(log.url, progress));
-    if (!kept) void keepLog(log.file, parsed);
+    const kept = await keptLog<LogFacts>(log.file);
+    const parsed = kept?.log ?? (await fetched(log.url, progress));
     frames = parsed.frames;
     dbc = description === null ? NO_DBC : parseDbc(dbcText(await whole(description)));
     pyramids.clear();
+    const facts = kept?.facts ?? factsOf(frames);
+    if (!kept) void keepLog(log.file, { log: parsed, facts });
     const { frames: _, ...told } = parsed;
-    const groups = rowsById(frames);
-    const startS = frames.timeS[0] ?? 0;
-    const span = { startS, endS: frames.timeS[frames.count - 1] ?? 0 };
-    const rows = statistics(frames, groups).map(({ flips, lastRow, ...s }, i): IdRow => {
-      const message = messageFor(dbc, s.id, s.extended);
-      return {
-        ...s,
-        key: `${s.channel} ${idText(s.id, s.extended)}`,
-        name: message?.name ?? null,
-        signals: message?.signals.map((x) => x.name) ?? [],
-        bits: Array.from(flips, (n) => (n === 0 ? 0 : n < s.count / 20 ? 1 : 2)),
-        oddities: oddities({ ...s, flips, lastRow }, span),
-        protections: protections(frames as Frames, groups[i] as { rows: Uint32Array }),
-      };
-    });
     return {
       ...told,
+      ...facts,
       frames: frames.count,
-      startS,
-      durationS: Math.max(0, span.endS - span.startS),
-      loads: busLoads(frames, bitsPerS),
-      rows,
-      errorBursts: errorBursts(frames),
-      clockJumps: clockJumps(frames),
+      loads: bitsPerS === USUAL_BITS_PER_S ? facts.loads : busLoads(frames, bitsPerS),
+      rows: facts.rows.map((r): IdRow => {
+        const message = messageFor(dbc, r.id, r.extended);
+        return { ...r, name: message?.name ?? null, signals: message?.signals.map((x) => x.name) ?? [] };
+      }),
       dbcProblems: dbc.problems,
     };
   },
@@ -251,6 +250,34 @@ const worker = {
     });
   },
 };
+
+function factsOf(log: Frames): LogFacts {
+  const groups = rowsById(log);
+  const startS = log.timeS[0] ?? 0;
+  const span = { startS, endS: log.timeS[log.count - 1] ?? 0 };
+  const rows = statistics(log, groups).map(({ flips, lastRow, ...s }, i): IdFacts => {
+    const group = groups[i] as (typeof groups)[number];
+    return {
+      ...s,
+      key: `${s.channel} ${idText(s.id, s.extended)}`,
+      bits: Array.from(flips, (n) => (n === 0 ? 0 : n < s.count / 20 ? 1 : 2)),
+      oddities: oddities({ ...s, flips, lastRow }, span),
+      protections: protections(log, group),
+    };
+  });
+  return {
+    startS,
+    durationS: Math.max(0, span.endS - span.startS),
+    loads: busLoads(log, USUAL_BITS_PER_S),
+    rows,
+    errorBursts: several(errorBursts(log)),
+    clockJumps: several(clockJumps(log)),
+  };
+}
+
+function several<T>(list: readonly T[]): Several<T> {
+  return { count: list.length, first: list.slice(0, 5) };
+}
 
 /** A candidate as it is shown. */
 function shown(c: Candidate, thing: Thing, unit: string | undefined, log: Frames): HuntCandidate {

@@ -10,6 +10,17 @@ const BARS = [2, 8, 16] as const;
 export function BitStrip({ bits, protections }: { bits: readonly number[]; protections: readonly Protection[] }) {
   const bytes = bits.length / 8;
   const width = bytes * (8 * BIT + BYTE_GAP);
+  const counted = (bit: number) => isProtection(protections, bit);
+  // One path for all bits of a kind: a table has thousands of them.
+  const bars = (of: (bit: number, level: number) => boolean) =>
+    bits
+      .map((level, bit) => {
+        if (!of(bit, level)) return "";
+        const bar = BARS[level as 0 | 1 | 2] - 0.5;
+        const x = (bit >> 3) * (8 * BIT + BYTE_GAP) + (7 - (bit & 7)) * BIT + 0.5;
+        return `M${x} ${HEIGHT}v${-bar}h${BIT - 1}v${bar}z`;
+      })
+      .join("");
   return (
     <svg
       width={width}
@@ -19,24 +30,9 @@ export function BitStrip({ bits, protections }: { bits: readonly number[]; prote
       aria-label={inWords(bits, protections)}
       className="block"
     >
-      {bits.map((level, bit) => {
-        const byte = bit >> 3;
-        const bar = BARS[level as 0 | 1 | 2];
-        const counted = isProtection(protections, bit);
-        return (
-          <rect
-            // biome-ignore lint/suspicious/noArrayIndexKey: a bit is its place
-            key={bit}
-            x={byte * (8 * BIT + BYTE_GAP) + (7 - (bit & 7)) * BIT + 0.5}
-            y={HEIGHT - bar + (counted ? 0.5 : 0)}
-            width={BIT - 1}
-            height={counted ? Math.max(1, bar - 1) : bar}
-            fill={counted ? "none" : level === 0 ? "var(--rule)" : "var(--ink)"}
-            stroke={counted ? "var(--quiet)" : "none"}
-            strokeWidth={1}
-          />
-        );
-      })}
+      <path d={bars((bit, level) => level === 0 && !counted(bit))} fill="var(--rule)" />
+      <path d={bars((bit, level) => level > 0 && !counted(bit))} fill="var(--ink)" />
+      <path d={bars((bit) => counted(bit))} fill="none" stroke="var(--quiet)" />
     </svg>
   );
 }

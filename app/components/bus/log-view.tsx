@@ -1,7 +1,8 @@
 import { lazy, Suspense, useState } from "react";
-import { USUAL_BITS_PER_S, useLog } from "~/app/lib/use-log";
+import { useLog } from "~/app/lib/use-log";
 import type { IdRow, LogSummary, Progress } from "~/app/workers/log.worker";
 import type { LineProblem } from "~/core/bus/errors";
+import { USUAL_BITS_PER_S } from "~/core/bus/limits";
 import type { BusLoad } from "~/core/bus/statistics";
 import { Button, Section } from "../controls";
 import { useJob } from "../entry-form";
@@ -113,16 +114,16 @@ function Summary({
 
 /** What else has to be known of the log before its numbers are believed. */
 function Said({ summary: { notes, clockJumps, errorBursts, startS } }: { summary: LogSummary }) {
-  const [jump] = clockJumps;
+  const [jump] = clockJumps.first;
   const jumps =
     jump &&
-    `The clock of the log jumps ${clockJumps.length === 1 ? "once" : `${clockJumps.length} times`}, first by ${jump.byS.toFixed(1)} s at frame ${count(jump.row + 1)}. Gaps and rates across a jump are not to be believed.`;
-  const bursts = errorBursts
-    .slice(0, 5)
-    .map(
-      (b) =>
-        `${b.channel}: ${b.count} error frames from ${(b.fromS - startS).toFixed(1)} s to ${(b.toS - startS).toFixed(1)} s.`,
-    );
+    `The clock of the log jumps ${clockJumps.count === 1 ? "once" : `${clockJumps.count} times`}, first by ${jump.byS.toFixed(1)} s at frame ${count(jump.row + 1)}. Gaps and rates across a jump are not to be believed.`;
+  const bursts = errorBursts.first.map(
+    (b) =>
+      `${b.channel}: ${b.count} error frames from ${(b.fromS - startS).toFixed(1)} s to ${(b.toS - startS).toFixed(1)} s.`,
+  );
+  if (errorBursts.count > bursts.length)
+    bursts.push(`${errorBursts.count - bursts.length} more stretches with error frames.`);
   const all = [...notes, ...(jumps ? [jumps] : []), ...bursts];
   if (all.length === 0) return null;
   return (
