@@ -1,6 +1,7 @@
 import { proxy, type Remote, wrap } from "comlink";
 import { useEffect, useRef, useState } from "react";
 import type { DrawnSeries, HuntShown, LogSummary, LogWorker, Progress, ReplayShown } from "~/app/workers/log.worker";
+import type { Compared } from "~/core/bus/compare";
 import type { Cue, Thing } from "~/core/bus/hunt/cues";
 import type { FoundSignal } from "~/core/bus/hunt/found";
 import { USUAL_BITS_PER_S } from "~/core/bus/limits";
@@ -64,6 +65,11 @@ export function useLog(jobId: string, logFile: string, dbcFile: string | null) {
       signals: readonly FoundSignal[],
       cues: readonly Cue[],
     ): Promise<ReplayShown | null> => remote.current?.replay(rules, signals, cues) ?? Promise.resolve(null),
+    compare: (before: string): Promise<Compared[]> =>
+      remote.current?.compare(
+        { file: before, url: `/jobs/${jobId}/files/${before}` },
+        proxy(() => undefined),
+      ) ?? Promise.resolve([]),
     loads: (bitsPerS: number) => remote.current?.loads(bitsPerS) ?? Promise.resolve([]),
     series: (keys: readonly string[], fromS: number, toS: number, columns: number): Promise<DrawnSeries[]> =>
       remote.current?.series(keys, fromS, toS, columns) ?? Promise.resolve([]),

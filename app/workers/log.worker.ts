@@ -1,6 +1,7 @@
 /** Reads a bus log and answers what is on it, away from the page. */
 import { expose } from "comlink";
 import { rowsById } from "~/core/bus/by-id";
+import { type Compared, compareLogs } from "~/core/bus/compare";
 import { type Dbc, type DbcMessage, type DbcSignal, dbcText, parseDbc } from "~/core/bus/dbc";
 import { decodeSeries, messageFor, valueNames } from "~/core/bus/decode";
 import type { LineProblem } from "~/core/bus/errors";
@@ -231,6 +232,15 @@ const worker = {
         path: levelPath(t.level, startS, durationS),
       })),
     };
+  },
+
+  /** This log against one recorded before it. */
+  async compare(before: { file: string; url: string }, progress: (p: Progress) => void): Promise<Compared[]> {
+    if (!frames) return [];
+    const kept = await keptLog<LogFacts>(before.file);
+    const other = kept?.log ?? (await fetched(before.url, progress));
+    if (!kept) void keepLog(before.file, { log: other, facts: factsOf(other.frames) });
+    return compareLogs(other.frames, frames).filter((c) => c.differences.length > 0);
   },
 
   loads(bitsPerS: number): BusLoad[] {

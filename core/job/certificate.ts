@@ -1,5 +1,6 @@
 /** What stands on the certificate: the work as it was done on this car, for the customer's papers. */
 
+import { OUTPUTS } from "../bus/translation/translation";
 import { codedWords } from "../coding/map";
 import { hexFromBytes } from "../coding/word";
 import { plugState } from "../configure/programming-plug";
@@ -10,6 +11,7 @@ import { lowerFirst } from "../model/labels";
 import { codeWords, compareCodes } from "../prove/codes";
 import { hazardWords } from "../strip/hazards";
 import { prepStepOf } from "../strip/vehicle-state";
+import { standingProof } from "./bus-proof";
 import { cardOf, type DashLines, dashLines, keyParts, touchedPanels } from "./card";
 import type { Job } from "./job";
 import { pairingWay, phonesOf } from "./phones";
@@ -53,6 +55,7 @@ export function certificateOf(job: Job, now: string): Certificate {
     sections: [
       { title: "Fault codes", lines: codes(job) },
       { title: "Coded words and firmware", lines: coded(job) },
+      { title: "Messages of the car", lines: translated(job) },
       { title: "Phones", lines: phones(job) },
       { title: "Feed and measured values", lines: measured(job) },
       { title: "Where it lies", lines: places(job) },
@@ -132,6 +135,20 @@ function coded(job: Job): string[] {
       : [],
   );
   return [...updated, ...loaded, ...words, ...told];
+}
+
+/** What the module was told of the car's messages, with the figures of the proof on another recording. */
+function translated({ state }: Job): string[] {
+  if (!state.translation) return [];
+  const proof = standingProof(state);
+  if (!proof) return ["Translation for the module: not proven on a recording of its own."];
+  return proof.outputs.map((o) => {
+    const { name } = OUTPUTS[o.output];
+    if (o.cued === 0) return `${name}: not tried.`;
+    const late = o.worstDelayS === null ? "" : `, at most ${Math.round(1000 * o.worstDelayS)} ms after`;
+    const off = o.worstError === null ? "" : `, at most ${o.worstError.toFixed(1)} off`;
+    return `${name}: followed ${o.met} of ${o.cued} times${late}${off}, ${o.falseAlarms.length} times without cause.`;
+  });
 }
 
 function phones({ plan, state }: Job): string[] {

@@ -38,3 +38,23 @@ test("bad lines are named and the good ones used; other files are refused", asyn
   await expect(page.getByText("1 lines of the bus description could not be read")).toBeVisible();
   await expect(page.getByRole("row", { name: /123 Known 2/ })).toBeVisible();
 });
+
+test("two logs of one car are compared", async ({ page }) => {
+  await signIn(page);
+  await openJob(page, "car 7", "bus");
+  const log = (ids: string[]) =>
+    ids
+      .flatMap((id) => Array.from({ length: 40 }, (_, i) => `(${(i / 10).toFixed(6)}) can0 ${id}#0${i % 2}`))
+      .sort()
+      .join("\n");
+  await page.locator("input[type=file]").setInputFiles([
+    { name: "before.log", mimeType: "text/plain", buffer: Buffer.from(log(["100", "200"])) },
+    { name: "after.log", mimeType: "text/plain", buffer: Buffer.from(log(["100", "300"])) },
+  ]);
+  await expect(page.getByText("before.log, after.log: stored.")).toBeVisible();
+  await expect(page.getByRole("heading", { name: "after.log: what is on the bus" })).toBeVisible();
+  await page.getByLabel("Before the kit, engine off, ...").selectOption("before.log");
+  await expect(page.getByRole("row", { name: /200 not named Missing/ })).toBeVisible();
+  await expect(page.getByRole("row", { name: /300 not named New/ })).toBeVisible();
+  await expect(page.getByRole("rowheader", { name: "100" })).toHaveCount(0);
+});

@@ -9,6 +9,8 @@ export const SURFACES = [
   "connect/system",
   "configure",
   "bus",
+  "bus/hunt",
+  "bus/translation",
   "prove",
   "handover",
 ] as const;

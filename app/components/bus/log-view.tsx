@@ -2,11 +2,13 @@ import { lazy, Suspense, useState } from "react";
 import { useLog } from "~/app/lib/use-log";
 import type { IdRow, LogSummary, Progress } from "~/app/workers/log.worker";
 import type { LineProblem } from "~/core/bus/errors";
+import { idText } from "~/core/bus/frames";
 import { USUAL_BITS_PER_S } from "~/core/bus/limits";
 import type { BusLoad } from "~/core/bus/statistics";
 import { Button, Section } from "../controls";
 import { useJob } from "../entry-form";
 import { Notice } from "../marks";
+import { CompareLogs } from "./compare-logs";
 import { IdTable } from "./id-table";
 import type { AskSeries } from "./signal-chart";
 
@@ -18,13 +20,32 @@ export interface BusFile {
 }
 
 /** A stored log: what is on the bus, and signals over time. */
-export function LogView({ log, dbc }: { log: BusFile; dbc: BusFile | null }) {
+export function LogView({
+  log,
+  dbc,
+  others,
+}: {
+  log: BusFile;
+  dbc: BusFile | null;
+  /** Logs that it can be compared with. */
+  others: readonly BusFile[];
+}) {
   const { job } = useJob();
-  const { state, cancel, loads, series } = useLog(job.id, log.file, dbc?.file ?? null);
+  const { state, cancel, compare, loads, series } = useLog(job.id, log.file, dbc?.file ?? null);
   if (state.kind === "loading") return <Reading name={log.name} progress={state.progress} cancel={cancel} />;
   if (state.kind === "cancelled") return <Notice tone="watch" title="Stopped. Load the page again to read the log." />;
   if (state.kind === "failed") return <Notice tone="stop" title={state.message} />;
-  return <Summary summary={state.summary} log={log} dbc={dbc} loads={loads} series={series} />;
+  return (
+    <>
+      <Summary summary={state.summary} log={log} dbc={dbc} loads={loads} series={series} />
+      {others.length > 0 && <CompareLogs others={others} compare={compare} names={namesOf(state.summary.rows)} />}
+    </>
+  );
+}
+
+/** Names of messages by identifier, as the bus description has them. */
+function namesOf(rows: readonly IdRow[]): ReadonlyMap<string, string> {
+  return new Map(rows.flatMap((r) => (r.name ? [[idText(r.id, r.extended), r.name] as const] : [])));
 }
 
 /** What is known while the log is still being read. */

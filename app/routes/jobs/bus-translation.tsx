@@ -127,14 +127,14 @@ function RuleRow({
       <div className="flex flex-wrap items-center gap-x-4">
         <button
           type="button"
-          className="inline-flex min-h-11 w-60 items-center gap-2 text-left font-medium"
+          className="inline-flex min-h-11 grow items-center gap-2 text-left font-medium sm:w-60 sm:grow-0"
           aria-expanded={open}
           onClick={() => setOpen(!open)}
         >
           {open ? <ChevronDown size={18} aria-hidden="true" /> : <ChevronRight size={18} aria-hidden="true" />}
           {name}
         </button>
-        <span className="grow">{ruleWords(rule, view.signals)}</span>
+        <span className="order-2 basis-full sm:order-none sm:basis-0 sm:grow">{ruleWords(rule, view.signals)}</span>
         {proven && proven.cued > 0 && (
           <Mark tone={proven.passed ? "good" : "stop"}>{proven.passed ? "proven" : "not as it should"}</Mark>
         )}

@@ -54,7 +54,14 @@ export default function Bus({ loaderData }: Route.ComponentProps) {
           </ul>
           <BusUpload />
         </Section>
-        {log && <LogView key={`${log.file}-${dbc?.file}`} log={log} dbc={dbc ?? null} />}
+        {log && (
+          <LogView
+            key={`${log.file}-${dbc?.file}`}
+            log={log}
+            dbc={dbc ?? null}
+            others={logs.filter((l) => l !== log)}
+          />
+        )}
       </Page>
     </>
   );

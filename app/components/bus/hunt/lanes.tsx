@@ -1,5 +1,6 @@
 import type { HuntCandidate } from "~/app/workers/log.worker";
 import type { Cue, Thing } from "~/core/bus/hunt/cues";
+import { ScrollX } from "../../controls";
 
 const WIDTH = 1000;
 const LANE = 30;
@@ -18,7 +19,7 @@ export function CueLanes({
 }) {
   const x = (s: number) => (WIDTH * s) / Math.max(1, endS);
   return (
-    <div className="scroll-x">
+    <ScrollX label="What is done when">
       <div className="grid min-w-[40rem] grid-cols-[9rem_minmax(0,1fr)] gap-x-3">
         {things.map((thing) => (
           <div key={thing.id} className="contents">
@@ -59,7 +60,7 @@ export function CueLanes({
           </div>
         ))}
       </div>
-    </div>
+    </ScrollX>
   );
 }
 

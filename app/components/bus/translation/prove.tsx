@@ -182,7 +182,7 @@ export function ReplayLanes({
   if (!shown) return <p className="py-3 text-quiet">Replaying {log.name} ...</p>;
   const x = (s: number) => (WIDTH * Math.max(0, s)) / Math.max(1, shown.durationS);
   return (
-    <div className="scroll-x">
+    <ScrollX label="Outputs over time">
       <p className="mb-1 text-sm text-quiet">Grey: what was done in {log.name}. Black: what the module is told.</p>
       <div className="grid min-w-[40rem] grid-cols-[11rem_minmax(0,1fr)] gap-x-3">
         {shown.lanes.map((l) => (
@@ -224,6 +224,6 @@ export function ReplayLanes({
           </div>
         ))}
       </div>
-    </div>
+    </ScrollX>
   );
 }
