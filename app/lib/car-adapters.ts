@@ -149,6 +149,11 @@ export class SerialWay implements Adapter {
       );
   }
 
+  /** Why nothing more will come; null while it is there. */
+  get gone(): string | null {
+    return this.broken;
+  }
+
   send(frame: TimedFrame): Promise<void> {
     return this.write(slcanLine(frame));
   }

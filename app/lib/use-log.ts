@@ -70,6 +70,7 @@ export function useLog(jobId: string, logFile: string, dbcFile: string | null) {
         { file: before, url: `/jobs/${jobId}/files/${before}` },
         proxy(() => undefined),
       ) ?? Promise.resolve([]),
+    write: (form: string): Promise<Blob | null> => remote.current?.write(form) ?? Promise.resolve(null),
     loads: (bitsPerS: number) => remote.current?.loads(bitsPerS) ?? Promise.resolve([]),
     series: (keys: readonly string[], fromS: number, toS: number, columns: number): Promise<DrawnSeries[]> =>
       remote.current?.series(keys, fromS, toS, columns) ?? Promise.resolve([]),

@@ -12,7 +12,7 @@ import { type Finding, findingOf } from "~/core/bus/hunt/finding";
 import { type FoundSignal, messagesOf } from "~/core/bus/hunt/found";
 import { type Candidate, hunt, type NextCue } from "~/core/bus/hunt/hunt";
 import { USUAL_BITS_PER_S } from "~/core/bus/limits";
-import { type LogReading, type ParsedLog, readLog, unpacked } from "~/core/bus/log";
+import { LOG_FORMATS, type LogReading, type ParsedLog, readLog, unpacked } from "~/core/bus/log";
 import { type Protection, protections } from "~/core/bus/protection";
 import { drawnPoints, type Pyramid, pyramidOf } from "~/core/bus/pyramid";
 import {
@@ -241,6 +241,12 @@ const worker = {
     const other = kept?.log ?? (await fetched(before.url, progress));
     if (!kept) void keepLog(before.file, { log: other, facts: factsOf(other.frames) });
     return compareLogs(other.frames, frames).filter((c) => c.differences.length > 0);
+  },
+
+  /** The log in another form; null for one that is only read. */
+  write(form: string): Blob | null {
+    const written = frames && LOG_FORMATS.find((f) => f.name === form)?.write?.(frames);
+    return written ? new Blob([...written]) : null;
   },
 
   loads(bitsPerS: number): BusLoad[] {

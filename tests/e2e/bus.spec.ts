@@ -1,3 +1,4 @@
+import { readFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
 import { openJob, signIn } from "./helpers";
 
@@ -18,7 +19,7 @@ test("the recorded log is read, named and drawn", async ({ page }) => {
 test("bad lines are named and the good ones used; other files are refused", async ({ page }) => {
   await signIn(page);
   await openJob(page, "Harbour taxi 3", "bus");
-  const input = page.locator("input[type=file]");
+  const input = page.getByLabel("Upload a log or a bus description");
   await input.setInputFiles({ name: "notes.log", mimeType: "text/plain", buffer: Buffer.from("dear diary\n") });
   await expect(page.getByText("notes.log is not read")).toBeVisible();
   await input.setInputFiles({
@@ -47,7 +48,7 @@ test("two logs of one car are compared", async ({ page }) => {
       .flatMap((id) => Array.from({ length: 40 }, (_, i) => `(${(i / 10).toFixed(6)}) can0 ${id}#0${i % 2}`))
       .sort()
       .join("\n");
-  await page.locator("input[type=file]").setInputFiles([
+  await page.getByLabel("Upload a log or a bus description").setInputFiles([
     { name: "before.log", mimeType: "text/plain", buffer: Buffer.from(log(["100", "200"])) },
     { name: "after.log", mimeType: "text/plain", buffer: Buffer.from(log(["100", "300"])) },
   ]);
@@ -57,4 +58,32 @@ test("two logs of one car are compared", async ({ page }) => {
   await expect(page.getByRole("row", { name: /200 not named Missing/ })).toBeVisible();
   await expect(page.getByRole("row", { name: /300 not named New/ })).toBeVisible();
   await expect(page.getByRole("rowheader", { name: "100" })).toHaveCount(0);
+});
+
+test("a log is saved for another program, and a scope tells the bit rate", async ({ page }) => {
+  await signIn(page);
+  await openJob(page, "car 2", "bus");
+  const [download] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("button", { name: "ASC", exact: true }).click(),
+  ]);
+  expect(download.suggestedFilename()).toBe("on-cue.asc");
+  expect(readFileSync(await download.path(), "utf8")).toMatch(
+    /base hex {2}timestamps absolute[\s\S]*1 {2}1A4 +Rx {3}d 4 /,
+  );
+  const edges = [
+    ...Array(15).fill(0),
+    ...Array.from({ length: 200 }, (_, i) => ((i * 7) % 11 < 5 ? 1 : 0)),
+    ...Array(15).fill(0),
+  ];
+  const table = edges.flatMap((bit, b) =>
+    Array.from({ length: 10 }, (_, i) => `${((b * 10 + i) * 0.2).toFixed(1)},${bit ? 3.5 : 2.5}`),
+  );
+  await page.getByLabel("Choose the table (CSV)").setInputFiles({
+    name: "line.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from(`Time (us),V\n${table.join("\n")}\n`),
+  });
+  await expect(page.getByText("500 kbit/s", { exact: true }).last()).toBeVisible();
+  await expect(page.getByText(/this is bus high/)).toBeVisible();
 });

@@ -59,7 +59,7 @@ test("the cues of a log that is there already are tapped along", async ({ page }
   const cues = atS.map((s) => ({ thing: "wheelKeys", label: "volume up", fromS: s, toS: s + 1.2 }));
   const { log } = recordOnCue(cues, { seed: 5, startS: 1_700_000_000 });
   await page
-    .locator("input[type=file]")
+    .getByLabel("Upload a log or a bus description")
     .setInputFiles({ name: "video.log", mimeType: "text/plain", buffer: Buffer.from(log) });
   await expect(page.getByText("video.log: stored.")).toBeVisible();
   await page.getByRole("link", { name: "Find signals" }).click();

@@ -1,9 +1,11 @@
 import { lazy, Suspense, useState } from "react";
+import { saveBlob } from "~/app/lib/save-text";
 import { useLog } from "~/app/lib/use-log";
 import type { IdRow, LogSummary, Progress } from "~/app/workers/log.worker";
 import type { LineProblem } from "~/core/bus/errors";
 import { idText } from "~/core/bus/frames";
 import { USUAL_BITS_PER_S } from "~/core/bus/limits";
+import { LOG_FORMATS } from "~/core/bus/log";
 import type { BusLoad } from "~/core/bus/statistics";
 import { Button, Section } from "../controls";
 import { useJob } from "../entry-form";
@@ -31,13 +33,13 @@ export function LogView({
   others: readonly BusFile[];
 }) {
   const { job } = useJob();
-  const { state, cancel, compare, loads, series } = useLog(job.id, log.file, dbc?.file ?? null);
+  const { state, cancel, compare, loads, series, write } = useLog(job.id, log.file, dbc?.file ?? null);
   if (state.kind === "loading") return <Reading name={log.name} progress={state.progress} cancel={cancel} />;
   if (state.kind === "cancelled") return <Notice tone="watch" title="Stopped. Load the page again to read the log." />;
   if (state.kind === "failed") return <Notice tone="stop" title={state.message} />;
   return (
     <>
-      <Summary summary={state.summary} log={log} dbc={dbc} loads={loads} series={series} />
+      <Summary summary={state.summary} log={log} dbc={dbc} loads={loads} series={series} write={write} />
       {others.length > 0 && <CompareLogs others={others} compare={compare} names={namesOf(state.summary.rows)} />}
     </>
   );
@@ -80,12 +82,14 @@ function Summary({
   dbc,
   loads,
   series,
+  write,
 }: {
   summary: LogSummary;
   log: BusFile;
   dbc: BusFile | null;
   loads(bitsPerS: number): Promise<BusLoad[]>;
   series(keys: readonly string[], fromS: number, toS: number, columns: number): ReturnType<AskSeries>;
+  write(form: string): Promise<Blob | null>;
 }) {
   // A message that is heard on two buses is offered once.
   const drawable = summary.rows.filter(
@@ -108,6 +112,7 @@ function Summary({
         <Said summary={summary} />
         <Loads first={summary.loads} ask={loads} />
         <IdTable rows={summary.rows} startS={summary.startS} />
+        <SaveAs name={log.name} write={write} />
       </Section>
       <Section title="Signals over time" id="signals" aside={dbc ? `Decoded with ${dbc.name}` : undefined}>
         {drawable.length === 0 ? (
@@ -130,6 +135,26 @@ function Summary({
         )}
       </Section>
     </>
+  );
+}
+
+/** Saves the log in one of the forms that other programs read. */
+function SaveAs({ name, write }: { name: string; write(form: string): Promise<Blob | null> }) {
+  const forms = LOG_FORMATS.filter((f) => f.write);
+  async function save(form: string) {
+    const blob = await write(form);
+    const ending = forms.find((f) => f.name === form)?.endings[0] ?? "log";
+    if (blob) saveBlob(blob, `${name.replace(/(\.[a-z0-9]+)?(\.gz)?$/i, "")}.${ending}`);
+  }
+  return (
+    <div className="mt-3 flex flex-wrap items-center gap-2">
+      <span className="text-sm text-quiet">Save this log as</span>
+      {forms.map((f) => (
+        <Button key={f.name} look="quiet" onClick={() => void save(f.name)}>
+          {f.name}
+        </Button>
+      ))}
+    </div>
   );
 }
 

@@ -4,6 +4,7 @@ import { Page } from "~/app/components/bench/page";
 import { BusUpload } from "~/app/components/bus/bus-upload";
 import { LogView } from "~/app/components/bus/log-view";
 import { BusPages } from "~/app/components/bus/pages";
+import { FromScope } from "~/app/components/bus/scope-reading";
 import { Button, Section } from "~/app/components/controls";
 import { jobOf } from "~/app/server/jobs.server";
 import type { Route } from "./+types/bus";
@@ -62,6 +63,7 @@ export default function Bus({ loaderData }: Route.ComponentProps) {
             others={logs.filter((l) => l !== log)}
           />
         )}
+        <FromScope />
       </Page>
     </>
   );

@@ -1,6 +1,7 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useRevalidator } from "react-router";
 import { SerialWay, serialPorts } from "~/app/lib/car-adapters";
+import { saveText } from "~/app/lib/save-text";
 import { sendBusFile } from "~/app/lib/send-bus-file";
 import { candumpLine } from "~/core/bus/formats/candump";
 import { EXTENDED, FrameBuilder } from "~/core/bus/frames";
@@ -19,7 +20,15 @@ type State =
   | { kind: "adapter"; atS: number; frames: number }
   | { kind: "tap"; log: BusFile }
   | { kind: "storing"; share: number }
-  | { kind: "failed"; message: string };
+  /** `kept`: a recording that could not be stored and is still here. */
+  | { kind: "failed"; message: string; kept?: Recording };
+
+interface Recording {
+  name: string;
+  log: string;
+  cues: readonly Cue[];
+  things: readonly Thing[];
+}
 
 /** What is to be done on cue, and the ways to record it. */
 export function Recorder({
@@ -40,6 +49,7 @@ export function Recorder({
   const [state, setState] = useState<State>({ kind: "plan" });
   const [kbit, setKbit] = useState<SlcanSpeed>(500);
   const [notDone, setNotDone] = useState<readonly string[]>([]);
+  const [lostAt, setLostAt] = useState<number | null>(null);
   const stop = useRef<(() => void) | null>(null);
   const [serial, setSerial] = useState(false);
   useEffect(() => setSerial(serialPorts() !== null), []);
@@ -47,15 +57,19 @@ export function Recorder({
   const plan = useMemo(() => cuePlan(chosen), [chosen]);
   const fail = (message: string) => setState({ kind: "failed", message });
 
-  async function store(log: string | Uint8Array, cues: readonly Cue[], of: readonly Thing[]) {
-    const name = `on-cue-${new Date().toISOString().slice(0, 16).replaceAll(/[-:]/g, "").replace("T", "-")}.log`;
-    const part = typeof log === "string" ? log : (log as Uint8Array<ArrayBuffer>);
-    const sending = sendBusFile(job.id, new File([part], name, { lastModified: Date.now() }), (share) =>
+  async function store(log: string, cues: readonly Cue[], of: readonly Thing[]) {
+    const stamp = new Date().toISOString().slice(0, 16).replaceAll(/[-:]/g, "").replace("T", "-");
+    await send({ name: `on-cue-${stamp}.log`, log, cues, things: of });
+  }
+
+  async function send(recording: Recording) {
+    const { name, log, cues, things: of } = recording;
+    setState({ kind: "storing", share: 0 });
+    const sending = sendBusFile(job.id, new File([log], name, { lastModified: Date.now() }), (share) =>
       setState({ kind: "storing", share }),
     );
-    setState({ kind: "storing", share: 0 });
     const sent = await sending.done;
-    if (!sent.ok) return fail(sent.message);
+    if (!sent.ok) return setState({ kind: "failed", message: sent.message, kept: recording });
     keep(sent.file, cues, of);
   }
 
@@ -98,6 +112,8 @@ export function Recorder({
     for (let saidS = -1; ended === null; ) {
       const atS = (way.nowMs() - beginMs) / 1000;
       if (atS > plan.endS) ended = "done";
+      // What was heard until the adapter went away is kept.
+      if (way.gone) ended = "stopped";
       if (atS - saidS > 0.1) {
         saidS = atS;
         setState({ kind: "adapter", atS, frames });
@@ -114,8 +130,10 @@ export function Recorder({
       });
       frames++;
     }
+    const lost = way.gone !== null;
     await way.close();
     stop.current = null;
+    setLostAt(lost ? (way.nowMs() - beginMs) / 1000 : null);
     if (frames === 0)
       return fail(
         "No frame was heard. See that the bit rate is the car's, that high and low are not exchanged, and that the key is on.",
@@ -183,9 +201,15 @@ export function Recorder({
       )}
       {state.kind === "failed" && (
         <div className="mt-4">
-          <Notice tone="stop" title="Not recorded" live>
-            <p>{state.message}</p>
-          </Notice>
+          <Failed message={state.message} kept={state.kept} again={send} />
+        </div>
+      )}
+      {lostAt !== null && (
+        <div className="mt-4">
+          <Notice
+            tone="watch"
+            title={`The adapter went away after ${lostAt.toFixed(0)} s. What was heard until then is kept.`}
+          />
         </div>
       )}
       {notDone.length > 0 && (
@@ -245,6 +269,21 @@ export function Recorder({
         </div>
       )}
     </Section>
+  );
+}
+
+/** Why nothing was recorded; a recording that is only here can be stored again or saved. */
+function Failed({ message, kept, again }: { message: string; kept: Recording | undefined; again(r: Recording): void }) {
+  return (
+    <Notice tone="stop" title={kept ? "Recorded, and not stored yet" : "Not recorded"} live>
+      <p>{message}</p>
+      {kept && (
+        <div className="mt-2 flex flex-wrap gap-3">
+          <Button onClick={() => again(kept)}>Store it again</Button>
+          <Button onClick={() => saveText(kept.log, kept.name)}>Save it on this device</Button>
+        </div>
+      )}
+    </Notice>
   );
 }
 
