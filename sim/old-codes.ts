@@ -9,7 +9,9 @@ export const OLD_CODES: readonly { part: string; bytes: readonly [number, number
   { part: "bodyComputer", bytes: [0xc1, 0x40, 0x00], text: "no message for a time" },
 ];
 
-/** Which of them are stored follows from the seed, so the same car reads the same. */
+/** Which of them are stored follows from the seed, so the same car reads the same. Every car has one at least. */
 export function oldCodes(seed: number, part: string): typeof OLD_CODES {
-  return OLD_CODES.filter((o, i) => o.part === part && seededRandom(seed + i)() < 0.7);
+  return OLD_CODES.filter(
+    (o, i) => o.part === part && ((seed + i) % OLD_CODES.length === 0 || seededRandom(seed + i)() < 0.7),
+  );
 }
