@@ -1,8 +1,10 @@
+import { isToldSetting, TOLD_VALUES } from "../core/bus/translation/told";
 import { checkCodingMap } from "../core/coding/check";
 import type { CodingMap } from "../core/coding/map";
 import { crossing, type Outline } from "../core/drawing/drawing";
 import { checkUpdates } from "../core/fit/firmware";
 import { compile } from "../core/model/compile";
+
 import { CoreError } from "../core/model/errors";
 import { statementsOf } from "../core/model/kit-condition";
 import type { CarProfile, KitCondition, KitProfile, VariantProfile } from "../core/model/profile";
@@ -139,11 +141,18 @@ function checkPart(part: Part): void {
         REMEDY,
       );
   }
-  const follows = part.settings?.find((s) => s.follows && s.values.length !== 2);
+  const follows = part.settings?.find((s) => s.follows === "surface" && s.values.length !== 2);
   if (follows)
     throw new ProfileError(
       `${part.name}, ${follows.label}`,
       `it follows the ground under it and has ${follows.values.length} values; on plastic and on metal are two.`,
+      REMEDY,
+    );
+  const told = part.settings?.find((s) => s.follows === "messages" && !isToldSetting(s));
+  if (told)
+    throw new ProfileError(
+      `${part.name}, ${told.label}`,
+      `it follows the messages of the car and is no output of a translation; its values are ${TOLD_VALUES.join(", ")}.`,
       REMEDY,
     );
 }

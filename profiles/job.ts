@@ -148,7 +148,7 @@ const COMMANDS: { [K in EntryKind]: z.ZodType<AskedOf<K>> } = {
       z.object({ act: z.literal("dropped") }),
     ]),
   ),
-  "configure.loaded": z.object(seen),
+  "configure.loaded": z.object({ ...seen, translation: z.boolean().default(false) }),
   "configure.firmware": z.object({
     state: z.enum(["started", "done", "interrupted"]),
     volts: z.number().min(0).max(30).optional(),
@@ -205,7 +205,7 @@ const COMMANDS: { [K in EntryKind]: z.ZodType<AskedOf<K>> } = {
       .object({ startBit: z.int().min(0).max(511), length: z.int().min(1).max(8), value: z.int().min(0).max(255) })
       .nullable(),
     file: uuid,
-    thing: z.string().trim().min(1).max(60),
+    thing: z.string().trim().max(60),
   }),
   "prove.result": z.object({
     test: key,
@@ -245,7 +245,11 @@ const ENTRIES: { [K in EntryKind]: z.ZodType<DataOf<K>> } = {
     functions: z.array(z.object({ id: key, name: z.string().min(1).max(200) })).max(200),
   }),
   "configure.set": z.object({ setting: key, done: z.boolean(), before: kept, after: kept }),
-  "configure.loaded": z.object({ ...seen, car: z.enum(["this", "another", "notKnown"]) }),
+  "configure.loaded": z.object({
+    ...seen,
+    car: z.enum(["this", "another", "notKnown"]),
+    translation: uuid.nullable(),
+  }),
   "configure.firmware": z.object({
     from: kept,
     to: kept,

@@ -1,15 +1,16 @@
 import { type CodingMap, fieldPlaces } from "../core/coding/map";
 import { answerFor, lookAnswer } from "../core/diagnose/bench";
 import { rightForCar, settingsOfWords } from "../core/job/coding";
-import { deliveredValue, type JobPlan, openNow } from "../core/job/plan";
+import { deliveredValue, type JobPlan, openNow, translatedModules } from "../core/job/plan";
 import type { JobState } from "../core/log/entry";
 import type { TestAnswer } from "../core/log/kinds/prove/result";
 import { mergeDisturbances } from "../core/model/disturbance";
 import { type Fault, singleFaults } from "../core/model/faults";
 import { predictedCodes } from "../core/model/monitors";
 import { Model, outcomeKey } from "../core/model/outcome";
-import type { System } from "../core/model/types";
+import type { Settings, System } from "../core/model/types";
 import type { StandInCar } from "./control-units";
+import { toldIn } from "./translated";
 
 /** What the stand-in car shows when a test is tried on it. */
 export interface Observation {
@@ -62,14 +63,24 @@ export function standInCar(plan: JobPlan, state: JobState, faultId: string | nul
 /** The stand-in car as it is: the plan, as far as it is plugged and set, with the hidden fault. */
 function carAsItIs(plan: JobPlan, state: JobState, fault: Fault | null): Model {
   const disturbance = mergeDisturbances([openNow(plan, state), ...(fault ? [fault.disturbance] : [])]);
-  return new Model(plan.fitted, disturbance, { ...plan.settings, ...state.switches });
+  return new Model(plan.fitted, disturbance, settingsNow(plan, state));
+}
+
+function settingsNow(plan: JobPlan, { switches }: JobState): Settings {
+  return { ...plan.settings, ...switches };
 }
 
 /** Tries a test on the stand-in car. */
 export function observe(plan: JobPlan, state: JobState, faultId: string | null, testId: string): Observation {
   const test = plan.tests.find((t) => t.id === testId);
   if (!test) return { answer: "impossible", sees: "This test does not belong to the job." };
-  const { outcome } = carAsItIs(plan, state, hiddenFault(plan, state, faultId)).try(test.fn, test.situationId);
+  const car = carAsItIs(plan, state, hiddenFault(plan, state, faultId));
+  const modules = translatedModules(plan, state);
+  const { translation, signals } = state;
+  const { outcome } = car.try(test.fn, test.situationId, (situation) => ({
+    ...settingsNow(plan, state),
+    ...(translation ? toldIn(modules, translation, signals, situation) : {}),
+  }));
   return { answer: answerFor(outcomeKey(outcome)), sees: words(outcome) };
 }
 

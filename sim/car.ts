@@ -9,6 +9,16 @@ export interface Cue {
   set: Partial<DriverState>;
 }
 
+/** How a log of the stand-in car is made. */
+export interface Recording {
+  seed: number;
+  durationS: number;
+  startS: number;
+  cues: readonly Cue[];
+  /** How the car stands when it begins; at rest where nothing is said. */
+  begin?: Partial<DriverState>;
+}
+
 export interface DriverState {
   key: number;
   selector: number;
@@ -79,13 +89,13 @@ export const DEMO_CUES: readonly Cue[] = [
  * The bus of the stand-in car as a candump log: every message at its cycle time with a little jitter, values from
  * the cues. The same seed gives the same text.
  */
-export function recordLog(options: { seed: number; durationS: number; startS: number; cues: readonly Cue[] }): string {
+export function recordLog(options: Recording): string {
   const dbc = parseDbc(STAND_IN_DBC);
   const random = seededRandom(options.seed);
   const frames: { t: number; line: string }[] = [];
   for (const message of dbc.messages) {
     const cycleS = (CYCLES[message.name] ?? 1000) / 1000;
-    const driver = new Driver(options.cues);
+    const driver = new Driver(options.cues, { ...AT_REST, ...options.begin });
     let number = 0;
     for (let t = random() * cycleS; t < options.durationS; t += cycleS) {
       const sentS = Math.max(0, t + (random() - 0.5) * 0.08 * cycleS);
@@ -106,14 +116,19 @@ export function recordLog(options: { seed: number; durationS: number; startS: nu
 /** Walks through the cues in time; speed and steering follow with limited rate. */
 class Driver {
   private next = 0;
-  private target = AT_REST;
-  private speed = 0;
-  private angle = 0;
+  private speed: number;
+  private angle: number;
   private lastS = 0;
   heldSinceS = 0;
   distanceM = 0;
 
-  constructor(private readonly cues: readonly Cue[]) {}
+  constructor(
+    private readonly cues: readonly Cue[],
+    private target: DriverState,
+  ) {
+    this.speed = target.speedKmh;
+    this.angle = target.steeringDeg;
+  }
 
   at(timeS: number): DriverState {
     for (let cue = this.cues[this.next]; cue && cue.atS <= timeS; cue = this.cues[++this.next]) {

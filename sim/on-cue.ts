@@ -3,7 +3,15 @@ import type { Cue as CalledCue } from "../core/bus/hunt/cues";
 import { type Cue, type DriverState, recordLog } from "./car";
 import { seededRandom } from "./random";
 
-const WHEEL_KEYS: Readonly<Record<string, number>> = { "volume up": 1, "volume down": 2, next: 3, back: 4 };
+/** Codes of the wheel keys, as they are called out and as the model names them. */
+export const WHEEL_KEYS: Readonly<Record<string, number>> = {
+  "volume up": 1,
+  volumeUp: 1,
+  "volume down": 2,
+  volumeDown: 2,
+  next: 3,
+  back: 4,
+};
 const POSITIONS: Readonly<Record<string, number>> = { P: 0, R: 1, N: 2, D: 3 };
 
 /** What an act means for the car; null when it cannot do that. */

@@ -9,7 +9,7 @@ import { forbidden, rankFeeds } from "../power/feed";
 import { feedNeed } from "./feed-need";
 import type { Job } from "./job";
 import { phonesOf } from "./phones";
-import { awaitsFeed, deliveredValue, saidByFirmware } from "./plan";
+import { awaitsFeed, deliveredValue, saidByFirmware, toldOutputs } from "./plan";
 
 type ConnectFacts = Pick<
   JobFacts,
@@ -66,6 +66,7 @@ export function connectFacts(job: Job): ConnectFacts {
         delivered: deliveredValue(plan.fitted, ref) ?? "",
         planned: found.value,
         means: found.means,
+        told: toldOutputs(plan, ref),
       };
     },
     isKnown: (ref) =>

@@ -18,7 +18,7 @@ const OWN = "0SUTA21AAAA123456";
 
 const load = (what: "blank" | "loaded", identification = "", data = ""): Command => ({
   kind: "configure.loaded",
-  data: { setting: "module.data", what, identification, data },
+  data: { setting: "module.data", what, identification, data, translation: false },
 });
 
 describe("a module that is loaded on a computer", () => {
@@ -64,7 +64,7 @@ describe("a module that is loaded on a computer", () => {
         job,
         {
           kind: "configure.loaded",
-          data: { setting: other?.setting ?? "", what: "loaded", identification: "", data: "" },
+          data: { setting: other?.setting ?? "", what: "loaded", identification: "", data: "", translation: false },
         },
         NOW,
       ),

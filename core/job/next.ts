@@ -222,6 +222,12 @@ function loading(plan: JobPlan, state: JobState): NextAction | null {
       action: "Look what is loaded in the module",
       why: "A blank one, or one for another car, is found before it is fitted and not after.",
     };
+  if (load.translation)
+    return {
+      ...at,
+      action: "Load the translation into the module again",
+      why: "It was changed since the module was loaded with it.",
+    };
   return load.what === "blank"
     ? { ...at, action: "Load the module on the computer", why: `It is blank. ${set.say}.` }
     : { ...at, action: "Load the module anew, or get the right one", why: "It is loaded for another car." };

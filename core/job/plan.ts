@@ -1,3 +1,5 @@
+import { ALWAYS, NEVER, outputOf, toldSetting } from "../bus/translation/told";
+import { OUTPUTS, type OutputId } from "../bus/translation/translation";
 import type { PairingState } from "../configure/pairing";
 import { plugState } from "../configure/programming-plug";
 import { settingOf } from "../configure/setting-values";
@@ -178,7 +180,7 @@ export function openNow(plan: JobPlan, state: Plugging & SetState & Pick<JobStat
       ? "No fuse position is taken yet."
       : `${describePort(plan.fitted, c.a)} – ${describePort(plan.fitted, c.b)} is not plugged.`;
   }
-  const settings: Record<string, string> = { ...settingsOfPlaces(plan, state) };
+  const settings: Record<string, string> = { ...settingsOfPlaces(plan, state), ...notTold(plan, state) };
   for (const setting of Object.keys(plan.firmware.settingsAfter)) {
     const value = saidByFirmware(plan, setting) ?? deliveredValue(plan.fitted, setting);
     if (value !== undefined) settings[setting] = value;
@@ -192,7 +194,7 @@ export function openNow(plan: JobPlan, state: Plugging & SetState & Pick<JobStat
 }
 
 /** What decides whether a setting stands as it is to. */
-export type SetState = Pick<JobState, "made" | "coded" | "plugEvents" | "pairing" | "loads">;
+export type SetState = Pick<JobState, "made" | "coded" | "plugEvents" | "pairing" | "loads" | "translation">;
 
 /**
  * True when a setting of the kit stands as planned: as the coded word of the car or the version of the firmware says
@@ -200,13 +202,14 @@ export type SetState = Pick<JobState, "made" | "coded" | "plugEvents" | "pairing
  */
 export function isSet(
   plan: Pick<JobPlan, "firmware" | "fitted" | "documents" | "chosen">,
-  { made, coded, plugEvents, pairing, loads }: SetState,
+  { made, coded, plugEvents, pairing, loads, translation }: SetState,
   { setting, value }: Pick<KitSetting, "setting" | "value">,
 ): boolean {
   const { programmingPlug, phone } = plan.documents.kit;
   if (programmingPlug?.setting === setting) return plugState(plugEvents, programmingPlug).done;
   if (phone?.setting === setting) return phonesOf(plan, { pairing })?.some(knowsPin) ?? false;
   const load = loads.get(setting);
+  if (load?.translation) return load.translation === translation?.entry;
   if (load) return load.what === "loaded" && load.car !== "another";
   const said = coded.get(setting) ?? saidByFirmware(plan, setting);
   return said === undefined ? made.has(setting) : said === value;
@@ -242,6 +245,31 @@ export function awaitsFeed(plan: JobPlan, { feed }: Pick<JobState, "feed">, c: C
 export function settingsOfPlaces(plan: JobPlan, { placed }: Pick<JobState, "placed">): Settings {
   const { car, kit } = plan.documents;
   return settingsByPlace(car, plan.fitted, placement(kit, plan.applies, placed));
+}
+
+/** Outputs of a translation that the part of a setting can be told. */
+export function toldOutputs({ fitted }: Pick<JobPlan, "fitted">, setting: string): OutputId[] {
+  const part = fitted.parts.find((p) => p.id === setting.split(".")[0]);
+  return (part?.settings ?? []).flatMap((s) => outputOf(s) ?? []);
+}
+
+/** Modules that the translation of the job was loaded into, with the settings for what they can be told. */
+export function translatedModules(
+  plan: Pick<JobPlan, "fitted">,
+  { loads, translation }: Pick<JobState, "loads" | "translation">,
+): { output: OutputId; ref: string }[] {
+  return [...loads.values()]
+    .filter((l) => l.translation !== null && l.translation === translation?.entry)
+    .flatMap(({ setting }) =>
+      toldOutputs(plan, setting).map((output) => ({ output, ref: `${setting.split(".")[0]}.${toldSetting(output)}` })),
+    );
+}
+
+/** What a module with the translation of the job is never told, as there is no rule for it; a lock then stays locked. */
+function notTold(plan: JobPlan, state: Pick<JobState, "loads" | "translation">): Settings {
+  const ruled = new Set(state.translation?.rules.map((r) => r.output));
+  const never = translatedModules(plan, state).filter((m) => !ruled.has(m.output));
+  return Object.fromEntries(never.map((m) => [m.ref, OUTPUTS[m.output].kind === "lock" ? ALWAYS : NEVER]));
 }
 
 /** What decides whether a connection is made. */

@@ -1,4 +1,5 @@
 import type { OutputProof } from "../bus/translation/proof";
+import type { OutputId } from "../bus/translation/translation";
 import type { UnitEvidence, WordEvidence } from "../coding/evidence";
 import type { PairingState } from "../configure/pairing";
 import type { PlugState, ProgrammingPlug } from "../configure/programming-plug";
@@ -25,6 +26,8 @@ export interface SettingFact extends Named {
   delivered: string;
   planned: string;
   means: SettingMeans;
+  /** Outputs of a translation that its part can be told. */
+  told: readonly OutputId[];
 }
 
 /** A connection of the plan. */

@@ -1,3 +1,4 @@
+import { NEVER } from "../bus/translation/told";
 import { describePort } from "./labels";
 import { mates } from "./mating";
 import type { SwitchBank } from "./profile";
@@ -187,6 +188,7 @@ function settingFaults(system: System, touched: Touched): Fault[] {
     .filter((p) => touched.parts.has(p.id))
     .flatMap((part) =>
       (part.settings ?? []).flatMap((setting) => {
+        if (setting.follows === "messages") return [messageFault(part, setting)];
         const should = touched.planned[`${part.id}.${setting.id}`] ?? setting.initial;
         return setting.values
           .filter((v) => v !== should)
@@ -221,6 +223,27 @@ function settingFault(
     normal: false,
     weight: WEIGHTS.setting / (number > 0 ? (bank?.switches.length ?? 1) : 1),
     disturbance: { settings: { [`${part.id}.${setting.id}`]: value } },
+  };
+}
+
+/**
+ * The data in a module do not know a message of the car. That they take something as given at all times is left to the
+ * proof of the translation: hardly any test would show it.
+ */
+function messageFault(part: Part, setting: Setting): Fault {
+  const ref = `${part.id}.${setting.id}`;
+  const others = (part.settings ?? []).filter((s) => s.follows === "messages").length;
+  return {
+    id: `setting:${ref}=${NEVER}`,
+    kind: "setting",
+    title: `${part.name} does not understand the car: ${setting.label}`,
+    cause: "The data in it are for another car or version, or its translation has no rule for this.",
+    remedy: `Load the data of just this car, or mend the translation: ${setting.label}.`,
+    parts: [part.id],
+    links: [],
+    normal: false,
+    weight: WEIGHTS.setting / others,
+    disturbance: { settings: { [ref]: NEVER } },
   };
 }
 

@@ -106,15 +106,25 @@ export class Model {
     return evaluation;
   }
 
-  /** Performs the actions of a test and then looks at what the function expects. */
-  try(fn: FunctionSpec, situationId: string, settings: Settings = this.settings): Tried {
+  /**
+   * Performs the actions of a test and then looks at what the function expects.
+   *
+   * @param settings as they stand, or as they are in a situation
+   */
+  try(
+    fn: FunctionSpec,
+    situationId: string,
+    settings: Settings | ((situation: Situation) => Settings) = this.settings,
+  ): Tried {
+    const at = typeof settings === "function" ? settings : () => settings;
     const missed: MissedAction[] = [];
     const situation = this.perform(fn, situationId, (action, before) => {
-      const miss = this.miss(action, this.evaluate(pressing(action, before), settings), settings);
+      const pressed = pressing(action, before);
+      const miss = this.miss(action, this.evaluate(pressed, at(pressed)), at(pressed));
       if (miss) missed.push({ action, break: miss });
       return miss === null;
     });
-    return { outcome: this.outcome(fn, situation, settings, missed), situation, missed };
+    return { outcome: this.outcome(fn, situation, at(situation), missed), situation, missed };
   }
 
   /** What is seen, as one word and the detail that diagnosis compares. */

@@ -138,8 +138,11 @@ export interface Setting {
   label: string;
   values: string[];
   initial: string;
-  /** Not set by hand: the first value on plastic, the second on metal, by where the part lies. */
-  follows?: "surface";
+  /**
+   * Not set by hand. `surface`: the first value on plastic, the second on metal, by where the part lies. `messages`: by
+   * the data of the car that are loaded (core/bus/translation/told.ts).
+   */
+  follows?: "surface" | "messages";
 }
 
 export interface BusPair {

@@ -1,18 +1,21 @@
 /** What Configure shows of a job. */
 
+import { OUTPUTS } from "../bus/translation/translation";
 import { plugChoices, plugState } from "../configure/programming-plug";
 import { settingOf, settingValues } from "../configure/setting-values";
 import { compareSwitches } from "../configure/switches";
 import { mediumWords, sideEffectsOf } from "../fit/firmware";
+import { standingProof } from "../job/bus-proof";
 import type { Job } from "../job/job";
 import { noPower } from "../job/next";
 import { pairingOpen, wirelessNow } from "../job/pairing";
 import { phonesOf } from "../job/phones";
-import { isSet } from "../job/plan";
+import { isSet, toldOutputs } from "../job/plan";
 import { switchSuspects } from "../job/switch-suspects";
 import { effective } from "../log/fold";
 import { UPDATE_VOLTS } from "../log/kinds/configure/firmware";
 import { Model } from "../model/outcome";
+import type { KitSetting } from "../model/profile";
 import { codingView } from "./coding";
 
 /** @param now ISO 8601, UTC */
@@ -62,15 +65,31 @@ function bankHistory({ entries, plan }: Job) {
 }
 
 /** Settings to make; entries of a menu with what each of their values does. */
-function setsOf({ plan, state }: Job) {
+function setsOf(job: Job) {
+  const { plan, state } = job;
   const model = new Model(plan.fitted, {}, plan.settings);
   return plan.sets.map((s) => ({
     ...s,
     done: isSet(plan, state, s),
     load: state.loads.get(s.setting) ?? null,
+    told: toldView(job, s),
     label: settingOf(plan.fitted, s.setting)?.label ?? "",
     values: s.means === "menu" ? settingValues(model, plan.settings, s.setting) : [],
   }));
+}
+
+/** What the module of a setting can be told by the translation of the job; null where it takes none. */
+function toldView({ plan, state }: Job, { setting, means }: KitSetting) {
+  const outputs = means === "programming" ? toldOutputs(plan, setting) : [];
+  if (outputs.length === 0) return null;
+  const rules = new Set(state.translation?.rules.map((r) => r.output));
+  const load = state.loads.get(setting);
+  return {
+    outputs: outputs.map((id) => ({ id, ...OUTPUTS[id], rule: rules.has(id) })),
+    proven: standingProof(state)?.outputs.every((o) => o.cued === 0 || o.passed) ?? false,
+    /** It holds the translation of the job: as it is now, or as it was before it was changed. */
+    loaded: !load?.translation ? null : load.translation === state.translation?.entry ? "this" : "before",
+  } as const;
 }
 
 /** The programming plug of the kit as it stands. */

@@ -148,7 +148,7 @@ export const partShape = {
         label: text,
         values: z.array(z.string()).min(2),
         initial: z.string(),
-        follows: z.literal("surface").optional(),
+        follows: z.enum(["surface", "messages"]).optional(),
       }),
     )
     .optional(),

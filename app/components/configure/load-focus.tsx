@@ -1,5 +1,6 @@
-import { Check, CircleDashed } from "lucide-react";
+import { Check, CircleDashed, Download } from "lucide-react";
 import { useState } from "react";
+import { Link } from "react-router";
 import type { configureView } from "~/core/views/configure";
 import { Focus } from "../bench/focus";
 import { Button, Field } from "../controls";
@@ -20,21 +21,30 @@ export function LoadFocus({
 }) {
   const { load, done } = set;
   const { append, busy } = useAppend();
-  const { readOnly, next } = useJob();
+  const { job, readOnly, next } = useJob();
   const [number, setNumber] = useState(load?.identification ?? "");
   const [data, setData] = useState(load?.data ?? "");
+  const rules = set.told?.outputs.some((o) => o.rule) ?? false;
   const look = next.at === set.setting && !done ? "next" : "plain";
-  const say = (what: "blank" | "loaded") =>
-    append({ kind: "configure.loaded", data: { setting: set.setting, what, identification: number, data } });
+  const say = (what: "blank" | "loaded", translation = false) =>
+    append({
+      kind: "configure.loaded",
+      data: { setting: set.setting, what, identification: number, data, translation },
+    });
   return (
     <Focus
       kicker="Loaded on a computer, before it is fitted"
-      marks={done && !load ? <Mark tone="good">Made</Mark> : <LoadMark load={load} />}
+      marks={done && !load ? <Mark tone="good">Made</Mark> : <LoadMark load={load} told={set.told} />}
       title={set.say}
       after={after}
       actions={
         <>
-          <Button look={look} disabled={busy || readOnly} onClick={() => say("loaded")} aria-keyshortcuts="Space">
+          <Button
+            look={rules ? "plain" : look}
+            disabled={busy || readOnly}
+            onClick={() => say("loaded")}
+            aria-keyshortcuts="Space"
+          >
             <Check size={18} aria-hidden="true" /> It is loaded
           </Button>
           <Button disabled={busy || readOnly} onClick={() => say("blank")} aria-keyshortcuts="n">
@@ -55,6 +65,15 @@ export function LoadFocus({
             <span className="num">{identification}</span>. Load it anew, or put it with the right car.
           </p>
         </Notice>
+      )}
+      {set.told && (
+        <Told
+          told={set.told}
+          busy={busy || readOnly}
+          look={look}
+          load={() => say("loaded", true)}
+          translation={`/jobs/${job.id}/bus/translation`}
+        />
       )}
       {load?.car === "notKnown" && load.what === "loaded" && (
         <p className="text-watch">For which car it is loaded is not known: look on the label or ask the computer.</p>
@@ -89,7 +108,54 @@ export function LoadFocus({
   );
 }
 
-function LoadMark({ load }: Pick<LoadSet, "load">) {
+/** What of the car this module wants to be told, and whether the translation of the job says it. */
+function Told({
+  told,
+  busy,
+  look,
+  load,
+  translation,
+}: {
+  told: NonNullable<LoadSet["told"]>;
+  busy: boolean;
+  look: "next" | "plain";
+  load(): void;
+  translation: string;
+}) {
+  const rules = told.outputs.some((o) => o.rule);
+  return (
+    <section aria-label="Translation of this job" className="max-w-xl border-y border-rule py-3">
+      <h3 className="mb-2 font-semibold">It takes the translation of this job</h3>
+      <ul className="flex flex-wrap gap-x-6 gap-y-1">
+        {told.outputs.map((o) => (
+          <li key={o.id} className="inline-flex items-center gap-2">
+            <Mark tone={o.rule ? "good" : "watch"}>
+              {o.rule ? "rule" : o.kind === "lock" ? "no rule: stays locked" : "no rule"}
+            </Mark>{" "}
+            {o.name}
+          </li>
+        ))}
+      </ul>
+      {rules && !told.proven && told.loaded !== "this" && (
+        <p className="mt-2 text-watch">It is not proven on a recording of its own yet.</p>
+      )}
+      <div className="mt-3 flex flex-wrap items-center gap-4">
+        {rules && told.loaded !== "this" && (
+          <Button look={look} disabled={busy} onClick={load}>
+            <Download size={18} aria-hidden="true" /> Load the translation into it
+          </Button>
+        )}
+        <Link className="underline" to={translation}>
+          {rules ? "To the translation" : "Find its messages and write a translation"}
+        </Link>
+      </div>
+    </section>
+  );
+}
+
+function LoadMark({ load, told }: Pick<LoadSet, "load" | "told">) {
+  if (told?.loaded === "this") return <Mark tone="good">Translation loaded</Mark>;
+  if (told?.loaded === "before") return <Mark tone="stop">The translation has changed since: load it again</Mark>;
   if (!load) return <Mark tone="none">Nobody has looked</Mark>;
   if (load.what === "blank") return <Mark tone="stop">Blank</Mark>;
   if (load.car === "another") return <Mark tone="stop">For another car</Mark>;

@@ -1,5 +1,5 @@
 /** A signal that was found and named: what a job knows of the messages of its car. */
-import type { DbcMessage } from "../dbc";
+import type { DbcMessage, DbcSignal } from "../dbc";
 import type { Selector } from "./streams";
 
 export interface FoundSignal {
@@ -21,9 +21,46 @@ export interface FoundSignal {
   values: [number, string][];
   /** On one page of a multiplexed message. */
   page: (Selector & { value: number }) | null;
-  /** The log in which it was found, and what was looked for. */
+  /** The log in which it was found, and what was looked for; empty when the file is a description. */
   file: string;
   thing: string;
+}
+
+/**
+ * A signal of a bus description as a job takes it over.
+ *
+ * @returns why it cannot be taken where a job has no words for it
+ */
+export function describedSignal(message: DbcMessage, signal: DbcSignal, file: string): FoundSignal | string {
+  if (signal.kind === "float32" || signal.kind === "float64") return "Its value is a floating point number.";
+  let page: FoundSignal["page"] = null;
+  if (signal.multiplex) {
+    const { by, values } = signal.multiplex;
+    const selector = message.signals.find((s) => s.name === by);
+    const [first, last] = values[0] ?? [];
+    if (!selector || selector.multiplex || !selector.littleEndian || values.length !== 1 || first !== last)
+      return "It is on more than one page of its message.";
+    if (selector.length > 8) return "Its page is chosen by more than eight bits.";
+    page = { startBit: selector.startBit, length: selector.length, value: first as number };
+  }
+  return {
+    signal: signal.name,
+    message: message.name,
+    id: message.id,
+    extended: message.extended,
+    bytes: message.length,
+    startBit: signal.startBit,
+    length: signal.length,
+    littleEndian: signal.littleEndian,
+    signed: signal.kind === "signed",
+    factor: signal.factor,
+    offset: signal.offset,
+    unit: signal.unit.slice(0, 12),
+    values: [...signal.values].map(([raw, name]) => [raw, name]),
+    page,
+    file,
+    thing: "",
+  };
 }
 
 /** Name of the signal that chooses the page. */

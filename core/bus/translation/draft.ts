@@ -12,8 +12,10 @@ const VALUE_NAMES: readonly (readonly [OutputId, RegExp])[] = [
   ["back", /^(?:back|previous|track down|seek down)$/i],
   ["phone", /^(?:phone|call)$/i],
   ["voice", /^(?:voice|speech)$/i],
-  ["accessory", /^(?:acc|accessory)$/i],
 ];
+/** Positions of the key: one is accessory, and in these the accessory feed is on (while cranking it is off). */
+const ACCESSORY = /^(?:acc|accessory)$/i;
+const AWAKE = /^(?:acc|accessory|on|ignition|run|running)$/i;
 
 /** Rules for all outputs that the names of signals and of their values tell; nothing is guessed from numbers. */
 export function draftRules(messages: readonly DbcMessage[]): Rule[] {
@@ -33,8 +35,14 @@ function rulesOf(message: string, s: DbcSignal): Rule[] {
   const named = [...s.values].flatMap(([raw, name]) =>
     VALUE_NAMES.filter(([, words]) => words.test(name)).map(([o]) => equals(o, raw)),
   );
+  const values = [...s.values];
+  if (values.some(([, name]) => ACCESSORY.test(name)))
+    named.push({
+      ...usualRule("accessory"),
+      when: values.filter(([, name]) => AWAKE.test(name)).flatMap(([raw]) => equals("accessory", raw).when),
+    });
   if (named.length > 0) return named;
-  const on = [...s.values].find(([, name]) => /^on$/i.test(name));
+  const on = values.find(([, name]) => /^on$/i.test(name));
   if (on && /light|beam|lamp/i.test(s.name)) return [equals("lights", on[0])];
   if (/km\/?h/i.test(s.unit)) return [{ ...usualRule("motionLock"), when: [[{ signal, is: ">", value: MOVING_KMH }]] }];
   if (/^(?:deg|°)$/i.test(s.unit) && /steer|wheel|angle/i.test(s.name))

@@ -1,6 +1,7 @@
 /** Module that lets a passenger watch, loaded from a computer before fitting. */
 
 import { z } from "zod";
+import { told, toldSettings } from "../../../core/bus/translation/told";
 import type { KitProfile } from "../../../core/model/profile";
 import { all, busNeeds, during, hears, MALE, set } from "../vocabulary";
 import { tool } from "./common";
@@ -27,12 +28,15 @@ export function buildPassengerVideo(l: z.infer<typeof passengerVideoLeaflet>): K
       reachMinutes: 2,
       needs: busNeeds("main", MODULE_PINS),
       buses: [{ id: "car", high: "main.3", low: "main.4" }],
-      settings: [{ id: "data", label: "Data of the car", values: ["blank", "loaded"], initial: "blank" }],
+      settings: [
+        { id: "data", label: "Data of the car", values: ["blank", "loaded"], initial: "blank" },
+        ...toldSettings(["next"]),
+      ],
       messages: [
         {
           bus: "car",
           name: "passengerScreen",
-          when: all(set("data", "loaded"), hears("wheelNext"), during("pressed", "next")),
+          when: all(set("data", "loaded"), told("next", hears("wheelNext")), during("pressed", "next")),
         },
       ],
       ports: [modulePlug(MALE)],

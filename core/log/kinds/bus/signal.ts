@@ -18,8 +18,12 @@ export const signal: Kind<"bus.signal", FoundSignal, SignalSlice> = {
     state.signals = known < 0 ? [...state.signals, entry] : state.signals.with(known, entry);
   },
   check(job, data) {
-    if (!job.state.files.some((f) => f.file === data.file && f.what === "log"))
-      return refuse("log", "The log in which it was found is not stored with the job.", "Store the log first.");
+    const from = data.thing === "" ? "dbc" : "log";
+    if (!job.state.files.some((f) => f.file === data.file && f.what === from))
+      return refuse("file", "The file it comes from is not stored with the job.", "Store the file first.");
+    const twin = job.state.signals.find((s) => s.signal === data.signal && s.message !== data.message);
+    if (twin && from === "dbc")
+      return refuse(data.signal, `The message ${twin.message} has a signal of this name.`, "Take one of the two.");
     const bits = signalBits(data);
     if (bits.some((b) => b < 0 || b >= 8 * data.bytes))
       return refuse(data.signal, `It does not lie inside the ${data.bytes} bytes of its message.`, "Search again.");
@@ -36,6 +40,8 @@ export const signal: Kind<"bus.signal", FoundSignal, SignalSlice> = {
   },
   write: asAsked,
   words: ({ signal, message, id, extended, thing }) =>
-    `Found on the bus: ${signal} in ${message} (${idText(id, extended)}), by the cues for ${thing}`,
+    thing === ""
+      ? `Taken from a bus description: ${signal} in ${message} (${idText(id, extended)})`
+      : `Found on the bus: ${signal} in ${message} (${idText(id, extended)}), by the cues for ${thing}`,
   upgrade: [],
 };

@@ -11,7 +11,14 @@ interface Seen {
   data: string;
 }
 
+interface Asked extends Seen {
+  /** What was loaded is the translation of this job. */
+  translation: boolean;
+}
+
 interface LoadedData extends Seen {
+  /** Entry of the translation that was loaded; null for data from elsewhere. */
+  translation: string | null;
   /** Whether that is the car of the job. */
   car: "this" | "another" | "notKnown";
 }
@@ -25,17 +32,22 @@ export interface LoadedSlice {
 const SHORTEST_END = 6;
 
 /** A module was looked at, or loaded, before it is fitted. */
-export const loaded: Kind<"configure.loaded", LoadedData, LoadedSlice, Seen> = {
+export const loaded: Kind<"configure.loaded", LoadedData, LoadedSlice, Asked> = {
   kind: "configure.loaded",
   empty: () => ({ loads: new Map() }),
   fold(state, { data, at, by }) {
     state.loads.set(data.setting, { ...data, at, by });
   },
-  check(job, { setting, identification }) {
+  asked: ({ car: _, translation, ...seen }) => ({ ...seen, translation: translation !== null }),
+  check(job, { setting, what, identification, translation }) {
     const found = job.setting(setting);
     if (!found) return unknown("setting", setting);
     if (found.means !== "programming")
       return refuse("module", "This is not loaded on a computer.", "Tick it where it is made.");
+    if (translation && (job.state.translation?.rules.length ?? 0) === 0)
+      return refuse("translation", "This job has no translation yet.", "Write it under Bus, Translation.");
+    if (translation && (found.told.length === 0 || what === "blank"))
+      return refuse("translation", "This module takes no translation.", "Load it with the data of its maker.");
     const end = plain(identification);
     return end !== "" && end.length < SHORTEST_END
       ? refuse(
@@ -45,20 +57,28 @@ export const loaded: Kind<"configure.loaded", LoadedData, LoadedSlice, Seen> = {
         )
       : null;
   },
-  write(job, asked) {
+  write(job, { translation, ...asked }) {
+    if (translation)
+      return {
+        ...asked,
+        identification: job.state.car.identification,
+        car: "this",
+        translation: job.state.translation?.entry ?? null,
+      };
     const own = plain(job.state.car.identification);
     const end = plain(asked.identification);
     const car = own === "" || end === "" ? "notKnown" : own.endsWith(end) ? "this" : "another";
-    return { ...asked, car };
+    return { ...asked, car, translation: null };
   },
-  words({ setting, what, identification, data, car }, job) {
+  words({ setting, what, identification, data, car, translation }, job) {
     const name = job.setting(setting)?.name ?? setting;
+    if (translation) return `${name}: loaded with the translation of this job`;
     if (what === "blank") return `${name}: the module is blank`;
     const told = [data, identification && `for ${identification}`].filter(Boolean).join(", ");
     const whose = { this: "this car", another: "another car", notKnown: "for which car is not known" }[car];
     return `${name}: loaded, ${[told, whose].filter(Boolean).join(", ")}`;
   },
-  upgrade: [],
+  upgrade: [(old: Omit<LoadedData, "translation">) => ({ ...old, translation: null })],
 };
 
 function plain(identification: string): string {

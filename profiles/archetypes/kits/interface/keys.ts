@@ -2,7 +2,8 @@
 import type { KitProfile } from "../../../../core/model/profile";
 import type { Action, PortRef } from "../../../../core/model/types";
 import { FRONT_KEYS } from "../../radio/plugs";
-import { FEMALE, half, MALE, port, wire } from "../../vocabulary";
+import { FEMALE, half, hears, MALE, port, wire } from "../../vocabulary";
+import { heardAs } from "./data";
 import type { InterfaceLeaflet } from "./leaflet";
 
 const READER = { family: "Keys 4", ways: 4 };
@@ -20,7 +21,7 @@ interface Toggle {
 
 export function toggleOf(l: InterfaceLeaflet): Toggle {
   return l.keyReader === "bus"
-    ? { name: "back key on the wheel", press: "back", when: { hears: "wheelBack", bus: "car" } }
+    ? { name: "back key on the wheel", press: "back", when: heardAs(l, "back", hears("wheelBack")) }
     : { name: "menu key on the radio's front", press: "menu", when: { present: "keys.1", where: { key: "menu" } } };
 }
 

@@ -18,6 +18,7 @@ import {
   takes,
   wire,
 } from "../../vocabulary";
+import { dataSettings, heardAs, onceLoaded } from "./data";
 import { READER_PORT, toggleOf } from "./keys";
 import type { InterfaceLeaflet } from "./leaflet";
 import { inMenu, menuSettings, onlyInMenu } from "./menu";
@@ -25,7 +26,7 @@ import { moduleSupply, reversing } from "./supply";
 import { bank, formatSwitches, role } from "./switches";
 
 export const PHONE = during("pictureMode", "phone");
-const ROLLING_VIDEO: Condition = all({ situation: "speedKmh", atLeast: 6 }, during("pressed", "playVideo"));
+const ROLLING: Condition = { situation: "speedKmh", atLeast: 6 };
 export function module(l: InterfaceLeaflet): KitPart {
   const two = l.build === "two boxes";
   const out = two ? "digital.v" : "videoOut.v";
@@ -134,22 +135,11 @@ export function module(l: InterfaceLeaflet): KitPart {
         ],
       },
     ].filter((j) => j.contacts.length > 1),
-    settings: [
-      ...bank(l),
-      ...menuSettings(l),
-      ...(l.blank ? [{ id: "data", label: "Data of the car", values: ["blank", "loaded"], initial: "blank" }] : []),
-    ],
+    settings: [...bank(l), ...menuSettings(l), ...dataSettings(l)],
     ports,
-    sources: l.blank ? sources.map(onceLoaded) : sources,
-    routes: l.blank ? routes.map(onceLoaded) : routes,
+    sources: onceLoaded(l, sources),
+    routes: onceLoaded(l, routes),
   };
-}
-
-/** A blank module does nothing of its own; what it only passes through it passes. */
-function onceLoaded<T extends Route | Source>(item: T): T {
-  if (item.id.startsWith("factory")) return item;
-  const loaded = set("data", "loaded");
-  return { ...item, when: item.when ? all(loaded, item.when) : loaded };
 }
 
 /** When the front camera is shown, where there is one: after reverse, or on the key where the bank says by hand. */
@@ -157,7 +147,7 @@ function frontWanted(l: InterfaceLeaflet): Condition | null {
   if (!l.frontCamera) return null;
   const { front, manualFront } = l.switches;
   if (manualFront === undefined) return all(...role(front, "on"), LEFT_REVERSE);
-  const byHand = all(...role(manualFront, "on"), hears(FRONT_KEY.message));
+  const byHand = all(...role(manualFront, "on"), heardAs(l, "volumeDown", hears(FRONT_KEY.message)));
   return all(...role(front, "on"), { any: [all(...role(manualFront, "off"), LEFT_REVERSE), byHand] });
 }
 
@@ -248,7 +238,11 @@ function addSession(
     ...noFront,
     ...(stays ? [not(all(stays, LEFT_REVERSE))] : []),
   );
-  const lockedNow = all(ROLLING_VIDEO, ...inMenu(l, "motionLock", "locked"));
+  const lockedNow = all(
+    heardAs(l, "motionLock", ROLLING),
+    during("pressed", "playVideo"),
+    ...inMenu(l, "motionLock", "locked"),
+  );
   routes.push(
     { id: "cable", from: "usb.1", to: "core.session", settleMs: 1500 },
     {
@@ -297,7 +291,7 @@ function addSession(
     sources.push({
       id: "skip",
       at: ["core.skip"],
-      when: all(PHONE, ...role(l.switches.olderKeys, "off"), { hears: "wheelNext", bus: "car" }),
+      when: all(PHONE, ...role(l.switches.olderKeys, "off"), heardAs(l, "next", hears("wheelNext"))),
     });
   const chosen = (path: string) => {
     const [when] = inMenu(l, "soundPath", path);

@@ -4,6 +4,7 @@ import type { Condition, Port } from "../../../../core/model/types";
 import { SUPPLY as SCREEN_SUPPLY } from "../../car/plugs";
 import { busNeeds, FEMALE, half, has, IN_REVERSE, lead, MALE, port, supplyNeeds, takes, wire } from "../../vocabulary";
 import { MODULE_PINS, modulePlug } from "../harness";
+import { heardAs } from "./data";
 import type { InterfaceLeaflet } from "./leaflet";
 
 /** Where the module learns that the key is on: from the bus, or from its feed lead at the fuse panel. */
@@ -53,7 +54,7 @@ export function moduleSupply(l: InterfaceLeaflet): { ports: Port[]; needs: KitPa
 /** Reverse as the module learns it: from the bus where it is on it, and from the wire to the reverse lamp. */
 export function reversing(l: InterfaceLeaflet): Condition {
   const wired = has("wires.rev");
-  return l.harness ? { any: [IN_REVERSE, wired] } : wired;
+  return l.harness ? { any: [heardAs(l, "reverse", IN_REVERSE), wired] } : wired;
 }
 
 /** Cars on which the reverse wire is run: a manual gearbox does not report reverse, and without the bus nothing does. */

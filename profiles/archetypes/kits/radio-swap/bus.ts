@@ -1,3 +1,4 @@
+import { told, toldSettings } from "../../../../core/bus/translation/told";
 import type { Choice, KitProfile } from "../../../../core/model/profile";
 import type { FunctionSpec, Part } from "../../../../core/model/types";
 import { KEY_INPUT } from "../../radio/plugs";
@@ -136,6 +137,7 @@ export function addBusModule(l: RadioSwapLeaflet, kit: KitProfile): void {
       buses: [{ id: "car", high: "main.H", low: "main.L" }],
       settings: [
         { id: "data", label: "Data of the car", values: ["as delivered", "updated"], initial: "as delivered" },
+        ...toldSettings(keys ? ["accessory", "volumeUp"] : ["accessory"]),
       ],
       ports: [
         port("main", "bus end", half(plug, MALE), [wire("H", "can"), wire("L", "can")]),
@@ -149,7 +151,10 @@ export function addBusModule(l: RadioSwapLeaflet, kit: KitProfile): void {
         {
           id: "accessory",
           at: ["out.1"],
-          when: all(set("data", "updated"), { situation: "key", is: ["accessory", "on", "running"] }),
+          when: all(
+            set("data", "updated"),
+            told("accessory", { situation: "key", is: ["accessory", "on", "running"] }),
+          ),
         },
         ...(keys
           ? [
@@ -157,7 +162,7 @@ export function addBusModule(l: RadioSwapLeaflet, kit: KitProfile): void {
                 id: "wheelVolumeUp",
                 at: ["keys.1"],
                 attributes: { key: "volumeUp" },
-                when: all(set("data", "updated"), hears("wheelVolumeUp")),
+                when: all(set("data", "updated"), told("volumeUp", hears("wheelVolumeUp"))),
               },
             ]
           : []),
