@@ -90,6 +90,7 @@ function renamedBody(body: EntryBody, ids: ReadonlyMap<string, string>, stored: 
   if (body.kind === "undo") return { ...body, data: { entry: ids.get(body.data.entry) ?? body.data.entry } };
   if (body.kind === "intake.variant") return { ...body, data: { ...body.data, variant: here(body.data.variant) } };
   if (body.kind === "fit.kit") return { ...body, data: { ...body.data, kit: here(body.data.kit) } };
+  if (body.kind === "bus.map") return { ...body, data: { ...body.data, map: here(body.data.map) } };
   if (body.kind === "configure.map") return { ...body, data: { map: here(body.data.map) } };
   return body;
 }

@@ -34,12 +34,14 @@ const UNKNOWN_CAR = "hollinby-dunlin-16";
 const BOARD_JOB = { car: "sundrey-heron-20", variant: "sundrey-heron-20-h1", kit: "pellimar-inlay-7" };
 /** Documents of the job whose radio comes from a sister car and has to be coded. */
 const CODED_JOB = { car: "kestrane-fjell-11", variant: "kestrane-fjell-11-f1", kit: "kestrane-sister-s4" };
+/** Documents of the job whose module comes blank and is told the car by a translation. */
+const BLANK_JOB = { car: "velmora-osk-18", variant: "velmora-osk-18-o2", kit: "orvanto-om9-blank" };
 /** Longer than any car of the library wants between battery and airbag. */
 const BATTERY_WAIT_MIN = 15;
 const TECHNICIAN = "Tomas Ebdal";
 const COUNTER = "Runa Sild";
 
-/** Loads shop, people, library and six jobs, once. */
+/** Loads shop, people, library and seven jobs, once. */
 export async function loadDemo(db: Database): Promise<void> {
   const existing = await db.rows(z.object({ id: z.string() }), "SELECT id FROM shop WHERE name = ?", [SHOP_NAME]);
   if (existing.length > 0) return;
@@ -62,6 +64,7 @@ export async function loadDemo(db: Database): Promise<void> {
   await unknownJob(db, shopId, rowOf(heads, UNKNOWN_CAR));
   await boardJob(db, shopId, heads);
   await codedJob(db, shopId, heads);
+  await blankJob(db, shopId, heads);
 }
 
 interface Profiles {
@@ -205,6 +208,25 @@ async function codedJob(db: Database, shopId: string, heads: readonly { slug: st
   for (const c of diary.plan.connections) diary.add({ kind: "connect.plug", data: { link: c.link, plugged: true } }, 2);
   diary.add({ kind: "strip.step", data: { step: "battery-on", direction: "in", confirmed: [] } }, 3);
   await diary.store(db, shopId, rowsOf(heads, CODED_JOB));
+}
+
+/** The dash is open and the module on the bench: it comes blank, and nobody has loaded it yet. */
+async function blankJob(db: Database, shopId: string, heads: readonly { slug: string; id: string }[]): Promise<void> {
+  const diary = new Diary(
+    "Pilot station 8: a module that comes blank",
+    "Pilot station",
+    daysAgo(1, 11),
+    documentsNamed(BLANK_JOB),
+  );
+  const note = "The maker of the module has no data for this car; its messages are found on the car itself.";
+  diary.add(sheet({ identification: "0VMSK18PBH2004417", plate: "SK 7702", odometerKm: 61240, note }), 0, COUNTER);
+  for (const test of diary.plan.baseline)
+    diary.add({ kind: "intake.baseline", data: { test: test.id, result: "pass", note: "" } }, test.minutes);
+  diary.add({ kind: "intake.wishes", data: { functions: ["phonePicture", "phoneTouch"] } }, 1, COUNTER);
+  diary.add({ kind: "fit.confirm", data: { choices: {} } }, 5);
+  for (const task of jobStripView(diary.plan, diary.state, diary.now).left)
+    diary.add({ kind: "strip.step", data: { step: task.id, direction: "in", confirmed: [] } }, task.minutes.likely);
+  await diary.store(db, shopId, rowsOf(heads, BLANK_JOB));
 }
 
 interface DocumentNames {

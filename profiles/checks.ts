@@ -1,3 +1,4 @@
+import { type BusMap, checkBusMap } from "../core/bus/bus-map";
 import { isToldSetting, TOLD_VALUES } from "../core/bus/translation/told";
 import { checkCodingMap } from "../core/coding/check";
 import type { CodingMap } from "../core/coding/map";
@@ -22,8 +23,9 @@ const REMEDY = "Correct the place; nothing was stored.";
  *
  * @throws {CoreError} with place and remedy
  */
-export function checkSense(profile: CarProfile | VariantProfile | KitProfile | CodingMap): void {
+export function checkSense(profile: CarProfile | VariantProfile | KitProfile | CodingMap | BusMap): void {
   if (profile.document === "coding") return checkCodingMap(profile);
+  if (profile.document === "busMap") return checkBusMap(profile);
   unique(
     profile.parts.map((p) => p.id),
     (id) => `part “${id}”`,

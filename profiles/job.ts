@@ -1,6 +1,6 @@
 /** Zod schemas of job entries and of the exported job file. */
 import { z } from "zod";
-import { COMPARISONS, MISSING, OUTPUT_IDS } from "../core/bus/translation/translation";
+import { OUTPUT_IDS } from "../core/bus/translation/translation";
 import { PAIRING_STEPS, PAIRING_TROUBLES } from "../core/configure/pairing";
 import { PLUG_EVENTS } from "../core/configure/programming-plug";
 import type { AskedOf, Command, DataOf, EntryBody, EntryKind, JobEntry } from "../core/log/entry";
@@ -9,7 +9,8 @@ import { TEST_STATES } from "../core/log/kinds/connect/feed-test";
 import { READING_KINDS, type ReadingKind } from "../core/log/kinds/connect/reading";
 import { upgradeEntry, versionOf } from "../core/log/upgrade";
 import { CoreError } from "../core/model/errors";
-import { carSchema, codingSchema, kitSchema, variantSchema } from "./schema";
+import { busMapSchema, carSchema, codingSchema, kitSchema, variantSchema } from "./schema";
+import { foundShape, rulesSchema } from "./schema/translation";
 
 /** Longest log of a session, in characters: about two thousand frames. */
 const MAX_SESSION = 90_000;
@@ -17,23 +18,6 @@ const key = z.string().min(1).max(120);
 const note = z.string().trim().max(1000);
 const uuid = z.uuid();
 const reason = (message: string) => z.string().trim().min(3, message).max(500);
-/** As a bus description can hold it. */
-const signalName = z
-  .string()
-  .regex(/^[A-Za-z_]\w{0,31}$/, "A name has letters, digits and underscores, and begins with no digit.");
-const signalPath = z.string().regex(/^[A-Za-z_]\w*\.[A-Za-z_]\w*$/, "A signal is named Message.Signal.");
-const ms = z.int().min(0).max(60_000);
-/** A rule of a translation. */
-const rule = z.object({
-  output: z.enum(OUTPUT_IDS),
-  when: z.array(z.array(z.object({ signal: signalPath, is: z.enum(COMPARISONS), value: z.number() })).max(12)).max(12),
-  level: z.object({ signal: signalPath, factor: z.number(), offset: z.number() }).nullable(),
-  debounceMs: ms,
-  holdMs: ms,
-  timeoutMs: ms.min(20),
-  missing: z.enum(MISSING),
-  longMs: ms,
-});
 const stepId = z.string().regex(/^[A-Za-z0-9_+-]{1,60}$/);
 
 const carFields = z
@@ -185,28 +169,10 @@ const COMMANDS: { [K in EntryKind]: z.ZodType<AskedOf<K>> } = {
       .min(1)
       .max(2000),
   }),
-  "bus.translation": z.object({ rules: z.array(rule).max(40) }),
+  "bus.translation": z.object({ rules: rulesSchema }),
   "bus.proof": z.object({ file: uuid }),
-  "bus.signal": z.object({
-    signal: signalName,
-    message: signalName,
-    id: z.int().min(0).max(0x1fff_ffff),
-    extended: z.boolean(),
-    bytes: z.int().min(1).max(64),
-    startBit: z.int().min(0).max(511),
-    length: z.int().min(1).max(64),
-    littleEndian: z.boolean(),
-    signed: z.boolean(),
-    factor: z.number().refine((f) => f !== 0, "The factor is not zero."),
-    offset: z.number(),
-    unit: z.string().max(12),
-    values: z.array(z.tuple([z.int(), z.string().max(60)])).max(256),
-    page: z
-      .object({ startBit: z.int().min(0).max(511), length: z.int().min(1).max(8), value: z.int().min(0).max(255) })
-      .nullable(),
-    file: uuid,
-    thing: z.string().trim().max(60),
-  }),
+  "bus.signal": z.object({ ...foundShape, file: uuid, thing: z.string().trim().max(60) }),
+  "bus.map": z.object({ map: pin }),
   "prove.result": z.object({
     test: key,
     answer: z.enum(["pass", "nothing", "wrong", "late", "impossible"]),
@@ -289,6 +255,11 @@ const ENTRIES: { [K in EntryKind]: z.ZodType<DataOf<K>> } = {
       .max(500),
   }),
   "bus.file": z.object({ file: uuid, name: z.string().min(1).max(200), what: z.enum(["log", "dbc"]) }),
+  "bus.map": z.object({
+    map: pin,
+    title: z.string().max(600),
+    signals: z.array(z.object({ ...foundShape, file: z.literal(""), thing: z.literal("") })).max(2000),
+  }),
   "bus.proof": z.object({
     file: uuid,
     outputs: z
@@ -377,7 +348,7 @@ export const jobFileSchema = z.strictObject({
     kit: kitSchema.nullable(),
     /** What the log names beside them: radios and kits that the job had before. */
     others: z
-      .array(z.union([variantSchema, kitSchema, codingSchema]))
+      .array(z.union([variantSchema, kitSchema, codingSchema, busMapSchema]))
       .max(100)
       .default([]),
   }),

@@ -3,6 +3,7 @@
  * which the archetypes build the documents; the demonstration's own car, variant and kit are written out in full.
  */
 import { buildLeaflets, type Leaflet, leaflet } from "./archetypes";
+import busMaps from "./library/bus-maps.json";
 import car from "./library/car-velmora-corrie-19.json";
 import codingMaps from "./library/coding-maps.json";
 import corrie from "./library/corrie.json";
@@ -44,7 +45,9 @@ export function shippedLeaflets(): Leaflet[] {
 
 /** All shipped profiles, checked as any upload would be. */
 export function shippedLibrary(): Profile[] {
-  return [car, variant, kit, ...buildLeaflets(LEAFLETS, [carSchema.parse(car)]), ...codingMaps].map(checkProfile);
+  return [car, variant, kit, ...buildLeaflets(LEAFLETS, [carSchema.parse(car)]), ...codingMaps, ...busMaps].map(
+    checkProfile,
+  );
 }
 
 /** Car, variant and kit of the demonstration, typed. */

@@ -14,6 +14,9 @@ export const WHEEL_KEYS: Readonly<Record<string, number>> = {
 };
 const POSITIONS: Readonly<Record<string, number>> = { P: 0, R: 1, N: 2, D: 3 };
 
+/** Long enough to reach what is called for. */
+const REACH_SPEED_S = 10;
+
 /** What an act means for the car; null when it cannot do that. */
 function meaning({ thing, label, value }: CalledCue): { on: Partial<DriverState>; off: Partial<DriverState> } | null {
   if (thing === "wheelKeys" && label in WHEEL_KEYS)
@@ -22,7 +25,8 @@ function meaning({ thing, label, value }: CalledCue): { on: Partial<DriverState>
     return { on: { selector: POSITIONS[label] as number }, off: { selector: 0 } };
   if (thing === "lights") return { on: { lowBeam: 1, dimming: 45 }, off: { lowBeam: 0, dimming: 100 } };
   if (thing === "steering" && value !== undefined) return { on: { steeringDeg: value }, off: { steeringDeg: 0 } };
-  if (thing === "speed" && value !== undefined) return { on: { speedKmh: value }, off: { speedKmh: 0 } };
+  if (thing === "speed" && value !== undefined)
+    return { on: { speedKmh: value, selector: 3, parkingBrake: 0 }, off: { speedKmh: 0 } };
   return null;
 }
 
@@ -46,9 +50,13 @@ export function recordOnCue(
     if (!does) notDone.add(cue.label);
     const late = () => shiftS + 0.05 + 0.25 * random();
     // The wheel needs its time and is turned before the level is called held.
-    const early = cue.value === undefined ? 0 : 2.5;
+    const early = cue.value === undefined ? 0 : cue.thing === "speed" ? REACH_SPEED_S : 2.5;
     if (does) {
       acts.push({ atS: Math.max(0.1, cue.fromS - early + late()), set: does.on });
+      // Nobody holds a speed exactly.
+      if (cue.thing === "speed" && cue.value !== undefined)
+        for (let atS = cue.fromS; atS < cue.toS; atS += 0.5)
+          acts.push({ atS, set: { speedKmh: cue.value + 0.6 * (random() - 0.5) } });
       acts.push({ atS: cue.toS + late(), set: does.off });
     }
     endS = Math.max(endS, cue.toS + 5);

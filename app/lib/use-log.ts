@@ -16,7 +16,7 @@ export type LogState =
 const NOTHING_YET: LogState = { kind: "loading", progress: { share: 0, frames: 0, rows: [] } };
 
 /** Reads a stored log and its bus description in a worker, with progress; `cancel` stops it. */
-export function useLog(jobId: string, logFile: string, dbcFile: string | null) {
+export function useLog(jobId: string, logFile: string, descriptionUrl: string | null) {
   const [state, setState] = useState<LogState>(NOTHING_YET);
   const remote = useRef<Remote<LogWorker> | null>(null);
   const stop = useRef<() => void>(() => undefined);
@@ -34,13 +34,12 @@ export function useLog(jobId: string, logFile: string, dbcFile: string | null) {
       end();
       setState({ kind: "cancelled" });
     };
-    const url = (file: string) => `/jobs/${jobId}/files/${file}`;
     const told = proxy((progress: Progress) => {
       if (!over) setState({ kind: "loading", progress });
     });
     setState(NOTHING_YET);
     wrapped
-      .open({ file: logFile, url: url(logFile) }, dbcFile && url(dbcFile), USUAL_BITS_PER_S, told)
+      .open({ file: logFile, url: `/jobs/${jobId}/files/${logFile}` }, descriptionUrl, USUAL_BITS_PER_S, told)
       .then((summary) => {
         if (!over) setState({ kind: "ready", summary });
       })
@@ -48,7 +47,7 @@ export function useLog(jobId: string, logFile: string, dbcFile: string | null) {
         if (!over) setState({ kind: "failed", message: error.message });
       });
     return end;
-  }, [jobId, logFile, dbcFile]);
+  }, [jobId, logFile, descriptionUrl]);
 
   return {
     state,

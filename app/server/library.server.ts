@@ -44,7 +44,7 @@ export async function referenceNamed(account: Account, variantId: string): Promi
 export async function referenceCars(account: Account, document: unknown): Promise<Reference | null> {
   const profile = document as { document?: string; car?: string };
   const cars = await newestCars(account);
-  if (profile.document === "variant") {
+  if (profile.document === "variant" || profile.document === "busMap") {
     const car = cars.find((c) => c.id === profile.car);
     return car ? { car, variant: null, label: `${car.maker} ${car.model}` } : null;
   }

@@ -12,7 +12,7 @@ import { type Finding, findingOf } from "~/core/bus/hunt/finding";
 import { type FoundSignal, messagesOf } from "~/core/bus/hunt/found";
 import { type Candidate, hunt, type NextCue } from "~/core/bus/hunt/hunt";
 import { USUAL_BITS_PER_S } from "~/core/bus/limits";
-import { LOG_FORMATS, type LogReading, type ParsedLog, readLog, unpacked } from "~/core/bus/log";
+import { LOG_FORMATS, type LogReading, type ParsedLog, readLog } from "~/core/bus/log";
 import { type Protection, protections } from "~/core/bus/protection";
 import { drawnPoints, type Pyramid, pyramidOf } from "~/core/bus/pyramid";
 import {
@@ -31,6 +31,7 @@ import { means, proveTranslation } from "~/core/bus/translation/proof";
 import type { OnStretch, OutputTrace } from "~/core/bus/translation/replay";
 import { type OutputId, type Rule, signalsOf } from "~/core/bus/translation/translation";
 import { keepLog, keptLog } from "./kept-logs";
+import { answerTo, wholeFile } from "./stored-file";
 
 /** So often the page hears how far the reading is. */
 const TELL_MS = 400;
@@ -148,7 +149,7 @@ const worker = {
     const kept = await keptLog<LogFacts>(log.file);
     const parsed = kept?.log ?? (await fetched(log.url, progress));
     frames = parsed.frames;
-    dbc = description === null ? NO_DBC : parseDbc(dbcText(await whole(description)));
+    dbc = description === null ? NO_DBC : parseDbc(dbcText(await wholeFile(description)));
     pyramids.clear();
     const facts = kept?.facts ?? factsOf(frames);
     if (!kept) void keepLog(log.file, { log: parsed, facts });
@@ -359,25 +360,6 @@ async function fetched(url: string, progress: (p: Progress) => void): Promise<Pa
     toldMs = performance.now();
     progress({ share: total > 0 ? bytes / total : 0, ...tally.of(reading) });
   });
-}
-
-async function whole(url: string): Promise<Uint8Array> {
-  const { body } = await answerTo(url);
-  const pieces = unpacked(
-    (body as unknown as AsyncIterable<Uint8Array>)[Symbol.asyncIterator]() as AsyncGenerator<Uint8Array>,
-  );
-  const blobs: Uint8Array<ArrayBuffer>[] = [];
-  for await (const piece of pieces) blobs.push(piece as Uint8Array<ArrayBuffer>);
-  return new Uint8Array(await new Blob(blobs).arrayBuffer());
-}
-
-async function answerTo(url: string): Promise<Response & { body: ReadableStream<Uint8Array> }> {
-  const answer = await fetch(url);
-  if (!answer.ok || !answer.body)
-    throw new Error(
-      "The file is not stored in this shop. Imported jobs bring their log entries but not their bus files.",
-    );
-  return answer as Response & { body: ReadableStream<Uint8Array> };
 }
 
 /** Counts identifiers of what is read so far; looks at each block of frames once. */

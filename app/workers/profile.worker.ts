@@ -3,6 +3,7 @@ import { drawingGraph } from "~/core/connect/drawing";
 import { fitVerdict, type LedgerLine, ledger } from "~/core/fit/ledger";
 import { matingClash } from "~/core/fit/rank";
 import { resolveFit } from "~/core/fit/resolve-fit";
+import { busMapCoverage } from "~/core/library/bus-map-coverage";
 import { codingCoverage } from "~/core/library/coding-coverage";
 import { carCoverage, type Gap, kitCoverage, variantCoverage } from "~/core/library/coverage";
 import { composeStock, kitPartIds } from "~/core/model/compose";
@@ -59,7 +60,7 @@ async function tryOut(profile: Profile, car: CarProfile | null, variant: Variant
   }
   if (profile.document === "kit")
     return { ...NOTHING, drawing: await layOut(drawingGraph(alone(profile.parts, profile.plug), kitPartIds(profile))) };
-  if (profile.document === "coding") return NOTHING;
+  if (profile.document === "coding" || profile.document === "busMap") return NOTHING;
   const system =
     profile.document === "variant"
       ? car && car.id === profile.car
@@ -109,6 +110,7 @@ function gaps(document: unknown, car: CarProfile | null, variant: VariantProfile
     if (profile.document === "car") return carCoverage(profile, variant);
     if (profile.document === "variant") return car ? variantCoverage(car, profile) : [];
     if (profile.document === "coding") return codingCoverage(profile);
+    if (profile.document === "busMap") return car ? busMapCoverage(profile, car) : [];
     return car && variant ? kitCoverage({ car, variant, kit: profile }) : [];
   } catch (error) {
     if (!(error instanceof CoreError)) throw error;

@@ -10,20 +10,24 @@ import { CoreError } from "../model/errors";
 import { settingsOfWords } from "./coding";
 import type { Job } from "./job";
 
-type CodingFacts = Pick<JobFacts, "codingMap" | "mapClash" | "word" | "session">;
+type CodingFacts = Pick<JobFacts, "codingMap" | "busMap" | "mapClash" | "word" | "session">;
 
 export function codingFacts(job: Job): CodingFacts {
   const map = () => job.codingMap;
   return {
     codingMap: () => map()?.title ?? null,
-    mapClash(pin) {
-      const found = job.outside.document("coding", pin);
+    busMap(pin) {
+      const found = job.outside.document("busMap", pin);
+      return found?.document === "busMap" ? found : null;
+    },
+    mapClash(kind, pin) {
+      const found = job.outside.document(kind, pin);
       const { car } = job.opened;
-      if (found?.document !== "coding" || found.car === car.id) return null;
+      if ((found?.document !== "coding" && found?.document !== "busMap") || found.car === car.id) return null;
       return refuse(
         found.title,
         `It is for another car (${found.car}).`,
-        `Take a coding map of ${car.title}, or enter one in the library.`,
+        `Take one of ${car.title}, or enter one in the library.`,
       );
     },
     word: (ref, hex) => wordFact(map(), ref, hex),

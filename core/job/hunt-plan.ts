@@ -9,9 +9,13 @@ const WHEEL: Readonly<Record<string, string>> = {
   wheelBack: "back",
 };
 
+/** Speeds of a closed yard, and the time to reach them gently. */
+const ROLL_KMH = [10, 15, 5];
+const ROLL_S = 8;
+
 /**
- * The things whose messages the fitted car sends, and those that its functions are tried with. Steering and speed are
- * always there: guide lines and the lock of moving pictures need them.
+ * The things whose messages the fitted car sends, and those that its functions are tried with. Steering is always there,
+ * for guide lines; speed where moving pictures are to be locked.
  */
 export function huntThings(system: System): PlannedThing[] {
   const messages = new Set(system.parts.flatMap((p) => (p.messages ?? []).map((m) => m.name)));
@@ -47,5 +51,12 @@ export function huntThings(system: System): PlannedThing[] {
       why: "guide lines of the rear picture",
     },
   );
+  if (system.functions.some((f) => f.situations.some((s) => (s.set.speedKmh ?? 0) > 0)))
+    things.push({
+      thing: { id: "speed", name: "speed", kind: "level", rest: "in between", unit: "km/h" },
+      acts: ROLL_KMH.map((value) => ({ label: `${value}`, value, say: `Roll steadily at ${value} km/h` })),
+      why: "lock of moving pictures",
+      rollsS: ROLL_S,
+    });
   return things;
 }

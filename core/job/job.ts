@@ -1,3 +1,4 @@
+import type { BusMap } from "../bus/bus-map";
 import type { OutputProof } from "../bus/translation/proof";
 import type { CodingMap } from "../coding/map";
 import type { Finding } from "../connect/rules";
@@ -20,7 +21,7 @@ import { type JobPlan, planJob, planKey } from "./plan";
 export class MissingDocument extends CoreError {}
 
 /** Documents that a job names in its log, in their versions. */
-export type PinnedDocument = VariantProfile | KitProfile | CodingMap;
+export type PinnedDocument = VariantProfile | KitProfile | CodingMap | BusMap;
 export type PinnedKind = PinnedDocument["document"];
 
 /** What a job asks of the shop around it; everything named in its entries or in a press is at hand. */
@@ -163,6 +164,7 @@ export function pinsOf(bodies: readonly (EntryBody | Command)[]): NamedPin[] {
     if (b.kind === "intake.variant") return [{ kind: "variant", pin: b.data.variant }];
     if (b.kind === "fit.kit") return [{ kind: "kit", pin: b.data.kit }];
     if (b.kind === "configure.map") return [{ kind: "coding", pin: b.data.map }];
+    if (b.kind === "bus.map") return [{ kind: "busMap", pin: b.data.map }];
     return [];
   });
 }

@@ -267,9 +267,14 @@ export function translatedModules(
 
 /** What a module with the translation of the job is never told, as there is no rule for it; a lock then stays locked. */
 function notTold(plan: JobPlan, state: Pick<JobState, "loads" | "translation">): Settings {
+  const without = withoutRule(plan, state);
+  return Object.fromEntries(without.map((m) => [m.ref, OUTPUTS[m.output].kind === "lock" ? ALWAYS : NEVER]));
+}
+
+/** Outputs that a module with the translation of the job wants to be told and for which there is no rule. */
+export function withoutRule(plan: JobPlan, state: Pick<JobState, "loads" | "translation">) {
   const ruled = new Set(state.translation?.rules.map((r) => r.output));
-  const never = translatedModules(plan, state).filter((m) => !ruled.has(m.output));
-  return Object.fromEntries(never.map((m) => [m.ref, OUTPUTS[m.output].kind === "lock" ? ALWAYS : NEVER]));
+  return translatedModules(plan, state).filter((m) => !ruled.has(m.output));
 }
 
 /** What decides whether a connection is made. */

@@ -1,3 +1,4 @@
+import type { BusMap } from "../bus/bus-map";
 import { type CodingMap, fieldPlaces } from "../coding/map";
 import type { CarProfile, KitProfile, VariantProfile } from "../model/profile";
 
@@ -17,7 +18,7 @@ export function wordsOf(text: string): string[] {
 }
 
 /** All words by which a profile is found, each once. */
-export function searchWords(profile: CarProfile | VariantProfile | KitProfile | CodingMap): SearchWord[] {
+export function searchWords(profile: CarProfile | VariantProfile | KitProfile | CodingMap | BusMap): SearchWord[] {
   const found = new Map<string, SearchWord>();
   const add = (field: SearchField, word: string) => {
     if (word !== "") found.set(`${field}|${word}`, { field, word: word.toLowerCase().slice(0, LONGEST) });
@@ -40,6 +41,10 @@ export function searchWords(profile: CarProfile | VariantProfile | KitProfile | 
   if (profile.document === "coding") {
     texts.push(profile.car, ...profile.units.map((u) => u.name));
     for (const { field } of fieldPlaces(profile)) texts.push(field.label, field.about);
+  }
+  if (profile.document === "busMap") {
+    texts.push(profile.car);
+    for (const s of profile.signals) texts.push(s.signal, s.message, ...s.values.map((v) => v.name));
   }
   for (const part of "parts" in profile ? profile.parts : []) {
     texts.push(part.name);

@@ -1,3 +1,4 @@
+import type { BusMap } from "../bus/bus-map";
 import type { OutputProof } from "../bus/translation/proof";
 import type { OutputId } from "../bus/translation/translation";
 import type { UnitEvidence, WordEvidence } from "../coding/evidence";
@@ -93,7 +94,7 @@ export interface JobFacts {
   choice(id: string): NamedChoice | null;
   offer(): OfferFact | null;
   /** Title of a document of the library; null when it is not there. */
-  document(kind: "variant" | "kit" | "coding", pin: DocumentPin): string | null;
+  document(kind: "variant" | "kit" | "coding" | "busMap", pin: DocumentPin): string | null;
   /** Why a document does not go together with the car; null when it does. */
   clash(kind: "variant" | "kit", pin: DocumentPin, choices: Record<string, string>): Refusal | null;
   /** A function that a customer may wish for. */
@@ -148,8 +149,9 @@ export interface JobFacts {
   nextUpdate(): { from: string; to: string } | null;
   /** Title of the coding map of the job; null while none is taken. */
   codingMap(): string | null;
-  /** Why a coding map is not for this car. */
-  mapClash(pin: DocumentPin): Refusal | null;
+  /** Why a coding map or a bus map is not for this car. */
+  mapClash(kind: "coding" | "busMap", pin: DocumentPin): Refusal | null;
+  busMap(pin: DocumentPin): BusMap | null;
   /** A word of the coding map, read from bytes in any spacing; null when the map has no such word. */
   word(ref: string, hex?: string): WordFact | null;
   /** @param log `candump -L` */

@@ -1,9 +1,10 @@
 /** What Prove shows of a job. */
 
+import { OUTPUTS } from "../bus/translation/translation";
 import { dashOf } from "../drawing/dash";
 import type { Job } from "../job/job";
 import { testKey } from "../job/next";
-import { openNow, planKey, planState } from "../job/plan";
+import { openNow, planKey, planState, withoutRule } from "../job/plan";
 import { closedAt, repeatedTests } from "../job/rounds";
 import { isFailure } from "../log/kinds/prove/result";
 import { predictedCodes } from "../model/monitors";
@@ -38,6 +39,8 @@ export function proveView(job: Job, now: string) {
     checks: [...state.checks].map(([id, n]) => ({ id, answer: n.value })),
     repairs: state.repairs.toReversed(),
     codes: codesView(job, now),
+    /** What the module is not told by the translation that it holds. */
+    withoutRule: withoutRule(plan, state).map((m) => OUTPUTS[m.output].name),
     openLeads: Object.keys(openNow(plan, state).openLinks ?? {}).length,
     failing,
   };

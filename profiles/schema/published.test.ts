@@ -2,11 +2,18 @@
 import Ajv2020 from "ajv/dist/2020";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { mappedSignals } from "../../core/bus/bus-map";
+import { messagesOf } from "../../core/bus/hunt/found";
+import { draftRules } from "../../core/bus/translation/draft";
+import { translationFile } from "../../core/bus/translation/export";
 import { shippedLibrary } from "../library";
 import { profileSchema } from ".";
-import { publishedSchema } from "./published";
+import { publishedSchema, publishedTranslationSchema } from "./published";
 
 const validate = new Ajv2020({ strict: false, validateFormats: false }).compile(publishedSchema());
+const validateTranslation = new Ajv2020({ strict: false, validateFormats: false }).compile(
+  publishedTranslationSchema(),
+);
 const library = shippedLibrary();
 
 /** All places of a document, as lists of keys. */
@@ -59,5 +66,25 @@ describe("the published schema", () => {
       { numRuns: 400, seed: 11 },
     );
     expect(refused).toBeGreaterThan(200);
+  });
+});
+
+describe("the published schema of a translation", () => {
+  const signals = shippedLibrary().flatMap((p) => (p.document === "busMap" ? mappedSignals(p) : []));
+  const rules = draftRules(messagesOf(signals, () => ""));
+  const file = () => JSON.parse(JSON.stringify(translationFile({ rules }, signals)));
+
+  it("takes what is exported", () => {
+    expect(rules.length).toBeGreaterThan(5);
+    expect([validateTranslation(file()), validateTranslation.errors]).toEqual([true, null]);
+  });
+
+  it.each([
+    ["another format", (f: ReturnType<typeof file>) => ({ ...f, format: "other" })],
+    ["a rule for no output", (f: ReturnType<typeof file>) => ({ ...f, rules: [{ ...f.rules[0], output: "horn" }] })],
+    ["a time in words", (f: ReturnType<typeof file>) => ({ ...f, rules: [{ ...f.rules[0], holdMs: "long" }] })],
+    ["a signal without a place", (f: ReturnType<typeof file>) => ({ ...f, signals: [{ signal: "A", message: "B" }] })],
+  ])("refuses %s", (_, broken) => {
+    expect(validateTranslation(broken(file()))).toBe(false);
   });
 });

@@ -610,7 +610,9 @@ describe("the library over the wire", () => {
     const answer = await get("/library/schema.json", technician);
     expect(answer.headers.get("content-type")).toBe("application/schema+json");
     const schema = (await answer.json()) as { oneOf?: unknown[]; anyOf?: unknown[] };
-    expect((schema.oneOf ?? schema.anyOf)?.length).toBe(4);
+    expect((schema.oneOf ?? schema.anyOf)?.length).toBe(5);
+    const translation = await (await get("/library/translation.schema.json", technician)).json();
+    expect(translation).toMatchObject({ $schema: "https://json-schema.org/draft/2020-12/schema", type: "object" });
   });
 
   it("gives the whole library as a zip and takes it back without making anything new", async () => {

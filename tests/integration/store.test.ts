@@ -105,6 +105,7 @@ describe("the migration that opened the library", () => {
       "005-presence.sql",
       "006-coding.sql",
       "007-uploads.sql",
+      "008-bus-map.sql",
     ]);
     const old = new Database(options);
     expect(await jobById(old, shopId, job)).toMatchObject({ kitProfile: ids[2], kitTitle: "Old kit" });

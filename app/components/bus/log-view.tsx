@@ -22,24 +22,37 @@ export interface BusFile {
 }
 
 /** A stored log: what is on the bus, and signals over time. */
+/** What names and reads the messages of a log. */
+export interface Description {
+  name: string;
+  url: string;
+}
+
 export function LogView({
   log,
-  dbc,
+  description,
   others,
 }: {
   log: BusFile;
-  dbc: BusFile | null;
+  description: Description | null;
   /** Logs that it can be compared with. */
   others: readonly BusFile[];
 }) {
   const { job } = useJob();
-  const { state, cancel, compare, loads, series, write } = useLog(job.id, log.file, dbc?.file ?? null);
+  const { state, cancel, compare, loads, series, write } = useLog(job.id, log.file, description?.url ?? null);
   if (state.kind === "loading") return <Reading name={log.name} progress={state.progress} cancel={cancel} />;
   if (state.kind === "cancelled") return <Notice tone="watch" title="Stopped. Load the page again to read the log." />;
   if (state.kind === "failed") return <Notice tone="stop" title={state.message} />;
   return (
     <>
-      <Summary summary={state.summary} log={log} dbc={dbc} loads={loads} series={series} write={write} />
+      <Summary
+        summary={state.summary}
+        log={log}
+        description={description}
+        loads={loads}
+        series={series}
+        write={write}
+      />
       {others.length > 0 && <CompareLogs others={others} compare={compare} names={namesOf(state.summary.rows)} />}
     </>
   );
@@ -79,14 +92,14 @@ function count(n: number): string {
 function Summary({
   summary,
   log,
-  dbc,
+  description,
   loads,
   series,
   write,
 }: {
   summary: LogSummary;
   log: BusFile;
-  dbc: BusFile | null;
+  description: Description | null;
   loads(bitsPerS: number): Promise<BusLoad[]>;
   series(keys: readonly string[], fromS: number, toS: number, columns: number): ReturnType<AskSeries>;
   write(form: string): Promise<Blob | null>;
@@ -114,7 +127,11 @@ function Summary({
         <IdTable rows={summary.rows} startS={summary.startS} />
         <SaveAs name={log.name} write={write} />
       </Section>
-      <Section title="Signals over time" id="signals" aside={dbc ? `Decoded with ${dbc.name}` : undefined}>
+      <Section
+        title="Signals over time"
+        id="signals"
+        aside={description ? `Decoded with ${description.name}` : undefined}
+      >
         {drawable.length === 0 ? (
           <p>Upload a bus description that names these identifiers; then the signals can be drawn.</p>
         ) : (

@@ -13,6 +13,10 @@ const SECTIONS: Record<ProfileKind, { title: string; keys: string[] }[]> = {
     { title: "Functions", keys: ["functions", "actions", "assumed", "normal", "monitors"] },
     { title: "Box and needs", keys: ["box", "needs", "card"] },
   ],
+  busMap: [
+    { title: "Basics", keys: ["id", "title", "car", "sourceNote"] },
+    { title: "Signals", keys: ["signals"] },
+  ],
   coding: [
     { title: "Basics", keys: ["id", "title", "car", "sourceNote"] },
     { title: "Control units and their words", keys: ["units"] },

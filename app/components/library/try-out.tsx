@@ -26,6 +26,7 @@ export function TryOut({
   const lines = byFunction(check?.lines ?? []);
   const { document: named, archetype } = document as { document?: string; archetype?: string };
   const kind = named ?? (archetype === "car" || archetype === "variant" ? archetype : "kit");
+  const isMap = kind === "coding" || kind === "busMap";
   return (
     <div
       className={
@@ -34,7 +35,7 @@ export function TryOut({
           : "grid grid-cols-[minmax(0,1fr)] gap-x-10 xl:grid-cols-[minmax(0,1fr)_24rem]"
       }
     >
-      {kind !== "coding" && (
+      {!isMap && (
         <Section title="The system" id="drawing" aside={busy ? "Computing ..." : reference?.label}>
           {check?.drawing ? (
             <SystemDrawing drawing={check.drawing} />
@@ -44,9 +45,9 @@ export function TryOut({
         </Section>
       )}
       <Section
-        title={kind === "kit" ? "What it gives" : kind === "coding" ? "Whether it is sound" : "What works"}
+        title={kind === "kit" ? "What it gives" : isMap ? "Whether it is sound" : "What works"}
         id="gives"
-        aside={kind !== "coding" && (choose ?? (kind === "kit" && reference?.label))}
+        aside={!isMap && (choose ?? (kind === "kit" && reference?.label))}
       >
         <div aria-live="polite">
           {check?.problem && (
@@ -57,7 +58,7 @@ export function TryOut({
             </Notice>
           )}
           {check && !check.problem && !busy && (
-            <Mark tone="good">{kind === "coding" ? "It contradicts nothing" : "The model can evaluate it"}</Mark>
+            <Mark tone="good">{isMap ? "It contradicts nothing" : "The model can evaluate it"}</Mark>
           )}
           {kind === "kit" && !reference && !busy && (
             <p className="mt-2 text-quiet">No radio of the library takes this kit as it stands.</p>

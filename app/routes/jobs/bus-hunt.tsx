@@ -1,31 +1,40 @@
-import { Download } from "lucide-react";
 import { useState } from "react";
 import { Page } from "~/app/components/bench/page";
 import { Recorder } from "~/app/components/bus/hunt/recorder";
 import { type Cued, Results } from "~/app/components/bus/hunt/results";
+import { KnownSignals } from "~/app/components/bus/known-signals";
 import type { BusFile } from "~/app/components/bus/log-view";
 import { BusPages } from "~/app/components/bus/pages";
-import { Button, buttonLook, Section } from "~/app/components/controls";
+import { Button } from "~/app/components/controls";
 import { useJob } from "~/app/components/entry-form";
 import { Notice } from "~/app/components/marks";
 import { useLog } from "~/app/lib/use-log";
+import { busMapsFor, originWords } from "~/app/server/bus-map.server";
 import { jobOf, standIn } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
-import { idText } from "~/core/bus/frames";
+import { carMessages, signalsOnLog } from "~/core/bus/car-messages";
 import type { FoundSignal } from "~/core/bus/hunt/found";
 import { huntThings } from "~/core/job/hunt-plan";
+import { newId } from "~/db/ids";
 import type { Route } from "./+types/bus-hunt";
 
 export async function loader({ context }: Route.LoaderArgs) {
   const source = jobOf(context);
   const { row, job } = await source.load();
-  const { files, cues, signals } = job.state;
+  const { files, cues, signals, translation, busMap } = job.state;
+  const maps = await busMapsFor(person(context), job);
   return {
     things: huntThings(job.plan.fitted),
     logs: files.filter((f) => f.what === "log").map(({ file, name }) => ({ file, name })),
     dbc: files.filter((f) => f.what === "dbc").at(-1)?.file ?? null,
     cues,
     signals: [...signals],
+    origins: signals.map((s) => originWords(job, s)),
+    messages: carMessages(job.plan.fitted, signals, translation?.rules ?? []),
+    maps: maps.flatMap(({ id: slug, version, title, signals }) =>
+      busMap?.slug === slug && busMap.version === version ? [] : [{ slug, version, title, signals: signals.length }],
+    ),
+    draft: newId(),
     standIn: (await standIn(person(context), row)) !== undefined,
   };
 }
@@ -41,7 +50,13 @@ export default function BusHunt({ loaderData: view }: Route.ComponentProps) {
     <>
       <BusPages />
       <Page>
-        {view.signals.length > 0 && <Kept signals={view.signals} />}
+        <KnownSignals
+          messages={view.messages}
+          signals={view.signals}
+          origins={view.origins}
+          maps={view.maps}
+          draft={view.draft}
+        />
         {(!log || again) && (
           <Recorder
             things={view.things}
@@ -90,7 +105,7 @@ function Hunt({
   found: readonly FoundSignal[];
 }) {
   const { job } = useJob();
-  const { state, cancel, hunt } = useLog(job.id, log.file, dbc);
+  const { state, cancel, hunt } = useLog(job.id, log.file, dbc && `/jobs/${job.id}/files/${dbc}`);
   if (state.kind === "loading")
     return (
       <div className="flex flex-wrap items-center gap-3 py-4" aria-live="polite">
@@ -101,27 +116,25 @@ function Hunt({
     );
   if (state.kind === "cancelled") return <Notice tone="watch" title="Stopped. Load the page again to go on." />;
   if (state.kind === "failed") return <Notice tone="stop" title={state.message} />;
-  return <Results file={log.file} cued={cued} labels={labels} found={found} hunt={hunt} cancel={cancel} />;
+  return (
+    <>
+      <OnThisBus {...signalsOnLog(found, state.summary.rows)} />
+      <Results file={log.file} cued={cued} labels={labels} found={found} hunt={hunt} cancel={cancel} />
+    </>
+  );
 }
 
-/** The signals that are known by now. */
-function Kept({ signals }: { signals: readonly FoundSignal[] }) {
-  const { job } = useJob();
+/** Whether the signals that are known go with this log: a log of another car is noticed before anything is built on it. */
+function OnThisBus({ there, missing, otherLength }: ReturnType<typeof signalsOnLog>) {
+  if (missing.length + otherLength.length === 0) return null;
+  const all = there + missing.length + otherLength.length;
   return (
-    <Section title="Signals of this car" id="kept" aside={`${signals.length} found`}>
-      <ul className="mb-3 flex flex-wrap gap-x-6 gap-y-1">
-        {signals.map((s) => (
-          <li key={s.signal}>
-            <span className="font-medium">{s.signal}</span>{" "}
-            <span className="num text-sm text-quiet">
-              {idText(s.id, s.extended)}, byte {s.startBit >> 3}
-            </span>
-          </li>
-        ))}
-      </ul>
-      <a className={buttonLook("plain")} href={`/jobs/${job.id}/bus-map.dbc`} download>
-        <Download size={18} aria-hidden="true" /> Bus description
-      </a>
-    </Section>
+    <div className="mb-4">
+      <Notice tone="watch" title={`${there} of ${all} known messages are on this bus`}>
+        {missing.length > 0 && <p>Not there: {missing.join(", ")}.</p>}
+        {otherLength.length > 0 && <p>Of another length: {otherLength.join(", ")}.</p>}
+        <p>Is it the bus of this car, with the key on? Else what is known here does not count for it.</p>
+      </Notice>
+    </div>
   );
 }

@@ -1,4 +1,5 @@
 import { gunzipSync } from "node:zlib";
+import { originWords } from "~/app/server/bus-map.server";
 import { database } from "~/app/server/db.server";
 import { jobOf } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
@@ -20,8 +21,7 @@ export async function loader({ context }: Route.LoaderArgs) {
   if (stored) for await (const part of readFile(database(), account.shopId, stored)) parts.push(part);
   const packed = Buffer.concat(parts);
   const base = isGzip(packed) ? gunzipSync(packed) : packed;
-  const logName = (file: string) => files.find((f) => f.file === file)?.name ?? "a log";
-  const messages = messagesOf(signals, (s) => `Found in ${logName(s.file)} by the cues for ${s.thing}`);
+  const messages = messagesOf(signals, (s) => originWords(job, s));
   const text = addToDbc(base.length > 0 ? dbcText(base) : EMPTY_DBC, { messages });
   return new Response(Buffer.from(dbcBytes(text, base)), {
     headers: {

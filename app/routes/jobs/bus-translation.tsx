@@ -2,6 +2,7 @@ import { ChevronDown, ChevronRight, Download, Trash2 } from "lucide-react";
 import { useState } from "react";
 import { Page } from "~/app/components/bench/page";
 import { BusPages } from "~/app/components/bus/pages";
+import { DescribedSignals } from "~/app/components/bus/translation/described-signals";
 import { Prove, ReplayLanes } from "~/app/components/bus/translation/prove";
 import { RuleEditor } from "~/app/components/bus/translation/rule-editor";
 import { ruleWords } from "~/app/components/bus/translation/rule-words";
@@ -25,6 +26,7 @@ export async function loader({ context }: Route.LoaderArgs) {
     translation,
     proof: proof && { file: proof.file, outputs: proof.outputs },
     cues,
+    dbc: files.filter((f) => f.what === "dbc").at(-1) ?? null,
     logs: files
       .filter((f) => f.what === "log" && cues[f.file])
       .map(({ file, name }) => ({ file, name, used: signals.some((s) => s.file === file) })),
@@ -43,6 +45,11 @@ export default function BusTranslation({ loaderData: view }: Route.ComponentProp
   const stops = problems.filter((p) => p.tone === "stop");
   const changed = JSON.stringify(rules) !== JSON.stringify(saved);
   const log = view.logs.find((l) => l.file === view.proof?.file) ?? view.logs.at(-1);
+  const described = view.dbc && (
+    <Section title="From the bus description" id="described">
+      <DescribedSignals dbc={view.dbc} known={signals} />
+    </Section>
+  );
   return (
     <>
       <BusPages />
@@ -55,7 +62,10 @@ export default function BusTranslation({ loaderData: view }: Route.ComponentProp
           }
         >
           {signals.length === 0 ? (
-            <p className="max-w-prose">No signal of this car is known yet. Find them first, under “Find signals”.</p>
+            <p className="max-w-prose">
+              No signal of this car is known yet. Find them first, under “Find signals”
+              {view.dbc ? ", or take them from the bus description below." : "."}
+            </p>
           ) : (
             <>
               {rules.length === 0 && (
@@ -95,12 +105,14 @@ export default function BusTranslation({ loaderData: view }: Route.ComponentProp
             </>
           )}
         </Section>
+        {rules.length === 0 && described}
         {saved.length > 0 && !changed && <Prove logs={view.logs} proof={view.proof} />}
         {log && rules.length > 0 && (
           <Section title="Replayed" id="replayed">
             <ReplayLanes log={log} rules={rules} signals={signals} cues={view.cues[log.file]?.cues ?? []} />
           </Section>
         )}
+        {rules.length > 0 && described}
       </Page>
     </>
   );
@@ -184,6 +196,9 @@ function Exports() {
       </a>
       <a className={buttonLook("plain")} href={`/jobs/${job.id}/translation-file/csv`} download>
         <Download size={18} aria-hidden="true" /> Table
+      </a>
+      <a className="text-sm underline" href="/library/translation.schema.json">
+        Schema of the JSON
       </a>
     </>
   );

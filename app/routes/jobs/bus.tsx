@@ -7,19 +7,31 @@ import { BusPages } from "~/app/components/bus/pages";
 import { FromScope } from "~/app/components/bus/scope-reading";
 import { Button, Section } from "~/app/components/controls";
 import { jobOf } from "~/app/server/jobs.server";
+import type { JobState } from "~/core/log/entry";
 import type { Route } from "./+types/bus";
 
 export async function loader({ context }: Route.LoaderArgs) {
-  const { state } = await jobOf(context).load();
-  return { files: state.files };
+  const { row, job } = await jobOf(context).load();
+  const { files, signals } = job.state;
+  const dbc = files.filter((f) => f.what === "dbc").at(-1);
+  return { files, description: described(row.id, dbc, signals) };
+}
+
+/** The newest description of the job together with the signals that are known beside it. */
+function described(job: string, dbc: { file: string; name: string } | undefined, signals: JobState["signals"]) {
+  const last = signals.at(-1);
+  if (!last) return dbc ? { name: dbc.name, url: `/jobs/${job}/files/${dbc.file}` } : null;
+  const name = dbc ? `${dbc.name} and the signals of this job` : "the signals of this job";
+  // The number and the time make a new address of what has changed.
+  return { name, url: `/jobs/${job}/bus-map.dbc?of=${signals.length}-${Date.parse(last.at)}-${dbc?.file ?? ""}` };
 }
 
 export default function Bus({ loaderData }: Route.ComponentProps) {
   const logs = loaderData.files.filter((f) => f.what === "log");
+  const { description } = loaderData;
   const descriptions = loaderData.files.filter((f) => f.what === "dbc");
   const [chosen, setChosen] = useState<string | null>(null);
   const log = logs.find((f) => f.file === chosen) ?? logs.at(-1);
-  const dbc = descriptions.at(-1);
   return (
     <>
       <BusPages />
@@ -57,9 +69,9 @@ export default function Bus({ loaderData }: Route.ComponentProps) {
         </Section>
         {log && (
           <LogView
-            key={`${log.file}-${dbc?.file}`}
+            key={`${log.file}-${description?.url}`}
             log={log}
-            dbc={dbc ?? null}
+            description={description}
             others={logs.filter((l) => l !== log)}
           />
         )}

@@ -1,3 +1,4 @@
+import { Link } from "react-router";
 import { Bench, type BenchItem } from "~/app/components/bench/bench";
 import { Focus } from "~/app/components/bench/focus";
 import { DashView } from "~/app/components/drawings/dash-view";
@@ -37,7 +38,12 @@ export default function Prove({ loaderData: view }: Route.ComponentProps) {
       label="Tests, in the order of trying"
       items={itemsOf(view)}
       next={next.stage === "prove" ? next.at : undefined}
-      above={view.openLeads > 0 && <OpenLeads count={view.openLeads} />}
+      above={
+        <>
+          {view.openLeads > 0 && <OpenLeads count={view.openLeads} />}
+          {view.withoutRule.length > 0 && <WithoutRule outputs={view.withoutRule} />}
+        </>
+      }
       car={(item) => <Seen view={view} id={item.id} />}
       empty={<p>Nothing is to be tried.</p>}
     >
@@ -126,6 +132,19 @@ function OpenLeads({ count }: { count: number }) {
   return (
     <p className="mb-2 pr-24 text-watch">
       {count === 1 ? "1 connection is" : `${count} connections are`} still open in Connect; tests through it will fail.
+    </p>
+  );
+}
+
+/** The module holds a translation that leaves something out: what hangs on it fails before any part is suspected. */
+function WithoutRule({ outputs }: { outputs: readonly string[] }) {
+  const { job } = useJob();
+  return (
+    <p className="mb-2 pr-24 text-watch">
+      The translation in the module has no rule for {outputs.join(", ")}; tests through it will fail.{" "}
+      <Link className="underline" to={`/jobs/${job.id}/bus/translation`}>
+        To the translation
+      </Link>
     </p>
   );
 }

@@ -20,11 +20,11 @@ import { CoreError } from "~/core/model/errors";
 import { deleteDraft, draftById, saveDraft } from "~/db/drafts";
 import { saveProfile } from "~/db/profiles";
 import { readProfile } from "~/profiles/read";
-import { carSchema, codingSchema, kitSchema, variantSchema } from "~/profiles/schema";
+import { busMapSchema, carSchema, codingSchema, kitSchema, variantSchema } from "~/profiles/schema";
 import { upgradeDocument } from "~/profiles/upgrade";
 import type { Route } from "./+types/draft";
 
-const SCHEMAS = { car: carSchema, variant: variantSchema, kit: kitSchema, coding: codingSchema };
+const SCHEMAS = { car: carSchema, variant: variantSchema, kit: kitSchema, coding: codingSchema, busMap: busMapSchema };
 const LIMIT = 4_000_000;
 /** A document as a form writes it: percent signs make it longer. */
 const FORM_LIMIT = 3 * LIMIT;

@@ -16,7 +16,13 @@ import { PROFILE_KINDS } from "~/profiles/schema";
 import type { Route } from "./+types/index";
 
 const LIMIT_BYTES = 40_000_000;
-export const KIND_WORDS = { car: "Car", variant: "Radio", kit: "Kit", coding: "Coding map" } as const;
+export const KIND_WORDS = {
+  car: "Car",
+  variant: "Radio",
+  kit: "Kit",
+  coding: "Coding map",
+  busMap: "Bus map",
+} as const;
 const FIELDS = ["connector", "ways", "year", "country", "screen"] as const;
 const FIELD_WORDS: Record<(typeof FIELDS)[number], string> = {
   connector: "Connector family",

@@ -1,6 +1,7 @@
 import { format } from "date-fns";
 import { Download, PencilLine } from "lucide-react";
 import { data, Form, Link, redirect } from "react-router";
+import { SignalTable } from "~/app/components/bus/signal-table";
 import { Button, buttonLook, ScrollX, Section } from "~/app/components/controls";
 import { CodedUnits } from "~/app/components/library/coded-units";
 import { DifferenceList } from "~/app/components/library/difference-list";
@@ -133,6 +134,10 @@ export default function ProfilePage({ loaderData }: Route.ComponentProps) {
       </div>
       {profile.document === "coding" ? (
         <CodedUnits map={profile} />
+      ) : profile.document === "busMap" ? (
+        <Section title="Signals" id="signals" aside={`${profile.signals.length} known`}>
+          <SignalTable signals={profile.signals} />
+        </Section>
       ) : (
         <>
           <TryOut

@@ -26,6 +26,16 @@ export interface FoundSignal {
   thing: string;
 }
 
+/** A signal without where it comes from and who took it. */
+export type BareSignal = Omit<FoundSignal, "file" | "thing">;
+
+/** Only what tells how a signal is read, whatever else stands beside it. */
+export function bareSignal(s: BareSignal): BareSignal {
+  const { signal, message, id, extended, bytes, startBit, length, littleEndian, signed, factor, offset, unit } = s;
+  const place = { signal, message, id, extended, bytes, startBit, length, littleEndian, signed, factor, offset, unit };
+  return { ...place, values: s.values, page: s.page };
+}
+
 /**
  * A signal of a bus description as a job takes it over.
  *

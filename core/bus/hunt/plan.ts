@@ -7,6 +7,8 @@ export interface PlannedThing {
   acts: { label: string; say: string; value?: number }[];
   /** What it is wanted for. */
   why: string;
+  /** The car rolls for it, on a closed yard: recorded by itself, with so many seconds to get up to speed and to stand. */
+  rollsS?: number;
 }
 
 /** A cue with what is said for it. */
@@ -26,10 +28,11 @@ export function cuePlan(things: readonly PlannedThing[], times = 3): { steps: Cu
   const steps: CueStep[] = [];
   let atS = LEAD_S;
   for (let round = 0; round < times; round++) {
-    for (const { thing, acts } of things) {
+    for (const { thing, acts, rollsS } of things) {
       for (const { label, say, value } of acts) {
         // Steps of the golden ratio fill a range evenly and never repeat.
         const vary = ((steps.length + 1) * 0.618_034) % 1;
+        if (rollsS && steps.length === 0) atS += rollsS;
         const holdS = thing.kind === "keys" ? 1 + 0.8 * vary : thing.kind === "positions" ? 2.5 + vary : 3.5;
         const toS = atS + holdS;
         steps.push({
@@ -40,7 +43,7 @@ export function cuePlan(things: readonly PlannedThing[], times = 3): { steps: Cu
           toS: round2(toS),
           ...(value === undefined ? {} : { value }),
         });
-        atS = toS + (thing.kind === "level" ? 3.5 : 1.4 + 1.2 * ((vary * 7.3) % 1));
+        atS = toS + (rollsS ? 2 * rollsS : thing.kind === "level" ? 3.5 : 1.4 + 1.2 * ((vary * 7.3) % 1));
       }
     }
   }

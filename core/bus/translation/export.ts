@@ -1,23 +1,23 @@
 /** A translation as a file of its own: complete as JSON, and as a plain table to look at. */
 import Papa from "papaparse";
-import type { FoundSignal } from "../hunt/found";
+import { type BareSignal, bareSignal } from "../hunt/found";
 import { OUTPUTS, type Rule, type Translation } from "./translation";
 
-const TRANSLATION_FORMAT = "iteron-translation";
+export const TRANSLATION_FORMAT = "iteron-translation";
 
 /** What a module loads: the rules, and where their signals lie. */
 export interface TranslationFile {
   format: typeof TRANSLATION_FORMAT;
   formatVersion: 1;
-  signals: Omit<FoundSignal, "file" | "thing">[];
+  signals: BareSignal[];
   rules: Rule[];
 }
 
-export function translationFile({ rules }: Translation, signals: readonly FoundSignal[]): TranslationFile {
+export function translationFile({ rules }: Translation, signals: readonly BareSignal[]): TranslationFile {
   return {
     format: TRANSLATION_FORMAT,
     formatVersion: 1,
-    signals: signals.map(({ file: _, thing: __, ...s }) => s),
+    signals: signals.map(bareSignal),
     rules: [...rules],
   };
 }

@@ -1,6 +1,7 @@
 /** All kinds of entries. A new one is its module, one line here, and its schema in `profiles/job.ts`. */
 import { cues } from "./bus/cues";
 import { file } from "./bus/file";
+import { busMap } from "./bus/map";
 import { proof } from "./bus/proof";
 import { signal } from "./bus/signal";
 import { translation } from "./bus/translation";
@@ -87,6 +88,7 @@ export const KINDS = {
   "bus.file": file,
   "bus.cues": cues,
   "bus.signal": signal,
+  "bus.map": busMap,
   "bus.translation": translation,
   "bus.proof": proof,
   "prove.result": result,

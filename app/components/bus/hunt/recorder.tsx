@@ -45,7 +45,7 @@ export function Recorder({
   const { job, readOnly } = useJob();
   const { revalidate } = useRevalidator();
   const { append } = useAppend();
-  const [left, setLeft] = useState<readonly string[]>([]);
+  const [left, setLeft] = useState<readonly string[]>(() => things.filter((t) => t.rollsS).map((t) => t.thing.id));
   const [state, setState] = useState<State>({ kind: "plan" });
   const [kbit, setKbit] = useState<SlcanSpeed>(500);
   const [notDone, setNotDone] = useState<readonly string[]>([]);
@@ -55,6 +55,13 @@ export function Recorder({
   useEffect(() => setSerial(serialPorts() !== null), []);
   const chosen = things.filter((t) => !left.includes(t.thing.id));
   const plan = useMemo(() => cuePlan(chosen), [chosen]);
+  const rolling = chosen.some((t) => t.rollsS);
+  /** What the car rolls for is recorded by itself. */
+  function choose(thing: PlannedThing, taken: boolean) {
+    if (!taken) return setLeft([...left, thing.thing.id]);
+    const others = things.filter((t) => Boolean(t.rollsS) !== Boolean(thing.rollsS)).map((t) => t.thing.id);
+    setLeft([...new Set([...left, ...others])].filter((l) => l !== thing.thing.id));
+  }
   const fail = (message: string) => setState({ kind: "failed", message });
 
   async function store(log: string, cues: readonly Cue[], of: readonly Thing[]) {
@@ -173,25 +180,29 @@ export function Recorder({
     <Section title="What is to be found" id="plan" aside={`${plan.steps.length} cues in ${minutes(plan.endS)}`}>
       <fieldset className="mb-4 flex flex-wrap gap-x-6">
         <legend className="sr-only">Things to find</legend>
-        {things.map(({ thing, why }) => (
-          <label key={thing.id} className="flex min-h-11 items-center gap-3">
+        {things.map((t) => (
+          <label key={t.thing.id} className="flex min-h-11 items-center gap-3">
             <input
               type="checkbox"
               className="size-5 accent-[var(--ink)]"
-              checked={!left.includes(thing.id)}
-              onChange={(e) =>
-                setLeft(e.currentTarget.checked ? left.filter((l) => l !== thing.id) : [...left, thing.id])
-              }
+              checked={!left.includes(t.thing.id)}
+              onChange={(e) => choose(t, e.currentTarget.checked)}
             />
             <span>
-              {thing.name} <span className="block text-xs text-quiet">for: {why}</span>
+              {t.thing.name}
+              <span className="block text-xs text-quiet">
+                for: {t.why}
+                {t.rollsS && "; the car rolls, recorded by itself"}
+              </span>
             </span>
           </label>
         ))}
       </fieldset>
       <CueLanes things={chosen.map((t) => t.thing)} cues={plan.steps} endS={plan.endS} />
-      <p className="mt-3 text-sm">
-        Parking brake set, wheels chocked, nobody before or behind the car. Engine off, key on, battery on a maintainer.
+      <p className={`mt-3 text-sm ${rolling ? "text-watch" : ""}`}>
+        {rolling
+          ? "Closed yard, nobody in the way. The driver only drives; a second person reads the cues and works the device."
+          : "Parking brake set, wheels chocked, nobody before or behind the car. Engine off, key on, battery on a maintainer."}
       </p>
       {state.kind === "storing" && (
         <div className="mt-4 flex items-center gap-3" aria-live="polite">

@@ -1,4 +1,4 @@
-import { signalBits } from "../../../bus/dbc";
+import { outsideMessage } from "../../../bus/bus-map";
 import { idText } from "../../../bus/frames";
 import type { FoundSignal } from "../../../bus/hunt/found";
 import { asAsked, type Kind, refuse } from "../../kind";
@@ -24,9 +24,8 @@ export const signal: Kind<"bus.signal", FoundSignal, SignalSlice> = {
     const twin = job.state.signals.find((s) => s.signal === data.signal && s.message !== data.message);
     if (twin && from === "dbc")
       return refuse(data.signal, `The message ${twin.message} has a signal of this name.`, "Take one of the two.");
-    const bits = signalBits(data);
-    if (bits.some((b) => b < 0 || b >= 8 * data.bytes))
-      return refuse(data.signal, `It does not lie inside the ${data.bytes} bytes of its message.`, "Search again.");
+    const outside = outsideMessage(data);
+    if (outside) return refuse(data.signal, outside, "Search again.");
     const other = job.state.signals.find(
       (s) => s.id === data.id && s.extended === data.extended && s.message !== data.message,
     );

@@ -12,7 +12,8 @@ export const map: Kind<"configure.map", MapData, { codingMap: DocumentPin | null
   fold(state, { data }) {
     state.codingMap = data.map;
   },
-  check: (job, { map }) => (job.document("coding", map) === null ? notInLibrary("coding map", map) : job.mapClash(map)),
+  check: (job, { map }) =>
+    job.document("coding", map) === null ? notInLibrary("coding map", map) : job.mapClash("coding", map),
   write: asAsked,
   words: ({ map }, job) => `Coding map: ${job.document("coding", map) ?? map.slug}, version ${map.version}`,
   upgrade: [],
