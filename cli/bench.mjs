@@ -7,6 +7,9 @@ import { serving, startServer } from "./serve.mjs";
 const built = join(paths.state, "bench");
 const CASES = ["bus", "engine", "rank", "documents", "strip", "connect", "coding", "search", "server"];
 
+/** Workers of cases. */
+const PARTS = ["read-part"];
+
 /** Runs the benchmark cases, one JSON line a case. `./iteron bench bus` runs those whose name holds the word. */
 export async function bench(only) {
   const wanted = (name) => only.length === 0 || only.some((o) => name.includes(o));
@@ -29,7 +32,9 @@ async function buildCases(names) {
       target: "node20",
       outDir: built,
       emptyOutDir: true,
-      rollupOptions: { input: Object.fromEntries(names.map((name) => [name, `tests/bench/${name}.ts`])) },
+      rollupOptions: {
+        input: Object.fromEntries([...names, ...PARTS].map((name) => [name, `tests/bench/${name}.ts`])),
+      },
     },
   });
 }

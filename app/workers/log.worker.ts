@@ -1,5 +1,5 @@
 /** Reads a bus log and answers what is on it, away from the page. */
-import { expose } from "comlink";
+import { expose, transfer, wrap } from "comlink";
 import { rowsById } from "~/core/bus/by-id";
 import { type Compared, compareLogs } from "~/core/bus/compare";
 import { type Dbc, type DbcMessage, type DbcSignal, dbcText, parseDbc } from "~/core/bus/dbc";
@@ -12,7 +12,7 @@ import { type Finding, findingOf } from "~/core/bus/hunt/finding";
 import { type FoundSignal, messagesOf } from "~/core/bus/hunt/found";
 import { type Candidate, hunt, type NextCue } from "~/core/bus/hunt/hunt";
 import { USUAL_BITS_PER_S } from "~/core/bus/limits";
-import { LOG_FORMATS, type LogReading, type ParsedLog, readLog } from "~/core/bus/log";
+import { LOG_FORMATS, type LogReading, type ParsedLog, type PartReader, readLog } from "~/core/bus/log";
 import { type Protection, protections } from "~/core/bus/protection";
 import { drawnPoints, type Pyramid, pyramidOf } from "~/core/bus/pyramid";
 import {
@@ -31,6 +31,7 @@ import { means, proveTranslation } from "~/core/bus/translation/proof";
 import type { OnStretch, OutputTrace } from "~/core/bus/translation/replay";
 import { type OutputId, type Rule, signalsOf } from "~/core/bus/translation/translation";
 import { keepLog, keptLog } from "./kept-logs";
+import type { PartWorker } from "./read-part.worker";
 import { answerTo, wholeFile } from "./stored-file";
 
 /** So often the page hears how far the reading is. */
@@ -350,16 +351,39 @@ function pyramid(log: Frames, key: string, message: DbcMessage, signal: DbcSigna
   return made;
 }
 
+/** Stored files beyond are read by two workers side by side; smaller ones are read before those have begun. */
+const LARGE_BYTES = 4_000_000;
+const PART_READERS = 2;
+
+/** Workers that read parts of a log. */
+function partReaders(): { readers: PartReader[]; end(): void } {
+  const workers = Array.from(
+    { length: PART_READERS },
+    () => new Worker(new URL("./read-part.worker.ts", import.meta.url), { type: "module" }),
+  );
+  const readers = workers.map((w): PartReader => {
+    const remote = wrap<PartWorker>(w);
+    return (format, lines) => remote.read(format, transfer(lines, [lines.buffer]));
+  });
+  return { readers, end: () => workers.map((w) => w.terminate()) };
+}
+
 async function fetched(url: string, progress: (p: Progress) => void): Promise<ParsedLog> {
   const answer = await answerTo(url);
   const total = Number(answer.headers.get("X-File-Bytes") ?? 0);
   const tally = new Tally();
   let toldMs = performance.now();
-  return readLog(answer.body as unknown as AsyncIterable<Uint8Array>, (bytes, reading) => {
+  const told = (bytes: number, reading: LogReading) => {
     if (performance.now() - toldMs < TELL_MS) return;
     toldMs = performance.now();
     progress({ share: total > 0 ? bytes / total : 0, ...tally.of(reading) });
-  });
+  };
+  const { readers, end } = total > LARGE_BYTES ? partReaders() : { readers: [], end: () => undefined };
+  try {
+    return await readLog(answer.body as unknown as AsyncIterable<Uint8Array>, told, readers);
+  } finally {
+    end();
+  }
 }
 
 /** Counts identifiers of what is read so far; looks at each block of frames once. */

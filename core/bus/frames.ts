@@ -97,6 +97,26 @@ export class FrameBuilder {
     this.next(f.data.length);
   }
 
+  /** Takes over frames that were read elsewhere, behind all that are here. @param channels index here of each of their buses */
+  take(frames: Omit<Frames, "at" | "channels">, channels: readonly number[]): void {
+    const { count, timeS, id, flags, length, channel, data } = frames;
+    if (channels.some((c, i) => c !== i))
+      for (let i = 0; i < count; i++) channel[i] = channels[channel[i] as number] as number;
+    // What was being written is closed where it is; it takes no more.
+    const taken = Object.assign(new FrameBlock(0), {
+      count,
+      used: data.length,
+      timeS,
+      id,
+      flags,
+      length,
+      channel,
+      data,
+    });
+    this.block = new FrameBlock(FIRST_BLOCK);
+    this.blocks.push(taken, this.block);
+  }
+
   /** All frames. The builder is used up: what was copied is let go at once. */
   finish(channels: string[]): Frames {
     const blocks = this.blocks.splice(0);

@@ -1,7 +1,15 @@
 import { asc } from "./formats/asc";
 import { candump } from "./formats/candump";
 import { csv } from "./formats/csv";
-import { type FormatReader, type LogFormat, LogSink, type ParsedLog, readAs } from "./formats/format";
+import {
+  type FormatReader,
+  type LogFormat,
+  LogSink,
+  type ParsedLog,
+  type ReadPart,
+  readAs,
+  wholeLines,
+} from "./formats/format";
 import { pcap, pcapng } from "./formats/pcap";
 import { slcan } from "./formats/slcan";
 
@@ -33,6 +41,9 @@ export class UnknownLog extends Error {
   }
 }
 
+/** Bytes that are read elsewhere at once: large enough that handing them over costs nothing beside reading them. */
+const PART_BYTES = 1_000_000;
+
 /**
  * Reads a log piece by piece, in the format that its beginning shows. Nothing of the pieces is kept but what a frame that
  * is not complete needs.
@@ -42,23 +53,69 @@ export class LogReading {
   private format: LogFormat | null = null;
   private reader: FormatReader | null = null;
   private rest: Uint8Array = new Uint8Array(0);
+  /** What comes behind `rest` and is not joined to it yet. */
+  private waiting: Uint8Array[] = [];
+  private waitingBytes = 0;
+  /** Parts that others are reading, in the order of the log. */
+  private readonly parts: Promise<ReadPart>[] = [];
+  private given = 0;
+
+  constructor(
+    private readonly others: readonly PartReader[] = [],
+    private readonly partBytes = PART_BYTES,
+  ) {}
 
   /** @throws {UnknownLog} when enough has come to see that no format fits */
-  push(piece: Uint8Array): void {
-    const bytes = this.rest.length === 0 ? piece : joined(this.rest, piece);
-    if (!this.reader && bytes.length < HEAD_BYTES) {
-      this.rest = bytes.slice();
-      return;
-    }
-    const taken = this.begin(bytes).read(bytes, false);
-    this.rest = bytes.slice(taken);
+  async push(piece: Uint8Array): Promise<void> {
+    this.waiting.push(piece);
+    this.waitingBytes += piece.length;
+    const enough = this.reader ? (this.sideBySide ? this.partBytes : 1) : HEAD_BYTES;
+    if (this.rest.length + this.waitingBytes < enough) return;
+    const bytes = this.gathered();
+    const reader = this.begin(bytes);
+    if (this.sideBySide) {
+      const whole = wholeLines(bytes, false);
+      this.rest = copied(bytes.subarray(whole));
+      await this.give(copied(bytes.subarray(0, whole)));
+    } else this.rest = copied(bytes.subarray(reader.read(bytes, false)));
   }
 
   /** @param note what has to be said of the file, for example that it breaks off */
-  finish(note?: string): ParsedLog {
-    this.begin(this.rest).read(this.rest, true);
+  async finish(note?: string): Promise<ParsedLog> {
+    const bytes = this.gathered();
+    const reader = this.begin(bytes);
+    if (this.given > 0 && bytes.length > 0) await this.give(copied(bytes));
+    else reader.read(bytes, true);
+    while (this.parts.length > 0) await this.takeFirst();
     if (note) this.sink.notes.push(note);
     return this.sink.finish(this.format as LogFormat);
+  }
+
+  private get sideBySide(): boolean {
+    return this.others.length > 0 && this.format?.linewise === true;
+  }
+
+  private gathered(): Uint8Array {
+    const bytes = joined([this.rest, ...this.waiting]);
+    this.waiting = [];
+    this.waitingBytes = 0;
+    return bytes;
+  }
+
+  /** Gives whole lines to the next of the others; when each has enough, the first part is awaited. */
+  private async give(lines: Uint8Array<ArrayBuffer>): Promise<void> {
+    if (lines.length === 0) return;
+    const other = this.others[this.given++ % this.others.length] as PartReader;
+    const part = other((this.format as LogFormat).name, lines);
+    // A part that fails does so when it is taken.
+    part.catch(() => undefined);
+    this.parts.push(part);
+    if (this.parts.length >= 2 * this.others.length) await this.takeFirst();
+  }
+
+  private async takeFirst(): Promise<void> {
+    const part = await this.parts.shift();
+    if (part) this.sink.take(part);
   }
 
   private begin(head: Uint8Array): FormatReader {
@@ -76,13 +133,25 @@ export function parseLog(bytes: Uint8Array): ParsedLog | null {
   return format && readAs(format, bytes);
 }
 
+/** Reads whole lines of a log in a linewise format, somewhere else: in another worker. The bytes may be taken away. */
+export type PartReader = (format: string, lines: Uint8Array<ArrayBuffer>) => Promise<ReadPart>;
+
+/** Reads whole lines of a log. @param format name of one that is linewise */
+export function readPart(format: string, lines: Uint8Array): ReadPart {
+  const known = LOG_FORMATS.find((f) => f.name === format && f.linewise);
+  if (!known) throw new Error(`no linewise format ${format}`);
+  return readAs(known, lines);
+}
+
 /** Reads a log that comes in pieces, compressed with gzip or not. */
 export async function readLog(
   pieces: AsyncIterable<Uint8Array>,
   /** After each piece, with the bytes of the file so far; throws to stop. */
   progress?: (bytes: number, reading: LogReading) => void | Promise<void>,
+  /** Others that read parts of a linewise log side by side. */
+  others: readonly PartReader[] = [],
 ): Promise<ParsedLog> {
-  const reading = new LogReading();
+  const reading = new LogReading(others);
   let bytes = 0;
   async function* counted(): AsyncGenerator<Uint8Array> {
     for await (const piece of pieces) {
@@ -93,14 +162,14 @@ export async function readLog(
   let note: string | undefined;
   try {
     for await (const piece of unpacked(counted())) {
-      reading.push(piece);
+      await reading.push(piece);
       await progress?.(bytes, reading);
     }
   } catch (error) {
     if (!(error instanceof BrokenGzip)) throw error;
     note = `The compressed file is damaged or breaks off after line ${reading.sink.lines.toLocaleString("en")}; what stands before is used. Copy the file again.`;
   }
-  return reading.finish(note);
+  return await reading.finish(note);
 }
 
 /** A compressed file that is damaged or breaks off. */
@@ -143,9 +212,20 @@ export async function* unpacked(pieces: AsyncGenerator<Uint8Array>): AsyncGenera
   }
 }
 
-function joined(a: Uint8Array, b: Uint8Array): Uint8Array {
-  const whole = new Uint8Array(a.length + b.length);
-  whole.set(a);
-  whole.set(b, a.length);
+function joined(pieces: readonly Uint8Array[]): Uint8Array {
+  const [only] = pieces.filter((p) => p.length > 0);
+  if (!only) return new Uint8Array(0);
+  if (only.length === pieces.reduce((n, p) => n + p.length, 0)) return only;
+  const whole = new Uint8Array(pieces.reduce((n, p) => n + p.length, 0));
+  let at = 0;
+  for (const piece of pieces) {
+    whole.set(piece, at);
+    at += piece.length;
+  }
   return whole;
+}
+
+/** Bytes of their own: what `slice` gives may be a view. */
+function copied(bytes: Uint8Array): Uint8Array<ArrayBuffer> {
+  return new Uint8Array(bytes);
 }

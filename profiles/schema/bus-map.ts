@@ -4,7 +4,7 @@ import type { BusMap } from "../../core/bus/bus-map";
 import { head, id, text } from "./labels";
 
 /** Names of messages and signals, as a bus description can hold them. */
-export const signalName = z
+const signalName = z
   .string()
   .regex(/^[A-Za-z_]\w*$/, "begins with a letter and has letters, digits and _ only")
   .max(32);

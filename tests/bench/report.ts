@@ -16,6 +16,17 @@ export function report(result: Case): void {
   console.log(JSON.stringify(rounded));
 }
 
+/** The best of several runs in milliseconds: what others do on the machine makes runs longer, never shorter. */
+export function bestMs(runs: number, work: () => void): number {
+  let best = Number.POSITIVE_INFINITY;
+  for (let i = 0; i < runs; i++) {
+    const start = performance.now();
+    work();
+    best = Math.min(best, performance.now() - start);
+  }
+  return best;
+}
+
 /** Median of several runs in milliseconds, after one run to warm up. */
 export function medianMs(runs: number, work: () => void): number {
   work();

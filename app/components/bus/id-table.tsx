@@ -1,5 +1,5 @@
 import { ArrowDown, ArrowUp } from "lucide-react";
-import { useState } from "react";
+import { memo, useEffect, useState } from "react";
 import type { IdRow } from "~/app/workers/log.worker";
 import { idText } from "~/core/bus/frames";
 import type { Oddity } from "~/core/bus/statistics";
@@ -19,11 +19,26 @@ const COLUMNS = [
 const LEFT: readonly string[] = ["channel", "id", "name", "bits"];
 type Column = (typeof COLUMNS)[number][0];
 
+/** Rows that are added at once; more would hold up the page. */
+const ROWS_AT_ONCE = 25;
+
+/** How many of a list are shown: a few more with every picture, so that a long one never holds up the page. */
+function useGrowing(all: number): number {
+  const [shown, setShown] = useState(ROWS_AT_ONCE);
+  useEffect(() => {
+    if (shown >= all) return;
+    const next = requestAnimationFrame(() => setShown(shown + ROWS_AT_ONCE));
+    return () => cancelAnimationFrame(next);
+  }, [shown, all]);
+  return shown;
+}
+
 /** Every identifier of the log with its rhythm; a press on a heading sorts. */
 export function IdTable({ rows, startS }: { rows: IdRow[]; startS: number }) {
   const [by, setBy] = useState<{ column: Column; down: boolean }>({ column: "id", down: false });
   const buses = new Set(rows.map((r) => r.channel)).size;
   const columns = COLUMNS.filter(([column]) => column !== "channel" || buses > 1);
+  const shown = useGrowing(rows.length);
   const sorted = [...rows].sort((a, b) => (by.down ? -1 : 1) * compare(sortKey(a, by.column), sortKey(b, by.column)));
   return (
     <>
@@ -53,34 +68,8 @@ export function IdTable({ rows, startS }: { rows: IdRow[]; startS: number }) {
             </tr>
           </thead>
           <tbody>
-            {sorted.map((r) => (
-              <tr key={r.key} className="num border-b border-rule">
-                {buses > 1 && <td className="py-1.5 pr-3">{r.channel}</td>}
-                <td className="py-1.5 pr-3 font-medium">{idText(r.id, r.extended)}</td>
-                <td className="py-1.5 pr-3 font-sans">
-                  {r.name ?? <span className="text-quiet">not named</span>}
-                  {r.oddities.map((o) => (
-                    <span key={o.kind} className="block text-xs text-watch">
-                      {oddityWords(o, startS)}
-                    </span>
-                  ))}
-                </td>
-                <td className="py-1.5 pr-3 text-right">{r.count}</td>
-                <td className="py-1.5 pr-3 text-right">
-                  {ms(r.cycleMs)}
-                  {!r.steady && r.count > 4 && <span className="block font-sans text-xs text-quiet">on event</span>}
-                </td>
-                <td className="py-1.5 pr-3 text-right">{ms(r.jitterMs)}</td>
-                <td className="py-1.5 pr-3 text-right">{r.lengths.join(", ")}</td>
-                <td className="py-1.5 pr-3">
-                  <BitStrip bits={r.bits} protections={r.protections} />
-                  {r.protections.map((p) => (
-                    <span key={protectionWords(p)} className="block font-sans text-xs text-quiet">
-                      {protectionWords(p)}
-                    </span>
-                  ))}
-                </td>
-              </tr>
+            {sorted.slice(0, shown).map((r) => (
+              <Row key={r.key} row={r} startS={startS} buses={buses} />
             ))}
           </tbody>
         </table>
@@ -88,6 +77,39 @@ export function IdTable({ rows, startS }: { rows: IdRow[]; startS: number }) {
     </>
   );
 }
+
+/** One identifier. Kept as it is while the table grows. */
+const Row = memo(function Row({ row: r, startS, buses }: { row: IdRow; startS: number; buses: number }) {
+  return (
+    <tr className="num border-b border-rule">
+      {buses > 1 && <td className="py-1.5 pr-3">{r.channel}</td>}
+      <td className="py-1.5 pr-3 font-medium">{idText(r.id, r.extended)}</td>
+      <td className="py-1.5 pr-3 font-sans">
+        {r.name ?? <span className="text-quiet">not named</span>}
+        {r.oddities.map((o) => (
+          <span key={o.kind} className="block text-xs text-watch">
+            {oddityWords(o, startS)}
+          </span>
+        ))}
+      </td>
+      <td className="py-1.5 pr-3 text-right">{r.count}</td>
+      <td className="py-1.5 pr-3 text-right">
+        {ms(r.cycleMs)}
+        {!r.steady && r.count > 4 && <span className="block font-sans text-xs text-quiet">on event</span>}
+      </td>
+      <td className="py-1.5 pr-3 text-right">{ms(r.jitterMs)}</td>
+      <td className="py-1.5 pr-3 text-right">{r.lengths.join(", ")}</td>
+      <td className="py-1.5 pr-3">
+        <BitStrip bits={r.bits} protections={r.protections} />
+        {r.protections.map((p) => (
+          <span key={protectionWords(p)} className="block font-sans text-xs text-quiet">
+            {protectionWords(p)}
+          </span>
+        ))}
+      </td>
+    </tr>
+  );
+});
 
 function oddityWords(o: Oddity, startS: number): string {
   switch (o.kind) {

@@ -33,6 +33,7 @@ export const candump: LogFormat = {
   about: "(12.345678) can0 1A4#0102",
   endings: ["log", "txt"],
   unit: "line",
+  linewise: true,
   recognises: (_, text) => /^\s*\(\d+(\.\d+)?\)\s+\S+\s+[0-9A-Fa-f]{3,8}(#|\s+\[)/m.test(text),
   reader: (sink) => new CandumpReader(sink),
   *write(frames) {

@@ -11,6 +11,8 @@ export interface LogFormat {
   endings: readonly string[];
   /** What is counted: lines of a text, packets of a capture. */
   unit: "line" | "packet";
+  /** Each line is read by itself, so that parts of a log can be read side by side. */
+  linewise?: true;
   /** @param head the first bytes of the file; `text` the same as text */
   recognises(head: Uint8Array, text: string): boolean;
   reader(sink: LogSink): FormatReader;
@@ -43,6 +45,9 @@ export interface ParsedLog {
   notes: string[];
 }
 
+/** What was read of some lines of a log. */
+export type ReadPart = Omit<ParsedLog, "format" | "unit" | "notes" | "frames"> & { frames: Omit<Frames, "at"> };
+
 /** Problems kept for showing; a file of another kind would else repeat one message a million times. */
 const MAX_PROBLEMS = 100;
 /** Buses of one log; the last one takes all beyond. */
@@ -63,6 +68,19 @@ export class LogSink {
     const index = this.channels.indexOf(name);
     if (index >= 0) return index;
     return this.channels.length < MAX_CHANNELS ? this.channels.push(name) - 1 : MAX_CHANNELS - 1;
+  }
+
+  /** Takes over what was read elsewhere of the lines that follow here. */
+  take({ frames, problems, badLines, comments, lines }: ReadPart): void {
+    this.frames.take(
+      frames,
+      frames.channels.map((name) => this.channel(name)),
+    );
+    for (const p of problems)
+      if (this.problems.length < MAX_PROBLEMS) this.problems.push({ ...p, line: p.line + this.lines });
+    this.badLines += badLines;
+    this.comments += comments;
+    this.lines += lines;
   }
 
   /** Notes the line that is being read as bad. */

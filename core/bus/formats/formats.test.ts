@@ -20,7 +20,7 @@ import {
   REMOTE,
   unpackFrames,
 } from "../frames";
-import { LOG_FORMATS, LogReading, logFormat, parseLog, readLog, UnknownLog } from "../log";
+import { LOG_FORMATS, LogReading, logFormat, type PartReader, parseLog, readLog, readPart, UnknownLog } from "../log";
 import { asc } from "./asc";
 import { candump } from "./candump";
 import { csv } from "./csv";
@@ -139,15 +139,61 @@ describe("every format", () => {
       const expected = readAs(format, whole);
       for (const size of [1, 7, 1000, 20_000]) {
         const reading = new LogReading();
-        for (let at = 0; at < whole.length; at += size) reading.push(whole.subarray(at, at + size));
-        const { frames: pieced, lines: count, comments } = reading.finish();
+        for (let at = 0; at < whole.length; at += size) await reading.push(whole.subarray(at, at + size));
+        const { frames: pieced, lines: count, comments } = await reading.finish();
         expect(lines(pieced)).toEqual(lines(expected.frames));
         expect([count, comments]).toEqual([expected.lines, expected.comments]);
       }
     }
   });
 
-  it("is known by its beginning, and other files are not", () => {
+  it("is the same when others read parts of it side by side, the later ones first", async () => {
+    const list = fc.sample(frameList({ fd: true, remote: true }), { numRuns: 40, seed: 6 }).flat();
+    const good = text(candump, build(list)).split("\n");
+    // Lines that are none, with the number at which they stand, and buses that come up in another order.
+    const all = good.flatMap((line, i) =>
+      i % 97 === 3 ? [line, "(1.0) can7 12#01", ""] : i % 31 === 2 ? [line.replace(/can\d/, `can${i % 5}`)] : [line],
+    );
+    // A buffer of the server: its slices are views.
+    const whole = Buffer.from(`${all.join("\n")}`.repeat(4));
+    const expected = readAs(candump, whole);
+    expect(expected.badLines).toBeGreaterThan(3);
+    for (const [partBytes, cut] of [
+      [200, 0],
+      [5_000, 0],
+      [5_000, 7],
+    ] as const) {
+      let asked = 0;
+      const others = [30, 0].map(
+        (ms): PartReader =>
+          async (format, part) => {
+            asked++;
+            const read = readPart(format, part);
+            await new Promise((done) => setTimeout(done, ms));
+            return read;
+          },
+      );
+      const reading = new LogReading(others, partBytes);
+      const end = whole.length - cut;
+      for (let at = 0; at < end; at += 4_000) await reading.push(whole.subarray(at, Math.min(end, at + 4_000)));
+      const read = await reading.finish();
+      const same = readAs(candump, whole.subarray(0, end));
+      expect(asked).toBeGreaterThan(3);
+      expect(lines(read.frames)).toEqual(lines(same.frames));
+      expect(read.problems).toEqual(same.problems);
+      expect([read.lines, read.comments, read.badLines]).toEqual([same.lines, same.comments, same.badLines]);
+    }
+  });
+
+  it("says so when one of the others fails", async () => {
+    const broken: PartReader = () => Promise.reject(new Error("worker gone"));
+    const reading = new LogReading([broken], 100);
+    await reading.push(bytes("(1.000000) can0 123#00\n".repeat(1000)));
+    await expect(reading.finish()).rejects.toThrow("worker gone");
+    expect(() => readPart("pcap", bytes(""))).toThrow(/no linewise format/);
+  });
+
+  it("is known by its beginning, and other files are not", async () => {
     const known: [string, LogFormat][] = [
       ["(1.0) can0 123#00\n", candump],
       [" (1.500)  can0  123   [2]  00 FF\n", candump],
@@ -158,7 +204,7 @@ describe("every format", () => {
     for (const [head, format] of known) expect([head, logFormat(bytes(head))?.name]).toEqual([head, format.name]);
     for (const head of ["", "dear diary\n", "time,id\n1,2\n", "PK\u0003\u0004", "name,price\nx,1\n", '{"a":1}'])
       expect([head, logFormat(bytes(head))]).toEqual([head, null]);
-    expect(() => new LogReading().finish()).toThrow(UnknownLog);
+    await expect(new LogReading().finish()).rejects.toThrow(UnknownLog);
   });
 });
 
@@ -531,15 +577,15 @@ describe("captures", () => {
   }
   const oneBus = lines({ ...frames, channel: new Uint8Array(frames.count) });
 
-  it("are read in both byte orders and resolutions, whole or in pieces", () => {
+  it("are read in both byte orders and resolutions, whole or in pieces", async () => {
     for (const kind of [{}, { nano: true }, { big: true }]) {
       const whole = capture(kind);
       expect(logFormat(whole)?.name).toBe("pcap");
       const read = parseLog(whole) as ParsedLog;
       expect([read.badLines, read.unit, lines(read.frames)]).toEqual([0, "packet", oneBus]);
       const reading = new LogReading();
-      for (let at = 0; at < whole.length; at += 333) reading.push(whole.subarray(at, at + 333));
-      expect(lines(reading.finish().frames)).toEqual(oneBus);
+      for (let at = 0; at < whole.length; at += 333) await reading.push(whole.subarray(at, at + 333));
+      expect(lines((await reading.finish()).frames)).toEqual(oneBus);
     }
   });
 

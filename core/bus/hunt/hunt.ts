@@ -73,7 +73,7 @@ export interface HuntOptions {
 }
 
 /** What a finding that is told as found has at least, and how many that fit as well may be expected by chance. */
-const SURE_FIT = 0.85;
+const SURE_FIT = 0.88;
 const SURE_EXPECTED = 0.03;
 
 /** The person stopped it. */
@@ -271,19 +271,25 @@ function ownCodes(s: Pick<StateFinding, "codes">, thing: Thing, labels: readonly
 }
 
 function byScore(a: Candidate, b: Candidate): number {
-  return b.score - a.score || delayOf(a) - delayOf(b) || a.stream.id - b.stream.id;
+  // Of two that say the same in one message the later one is the checksum: it stands at the end.
+  return b.score - a.score || delayOf(a) - delayOf(b) || a.stream.id - b.stream.id || a.startBit - b.startBit;
 }
 
 function delayOf(c: Candidate): number {
   return c.kind === "level" || Number.isNaN(c.delayS) ? 9 : c.delayS;
 }
 
-/** Fields that say exactly what a better one says, only later, are told with it. */
+/** Fields that say exactly what a better one says, only later, are told with it; those in its own message are not sure. */
 function withoutRepeats(candidates: readonly Candidate[], excluded: ThingResult["excluded"]): Candidate[] {
   const kept: Candidate[] = [];
   for (const c of candidates) {
-    const original =
-      c.kind === "state" ? kept.find((k) => k.kind === "state" && saysTheSame(k, c) && later(k, c)) : undefined;
+    const alike = c.kind === "state" ? kept.filter((k) => k.kind === "state" && saysTheSame(k, c)) : [];
+    // In one message it may be a checksum or a copy, or the one that is meant: it stays, and the next cue is asked for.
+    if (alike.some((k) => k.stream === c.stream)) {
+      kept.push({ ...c, sure: false });
+      continue;
+    }
+    const original = alike.find((k) => c.kind === "state" && k.kind === "state" && later(k, c));
     if (!original) {
       kept.push(c);
       continue;
