@@ -2,7 +2,7 @@ import { LineChart } from "echarts/charts";
 import { DataZoomComponent, GridComponent, TitleComponent, TooltipComponent } from "echarts/components";
 import { init, use } from "echarts/core";
 import { CanvasRenderer } from "echarts/renderers";
-import { useEffect, useRef } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { DrawnSeries } from "~/app/workers/log.worker";
 
 use([LineChart, GridComponent, TooltipComponent, DataZoomComponent, TitleComponent, CanvasRenderer]);
@@ -18,6 +18,8 @@ export type AskSeries = (fromS: number, toS: number, columns: number) => Promise
 /** One row a signal over a common time axis; value tables name the levels. Drag or wheel zooms in time, down to single frames. */
 export default function SignalChart({ names, durationS, ask }: { names: string[]; durationS: number; ask: AskSeries }) {
   const box = useRef<HTMLDivElement>(null);
+  const [range, setRange] = useState({ fromS: 0, toS: durationS });
+  const spanS = range.toS - range.fromS;
   const key = names.join();
   // biome-ignore lint/correctness/useExhaustiveDependencies: `ask` talks to the same worker; the names say what it asks for
   useEffect(() => {
@@ -36,6 +38,7 @@ export default function SignalChart({ names, durationS, ask }: { names: string[]
       if (!set) chart.setOption(options(drawn, durationS, () => shown.toS - shown.fromS, look));
       else chart.setOption({ series: drawn.map((s, i) => ({ id: String(i), data: s.points })) });
       set = true;
+      setRange(shown);
     };
     chart.on("datazoom", () => {
       const [zoom] = (chart.getOption() as { dataZoom: { startValue: number; endValue: number }[] }).dataZoom;
@@ -58,7 +61,7 @@ export default function SignalChart({ names, durationS, ask }: { names: string[]
     <div
       ref={box}
       role="img"
-      aria-label={`Signals over time: ${names.join(", ")}`}
+      aria-label={`Signals over time: ${names.join(", ")}; ${secondsLabel(range.fromS, spanS)} to ${secondsLabel(range.toS, spanS)}`}
       style={{ height: names.length * ROW_PX + 80 }}
       className="w-full"
     />

@@ -43,6 +43,7 @@ export default function BusHunt({ loaderData: view }: Route.ComponentProps) {
   const cued = view.logs.filter((l) => view.cues[l.file]);
   const [chosen, setChosen] = useState<string | null>(null);
   const [again, setAgain] = useState(false);
+  const [note, setNote] = useState<{ file: string; text: string } | null>(null);
   const log = cued.find((l) => l.file === chosen) ?? cued.at(-1);
   const labels = Object.fromEntries(view.things.map((t) => [t.thing.id, t.acts.map((a) => a.label)]));
   const of = log && view.cues[log.file];
@@ -62,7 +63,8 @@ export default function BusHunt({ loaderData: view }: Route.ComponentProps) {
             things={view.things}
             standIn={view.standIn}
             logs={view.logs.filter((l) => !view.cues[l.file])}
-            onStored={(file) => {
+            onStored={(file, text) => {
+              setNote(text === null ? null : { file, text });
               setAgain(false);
               setChosen(file);
             }}
@@ -83,6 +85,11 @@ export default function BusHunt({ loaderData: view }: Route.ComponentProps) {
               </label>
               <Button onClick={() => setAgain(true)}>Record again</Button>
             </div>
+            {note?.file === log.file && (
+              <div className="mb-4">
+                <Notice tone="watch" title={note.text} />
+              </div>
+            )}
             <Hunt key={log.file} log={log} dbc={view.dbc} cued={of} labels={labels} found={view.signals} />
           </>
         )}

@@ -40,7 +40,8 @@ export function Recorder({
   things: readonly PlannedThing[];
   standIn: boolean;
   logs: readonly BusFile[];
-  onStored(file: string): void;
+  /** @param note what has to be said of the recording */
+  onStored(file: string, note: string | null): void;
 }) {
   const { job, readOnly } = useJob();
   const { revalidate } = useRevalidator();
@@ -48,8 +49,8 @@ export function Recorder({
   const [left, setLeft] = useState<readonly string[]>(() => things.filter((t) => t.rollsS).map((t) => t.thing.id));
   const [state, setState] = useState<State>({ kind: "plan" });
   const [kbit, setKbit] = useState<SlcanSpeed>(500);
-  const [notDone, setNotDone] = useState<readonly string[]>([]);
-  const [lostAt, setLostAt] = useState<number | null>(null);
+  /** What has to be said of the recording. */
+  const note = useRef<string | null>(null);
   const stop = useRef<(() => void) | null>(null);
   const [serial, setSerial] = useState(false);
   useEffect(() => setSerial(serialPorts() !== null), []);
@@ -84,7 +85,8 @@ export function Recorder({
     append({ kind: "bus.cues", data: { file, things: [...of], cues: cues.map(plain) } });
     revalidate();
     setState({ kind: "plan" });
-    onStored(file);
+    onStored(file, note.current);
+    note.current = null;
   }
 
   async function perform() {
@@ -96,7 +98,7 @@ export function Recorder({
       ?.json()
       .catch(() => null);
     if (!said?.ok || !said.log) return fail(said?.message ?? "The server cannot be reached. Nothing was recorded.");
-    setNotDone(said.notDone ?? []);
+    if (said.notDone?.length) note.current = `The stand-in car cannot do: ${said.notDone.join(", ")}.`;
     const done = plan.steps.filter((s) => !said.notDone?.includes(s.label));
     await store(said.log, done, thingsOf(chosen, done));
   }
@@ -140,7 +142,10 @@ export function Recorder({
     const lost = way.gone !== null;
     await way.close();
     stop.current = null;
-    setLostAt(lost ? (way.nowMs() - beginMs) / 1000 : null);
+    if (lost) {
+      const atS = (way.nowMs() - beginMs) / 1000;
+      note.current = `The adapter went away after ${atS.toFixed(0)} s. What was heard until then is kept.`;
+    }
     if (frames === 0)
       return fail(
         "No frame was heard. See that the bit rate is the car's, that high and low are not exchanged, and that the key is on.",
@@ -213,19 +218,6 @@ export function Recorder({
       {state.kind === "failed" && (
         <div className="mt-4">
           <Failed message={state.message} kept={state.kept} again={send} />
-        </div>
-      )}
-      {lostAt !== null && (
-        <div className="mt-4">
-          <Notice
-            tone="watch"
-            title={`The adapter went away after ${lostAt.toFixed(0)} s. What was heard until then is kept.`}
-          />
-        </div>
-      )}
-      {notDone.length > 0 && (
-        <div className="mt-4">
-          <Notice tone="watch" title={`The stand-in car cannot do: ${notDone.join(", ")}.`} />
         </div>
       )}
       {state.kind !== "storing" && (

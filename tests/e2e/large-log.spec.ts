@@ -1,0 +1,85 @@
+import { once } from "node:events";
+import { createWriteStream, mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { expect, test } from "@playwright/test";
+import { hydrated, newJob, signIn } from "./helpers";
+
+const FRAMES = 10_000_000;
+const PER_PIECE = 50_000;
+
+/** A log of ten million frames of 200 identifiers, 0.2 ms apart. */
+async function write(path: string): Promise<void> {
+  const out = createWriteStream(path);
+  for (let from = 0; from < FRAMES; from += PER_PIECE) {
+    let piece = "";
+    for (let i = from; i < from + PER_PIECE; i++) {
+      const data = ((i * 2_654_435_761) >>> 0).toString(16).padStart(8, "0").toUpperCase();
+      piece += `(${(1_700_000_000 + i / 5000).toFixed(6)}) can0 ${(0x100 + (i % 200)).toString(16).toUpperCase()}#${data}0011AA55\n`;
+    }
+    if (!out.write(piece)) await once(out, "drain");
+  }
+  out.end();
+  await once(out, "finish");
+}
+
+test("a log of ten million frames is opened, zoomed, left and opened again", async ({ page }) => {
+  test.setTimeout(600_000);
+  const folder = mkdtempSync(join(tmpdir(), "iteron-log-"));
+  try {
+    const path = join(folder, "ten.log");
+    await write(path);
+    await signIn(page);
+    const job = await newJob(page, {
+      title: "Ferry deck: a long recording",
+      car: "Velmora Osk, 2016 to 2020, automatic",
+      variant: "Radio O2, 1024x600 without mirroring",
+      kit: "Orvanto OM-9, loaded for the car",
+    });
+    await page.goto(`${job}/bus`);
+    await hydrated(page);
+    await page.getByLabel("Upload a log or a bus description").setInputFiles(path);
+    await expect(page.getByText("ten.log: stored.")).toBeVisible({ timeout: 240_000 });
+    const { entries } = await (await page.request.get(`${job}/export.json`)).json();
+    const file: string = entries.find((e: { kind: string }) => e.kind === "bus.file").data.file;
+    const all = page.getByText(/10,000,000 frames in 2000\.0 s/);
+    await expect(all).toBeVisible({ timeout: 240_000 });
+    await expect(page.getByRole("row", { name: /1C7 not named 50000/ })).toBeVisible();
+
+    // Named by a description, drawn whole, and zoomed in.
+    await page.getByLabel("Upload a log or a bus description").setInputFiles({
+      name: "one.dbc",
+      mimeType: "text/plain",
+      buffer: Buffer.from('BO_ 455 Deck: 8 X\n SG_ Level : 0|8@1+ (1,0) [0|0] "" X\n'),
+    });
+    await expect(page.getByRole("row", { name: /1C7 Deck 50000/ })).toBeVisible({ timeout: 120_000 });
+    await page.getByRole("checkbox", { name: "Level Deck" }).check();
+    const chart = page.getByRole("img", { name: /^Signals over time: Level/ });
+    await expect(chart).toHaveAccessibleName(/; 0 s to 2000 s$/);
+    await chart.scrollIntoViewIfNeeded();
+    const box = await chart.boundingBox();
+    await page.mouse.move((box?.x ?? 0) + 500, (box?.y ?? 0) + 60);
+    await page.keyboard.down("Control");
+    for (let i = 0; i < 60; i++) {
+      await page.mouse.wheel(0, -240);
+      await page.waitForTimeout(50);
+    }
+    await page.keyboard.up("Control");
+    await expect(chart).toHaveAccessibleName(/; \d+\.\d+ s to \d+\.\d+ s$/, { timeout: 30_000 });
+
+    // Left and opened again: once it is kept in the browser nothing is fetched a second time.
+    let asked = 0;
+    page.on("request", (r) => {
+      if (/\/files\/.*$/.test(r.url()) && r.url().includes(file)) asked++;
+    });
+    await expect(async () => {
+      await page.goto(`${job}/prove`);
+      asked = 0;
+      await page.goto(`${job}/bus`);
+      await expect(all).toBeVisible({ timeout: 60_000 });
+      expect(asked).toBe(0);
+    }).toPass({ timeout: 240_000 });
+  } finally {
+    rmSync(folder, { recursive: true });
+  }
+});
