@@ -9,6 +9,7 @@ import { TEST_STATES } from "../core/log/kinds/connect/feed-test";
 import { READING_KINDS, type ReadingKind } from "../core/log/kinds/connect/reading";
 import { upgradeEntry, versionOf } from "../core/log/upgrade";
 import { CoreError } from "../core/model/errors";
+import { CORNERS } from "../core/prove/speaker-walk";
 import { busMapSchema, carSchema, codingSchema, kitSchema, variantSchema } from "./schema";
 import { foundShape, rulesSchema } from "./schema/translation";
 
@@ -141,6 +142,8 @@ const COMMANDS: { [K in EntryKind]: z.ZodType<AskedOf<K>> } = {
   "configure.word": z.object({ word: key, hex: z.string().max(4000) }),
   "configure.session": z.object({ log: z.string().max(MAX_SESSION), act: z.enum(SESSION_ACTS) }),
   "prove.codes": z.object({ text: z.string().max(4000) }),
+  "prove.walk": z.object({ corner: z.enum(CORNERS), plays: z.enum([...CORNERS, "none", "several"]) }),
+  "prove.moved": z.object({}),
   "bus.file": z.object({ file: uuid }),
   "bus.cues": z.object({
     file: uuid,
@@ -278,6 +281,20 @@ const ENTRIES: { [K in EntryKind]: z.ZodType<DataOf<K>> } = {
       )
       .max(40),
     translation: key,
+  }),
+  "prove.moved": z.object({
+    plug: z.string().max(300),
+    moves: z
+      .array(
+        z.object({
+          from: key,
+          to: key,
+          corner: z.enum(CORNERS),
+          pole: z.enum(["+", "-"]),
+          waits: z.boolean(),
+        }),
+      )
+      .max(40),
   }),
   "prove.repair": z.object({
     fault: key,

@@ -9,8 +9,12 @@ import { type Fault, singleFaults } from "../core/model/faults";
 import { predictedCodes } from "../core/model/monitors";
 import { Model, outcomeKey } from "../core/model/outcome";
 import type { Settings, System } from "../core/model/types";
+import { CORNERS, type Corner, type Heard } from "../core/prove/speaker-walk";
 import type { StandInCar } from "./control-units";
 import { toldIn } from "./translated";
+
+/** Where the loudspeakers of a car are heard. */
+const CONES = "speakers.cones";
 
 /** What the stand-in car shows when a test is tried on it. */
 export interface Observation {
@@ -97,6 +101,22 @@ function words(outcome: ReturnType<Model["try"]>["outcome"]): string {
     case "late":
       return `Comes only after ${(outcome.afterMs / 1000).toFixed(1)} s.`;
   }
+}
+
+/** What plays on the stand-in car with balance and fader at one corner. */
+export function hearCorner(plan: JobPlan, state: JobState, faultId: string | null, corner: Corner): Heard {
+  const car = carAsItIs(plan, state, hiddenFault(plan, state, faultId));
+  const cone = (c: Corner) => `${CONES}.${c}`;
+  const sounds = plan.fitted.functions.find((f) => f.observe.some((o) => o.at === cone(corner)));
+  const evaluation = car.evaluate(
+    { ...plan.fitted.defaultSituation, ...sounds?.situations[0]?.set },
+    settingsNow(plan, state),
+  );
+  const playing = CORNERS.filter((c) => {
+    const index = car.compiled.indexOf.get(cone(c));
+    return index !== undefined && evaluation.has(2 * index, { channel: corner });
+  });
+  return playing.length > 1 ? "several" : (playing[0] ?? "none");
 }
 
 /** Does a look or measurement on the stand-in car: one model of one car is enough. */

@@ -16,6 +16,7 @@ import { cardOf, type DashLines, dashLines, keyParts, touchedPanels } from "./ca
 import type { Job } from "./job";
 import { pairingWay, phonesOf } from "./phones";
 import { handoverReport, type ReportLine } from "./report";
+import { jobWalk } from "./speaker-walk";
 
 export interface CertificateSection {
   title: string;
@@ -56,6 +57,7 @@ export function certificateOf(job: Job, now: string): Certificate {
       { title: "Fault codes", lines: codes(job) },
       { title: "Coded words and firmware", lines: coded(job) },
       { title: "Messages of the car", lines: translated(job) },
+      { title: "Loudspeakers", lines: loudspeakers(job) },
       { title: "Phones", lines: phones(job) },
       { title: "Feed and measured values", lines: measured(job) },
       { title: "Where it lies", lines: places(job) },
@@ -135,6 +137,15 @@ function coded(job: Job): string[] {
       : [],
   );
   return [...updated, ...loaded, ...words, ...told];
+}
+
+/** Which loudspeaker plays at each corner, and what was moved for it. */
+function loudspeakers({ plan, state }: Job): string[] {
+  const moved = state.contactMoves.map(
+    ({ plug, moves }) => `${moves.length} contacts of loudspeakers moved in ${plug}, as the walk had shown.`,
+  );
+  if (jobWalk(plan, state)?.kind !== "right") return moved;
+  return [...moved, "With balance and fader at each corner its own loudspeaker plays."];
 }
 
 /** What the module was told of the car's messages, with the figures of the proof on another recording. */

@@ -19,6 +19,7 @@ import { connectFacts } from "./connect-facts";
 import type { Job } from "./job";
 import { noPower } from "./next";
 import { handoverReport } from "./report";
+import { jobWalk, speakerPlug } from "./speaker-walk";
 import { stripFacts } from "./strip-facts";
 
 /**
@@ -52,6 +53,8 @@ export function factsOf(job: Job, at: string): JobFacts {
     file: outside.file,
     proof: (file) => outside.proof(proofKey(state, file)),
 
+    speakerPlug: () => speakerPlug(plan)?.name ?? null,
+    walk: () => jobWalk(plan, state),
     noPower: () => noPower(job, at),
 
     baselineTry: (id) => test(plan.baseline, id),

@@ -9,6 +9,7 @@ import { jobStripView } from "./next";
 import { phonesOf } from "./phones";
 import { isSet, type JobPlan } from "./plan";
 import { openTests } from "./rounds";
+import { jobWalk } from "./speaker-walk";
 
 /** One function before and after the job. `new` came with the kit, `given up` was lost on purpose. */
 export interface ReportLine {
@@ -76,6 +77,9 @@ function computedPoints(plan: JobPlan, state: JobState, now: string): string[] {
   const named = (tests: typeof plan.tests) => tests.map((t) => `${t.fn.name} (${t.label})`).join(", ");
   const failing = plan.tests.filter((t) => isFailure(state.results.get(t.id)?.value));
   if (failing.length > 0) points.push(`Does not work: ${named(failing)}.`);
+  const walk = jobWalk(plan, state);
+  if (walk?.kind === "exchanged") points.push("Loudspeakers: contacts sit in each other's cavities; see Prove.");
+  if (walk?.kind === "notExchanged") points.push(`Loudspeakers: ${walk.reason}`);
   const untried = plan.tests.filter((t) => !state.results.has(t.id));
   if (untried.length > 0) points.push(`${untried.length} of ${plan.tests.length} tests were not done.`);
   const again = openTests(plan, state, { left, back })

@@ -5,6 +5,7 @@ import type { UnitEvidence, WordEvidence } from "../coding/evidence";
 import type { PairingState } from "../configure/pairing";
 import type { PlugState, ProgrammingPlug } from "../configure/programming-plug";
 import type { SettingMeans } from "../model/profile";
+import type { WalkOutcome } from "../prove/speaker-walk";
 import type { JobEntry, JobState } from "./entry";
 import type { Refusal } from "./kind";
 import type { DocumentPin } from "./kinds/fit/kit";
@@ -117,6 +118,10 @@ export interface JobFacts {
   retriedAfter(fault: string): string[];
   /** Tests that fail now. */
   failing(): readonly (Named & { law: boolean })[];
+  /** The plug whose contacts carry the loudspeakers, as people call it; null when the documents do not say. */
+  speakerPlug(): string | null;
+  /** What follows from the walk with balance and fader. */
+  walk(): WalkOutcome | null;
   look(id: string): NamedChoice | null;
   fault(id: string): { title: string; remedy: string } | null;
 

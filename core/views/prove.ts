@@ -6,12 +6,14 @@ import type { Job } from "../job/job";
 import { testKey } from "../job/next";
 import { openNow, planKey, planState, withoutRule } from "../job/plan";
 import { closedAt, repeatedTests } from "../job/rounds";
+import { jobWalk, speakerPlug } from "../job/speaker-walk";
 import { isFailure } from "../log/kinds/prove/result";
 import { predictedCodes } from "../model/monitors";
 import { Model } from "../model/outcome";
 import { alikeWith } from "../prove/alike";
 import { compareCodes } from "../prove/codes";
 import { type Round, roundOf } from "../prove/rounds";
+import { moveSteps } from "../prove/speaker-walk";
 import { stateSteps } from "../prove/state-steps";
 import { heardAt, observedAt, type Test, testHead } from "../prove/tests";
 import { scannedCodes } from "./coding";
@@ -41,6 +43,7 @@ export function proveView(job: Job, now: string) {
     codes: codesView(job, now),
     /** What the module is not told by the translation that it holds. */
     withoutRule: withoutRule(plan, state).map((m) => OUTPUTS[m.output].name),
+    walk: walkView(job),
     openLeads: Object.keys(openNow(plan, state).openLinks ?? {}).length,
     failing,
   };
@@ -93,6 +96,26 @@ export function proveView(job: Job, now: string) {
       steps: stateSteps(t, plan.fitted, from),
     };
   }
+}
+
+/** The walk with balance and fader; null where the documents do not say which contacts carry the loudspeakers. */
+function walkView({ plan, state }: Job) {
+  const plug = speakerPlug(plan);
+  const outcome = jobWalk(plan, state);
+  if (!plug || !outcome) return null;
+  const moves = outcome.kind === "exchanged" ? outcome.moves : [];
+  return {
+    heard: [...state.walk].map(([corner, n]) => ({ corner, plays: n.value, by: n.by })),
+    outcome,
+    steps: moves.length > 0 ? moveSteps(moves) : [],
+    plug: {
+      name: plug.name,
+      port: plug.port,
+      moves: Object.fromEntries(moves.map((m) => [m.from, `goes to ${m.to}`])),
+    },
+    /** How often contacts were moved before. */
+    moved: state.contactMoves.length,
+  };
 }
 
 function codesView(job: Job, now: string) {

@@ -7,6 +7,7 @@ import { useJob } from "~/app/components/entry-form";
 import { Mark } from "~/app/components/marks";
 import { CodesAfter } from "~/app/components/prove/codes-after";
 import { Diagnosis } from "~/app/components/prove/diagnosis";
+import { SpeakerWalk } from "~/app/components/prove/speaker-walk";
 import { type ShownTest, TestFocus } from "~/app/components/prove/test-focus";
 import { orKept } from "~/app/lib/kept-job";
 import { jobOf, standIn } from "~/app/server/jobs.server";
@@ -61,7 +62,15 @@ function Seen({ view: { dash, tests, panelsOff }, id }: { view: View; id: string
 
 const GROUPS = { bench: "With the dash open", closed: "After closing", yard: "On the closed yard" } as const;
 
-function itemsOf({ tests, codes, failing, repairs }: View): BenchItem[] {
+/** Beside the tests: it shows which loudspeaker is where, and which contacts to move when one is not. */
+function walkItem({ outcome }: NonNullable<View["walk"]>): BenchItem {
+  const head = { id: "walk", title: "Balance and fader walk", aside: "which loudspeaker plays", group: "Measured" };
+  if (outcome.kind === "right") return { ...head, state: "done", word: "right" };
+  if (outcome.kind === "open") return { ...head, state: "later", word: "not walked yet" };
+  return { ...head, state: "wrong", word: outcome.kind === "exchanged" ? "exchanged" : "not right" };
+}
+
+function itemsOf({ tests, codes, failing, repairs, walk }: View): BenchItem[] {
   return [
     ...(failing > 0
       ? [
@@ -81,6 +90,7 @@ function itemsOf({ tests, codes, failing, repairs }: View): BenchItem[] {
       group: GROUPS[t.round],
       ...standing(t),
     })),
+    ...(walk ? [walkItem(walk)] : []),
     {
       id: "codes",
       title: "Fault codes after the work",
@@ -123,6 +133,7 @@ function InHand({ id, view, after }: { id: string; view: View; after: string | u
         after={after}
       />
     );
+  if (id === "walk" && view.walk) return <SpeakerWalk walk={view.walk} standIn={view.standIn} after={after} />;
   if (id === "cause") return <Diagnosis {...view} />;
   if (id === "repairs") return <Repairs repairs={view.repairs} />;
   return <CodesAfter {...view.codes} standIn={view.standIn} />;

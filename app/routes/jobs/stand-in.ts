@@ -4,12 +4,14 @@ import { readForm } from "~/app/server/form.server";
 import { jobOf, type LoadedJob, press, standIn } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
 import type { Command } from "~/core/log/entry";
-import { look, observe } from "~/sim/bench";
+import { CORNERS } from "~/core/prove/speaker-walk";
+import { hearCorner, look, observe } from "~/sim/bench";
 import type { Route } from "./+types/stand-in";
 
 const schema = z.union([
   z.object({ entry: z.uuid(), test: z.string().max(200) }),
   z.object({ entry: z.uuid(), check: z.string().max(200) }),
+  z.object({ entry: z.uuid(), corner: z.enum(CORNERS) }),
 ]);
 
 /** Tries a test or a look on the job's stand-in car and notes what it shows. */
@@ -32,6 +34,11 @@ export async function action({ request, context }: Route.ActionArgs) {
 function tried({ plan, state }: LoadedJob, fault: string | null, wanted: z.infer<typeof schema>): Command {
   if ("check" in wanted)
     return { kind: "prove.check", data: { check: wanted.check, answer: look(plan, state, fault, wanted.check) } };
+  if ("corner" in wanted)
+    return {
+      kind: "prove.walk",
+      data: { corner: wanted.corner, plays: hearCorner(plan, state, fault, wanted.corner) },
+    };
   const { answer, sees } = observe(plan, state, fault, wanted.test);
   return { kind: "prove.result", data: { test: wanted.test, answer, note: sees } };
 }

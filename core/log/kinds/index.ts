@@ -35,8 +35,10 @@ import { variant } from "./intake/variant";
 import { wishes } from "./intake/wishes";
 import { check } from "./prove/check";
 import { codes } from "./prove/codes";
+import { moved } from "./prove/moved";
 import { repair } from "./prove/repair";
 import { result } from "./prove/result";
+import { walk } from "./prove/walk";
 import { add } from "./strip/add";
 import { count } from "./strip/count";
 import { gate } from "./strip/gate";
@@ -95,6 +97,8 @@ export const KINDS = {
   "prove.check": check,
   "prove.repair": repair,
   "prove.codes": codes,
+  "prove.walk": walk,
+  "prove.moved": moved,
   "handover.point": point,
   "handover.close": close,
   "handover.reopen": reopen,

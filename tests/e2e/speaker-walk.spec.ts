@@ -1,0 +1,42 @@
+import { expect, test } from "@playwright/test";
+import { inHand, noViolations, openJob, signIn, take } from "./helpers";
+
+test("loudspeakers exchanged all round are cured in eight moves", async ({ page }) => {
+  await signIn(page);
+  const job = await openJob(page, "Mail van 2", "prove?at=walk");
+  const hear = async (corner: RegExp, plays: string) => {
+    await expect(inHand(page).getByRole("heading", { name: corner })).toBeVisible();
+    await inHand(page).getByRole("button", { name: plays, exact: true }).click();
+  };
+  await hear(/^Balance left, fader front/, "Right front");
+  await hear(/^Balance right, fader front/, "Right rear");
+  await expect(inHand(page).getByText(/often exchanged the rear too/)).toBeVisible();
+  await hear(/^Balance left, fader rear/, "Left front");
+  await hear(/^Balance right, fader rear/, "Nothing");
+  await expect(inHand(page).getByText(/plays elsewhere and nothing plays at its own corner/)).toBeVisible();
+  await inHand(page).getByRole("button", { name: "Hear right rear again" }).click();
+  await hear(/^Balance right, fader rear/, "Left rear");
+  await expect(
+    inHand(page).getByRole("heading", { name: "In a round: left front, right front, right rear, left rear" }),
+  ).toBeVisible();
+  await expect(
+    inHand(page)
+      .getByRole("listitem")
+      .filter({ hasText: /plus|minus/ }),
+  ).not.toHaveCount(0);
+  await expect(inHand(page).getByRole("heading", { name: /: 8 contacts$/ })).toBeVisible();
+  await noViolations(page);
+  await inHand(page).getByRole("button", { name: "Moved: walk again" }).click();
+  for (const [corner, own] of [
+    [/^Balance left, fader front/, "Left front"],
+    [/^Balance right, fader front/, "Right front"],
+    [/^Balance left, fader rear/, "Left rear"],
+    [/^Balance right, fader rear/, "Right rear"],
+  ] as const)
+    await hear(corner, own);
+  // The next thing comes into the hand by itself.
+  await take(page, /^Balance and fader walk .*, right$/);
+  await expect(inHand(page).getByText("Cured: every loudspeaker at its place")).toBeVisible();
+  await page.goto(`${job}/handover?at=log`);
+  await expect(page.getByText(/^Contacts moved in .*left rear plus from 1 to 4/).first()).toBeVisible();
+});
