@@ -25,8 +25,7 @@ function meaning({ thing, label, value }: CalledCue): { on: Partial<DriverState>
     return { on: { selector: POSITIONS[label] as number }, off: { selector: 0 } };
   if (thing === "lights") return { on: { lowBeam: 1, dimming: 45 }, off: { lowBeam: 0, dimming: 100 } };
   if (thing === "steering" && value !== undefined) return { on: { steeringDeg: value }, off: { steeringDeg: 0 } };
-  if (thing === "speed" && value !== undefined)
-    return { on: { speedKmh: value, selector: 3, parkingBrake: 0 }, off: { speedKmh: 0 } };
+  if (thing === "speed" && value !== undefined) return { on: { speedKmh: value }, off: { speedKmh: 0 } };
   return null;
 }
 

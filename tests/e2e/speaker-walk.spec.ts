@@ -1,9 +1,19 @@
+import { statSync } from "node:fs";
 import { expect, test } from "@playwright/test";
 import { inHand, noViolations, openJob, signIn, take } from "./helpers";
 
 test("loudspeakers exchanged all round are cured in eight moves", async ({ page }) => {
   await signIn(page);
   const job = await openJob(page, "Mail van 2", "prove?at=walk");
+  const [file] = await Promise.all([
+    page.waitForEvent("download"),
+    inHand(page).getByRole("button", { name: "For a stick (WAV)" }).click(),
+  ]);
+  expect(file.suggestedFilename()).toBe("pink.wav");
+  // Twenty seconds, two sides, two bytes a sample.
+  expect(statSync(await file.path()).size).toBe(44 + 20 * 48_000 * 4);
+  await inHand(page).getByRole("button", { name: "Play here" }).click();
+  await inHand(page).getByRole("button", { name: "Stop" }).click();
   const hear = async (corner: RegExp, plays: string) => {
     await expect(inHand(page).getByRole("heading", { name: corner })).toBeVisible();
     await inHand(page).getByRole("button", { name: plays, exact: true }).click();

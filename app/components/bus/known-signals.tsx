@@ -69,8 +69,17 @@ export function KnownSignals({
         ))}
       </ul>
       {signals.length > 0 && (
-        <>
-          <details className="mb-4">
+        <div className="flex flex-wrap items-start gap-3">
+          <a className={buttonLook("plain")} href={`/jobs/${job.id}/bus-map.dbc`} download>
+            <Download size={18} aria-hidden="true" /> Bus description
+          </a>
+          <Form method="post" action={`/jobs/${job.id}/bus-map`}>
+            <input type="hidden" name="draft" value={draft} />
+            <Button type="submit" disabled={readOnly}>
+              <BookUp size={18} aria-hidden="true" /> Into the library
+            </Button>
+          </Form>
+          <details className="open:basis-full">
             <summary className="inline-flex min-h-11 cursor-pointer items-center underline">
               {signals.length === 1 ? "The signal" : `The ${signals.length} signals`} behind it
             </summary>
@@ -82,18 +91,7 @@ export function KnownSignals({
               }))}
             />
           </details>
-          <div className="flex flex-wrap gap-3">
-            <a className={buttonLook("plain")} href={`/jobs/${job.id}/bus-map.dbc`} download>
-              <Download size={18} aria-hidden="true" /> Bus description
-            </a>
-            <Form method="post" action={`/jobs/${job.id}/bus-map`}>
-              <input type="hidden" name="draft" value={draft} />
-              <Button type="submit" disabled={readOnly}>
-                <BookUp size={18} aria-hidden="true" /> Into the library
-              </Button>
-            </Form>
-          </div>
-        </>
+        </div>
       )}
     </Section>
   );

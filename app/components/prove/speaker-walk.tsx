@@ -10,6 +10,7 @@ import { PlugFaces } from "../connect/plug-faces";
 import { Button } from "../controls";
 import { EntryButton, useAppend, useJob } from "../entry-form";
 import { Mark, Notice } from "../marks";
+import { TestSounds } from "./test-sounds";
 
 type Walk = NonNullable<ReturnType<typeof proveView>["walk"]>;
 
@@ -34,10 +35,15 @@ export function SpeakerWalk({ walk, standIn, after }: { walk: Walk; standIn: boo
         kicker={`Balance and fader walk, ${heard.length} of ${CORNERS.length} heard`}
         title={`${upperFirst(set(corner))}: which loudspeaker plays?`}
         after={after}
-        picture={<Corners set={corner} heard={heard} onHeard={() => setAgain(null)} />}
+        picture={
+          <div className="flex flex-wrap gap-x-10 gap-y-6">
+            <Corners set={corner} heard={heard} onHeard={() => setAgain(null)} />
+            <TestSounds />
+          </div>
+        }
         actions={standIn && <HearOnStandIn corner={corner} onHeard={() => setAgain(null)} />}
       >
-        <p>Both controls to the very end, bass and loudness off, speech or pink noise at a low level.</p>
+        <p>Both controls to the very end, bass and loudness off.</p>
         {outcome.kind === "open" && outcome.hint && <p className="text-watch">{outcome.hint}</p>}
       </Focus>
     );
@@ -135,7 +141,7 @@ function Corners({ set, heard, onHeard }: { set: Corner; heard: Walk["heard"]; o
   };
   const was = heard.find((h) => h.corner === set)?.plays;
   return (
-    <div className="max-w-64">
+    <div className="w-64">
       <div className="relative aspect-[5/6]">
         <svg viewBox="0 0 300 400" preserveAspectRatio="none" className="size-full" aria-hidden="true">
           <rect
