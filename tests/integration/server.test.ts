@@ -72,6 +72,7 @@ const ACTIONS: Readonly<Record<string, number>> = {
   "/jobs/:job/photos": 404,
   "/jobs/:job/recording": 404,
   "/jobs/:job/proof": 404,
+  "/jobs/:job/bus-map": 404,
   "/bare/:bytes": 404,
 };
 
