@@ -1,7 +1,8 @@
 import { type CodingMap, fieldPlaces } from "../core/coding/map";
 import { answerFor, lookAnswer } from "../core/diagnose/bench";
 import { rightForCar, settingsOfWords } from "../core/job/coding";
-import { deliveredValue, type JobPlan, openNow, translatedModules } from "../core/job/plan";
+import { deliveredValue, type JobPlan, openNow } from "../core/job/plan";
+import { translatedModules } from "../core/job/translated-modules";
 import type { JobState } from "../core/log/entry";
 import type { TestAnswer } from "../core/log/kinds/prove/result";
 import { mergeDisturbances } from "../core/model/disturbance";

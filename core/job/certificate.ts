@@ -129,12 +129,14 @@ function coded(job: Job): string[] {
   const updated = came === null ? [] : [`Firmware of the radio: came with ${came}, now ${version || "not known"}.`];
   const { programmingPlug: plug } = plan.documents.kit;
   const told = plug && plugState(state.plugEvents, plug).done ? ["Programming plug: finished and taken out."] : [];
-  const loaded = [...state.loads.values()].flatMap(({ what, identification, data, by }) =>
-    what === "loaded"
-      ? [
-          `Module loaded: ${[data, identification && `for ${identification}`, `seen by ${by}`].filter(Boolean).join(", ")}.`,
-        ]
-      : [],
+  const loaded = [...state.loads.values()].flatMap(({ what, identification, data, by, translation }) =>
+    translation !== null
+      ? [`Module loaded with the translation of this job, by ${by}.`]
+      : what === "loaded"
+        ? [
+            `Module loaded: ${[data, identification && `for ${identification}`, `seen by ${by}`].filter(Boolean).join(", ")}.`,
+          ]
+        : [],
   );
   return [...updated, ...loaded, ...words, ...told];
 }

@@ -9,7 +9,8 @@ import { forbidden, rankFeeds } from "../power/feed";
 import { feedNeed } from "./feed-need";
 import type { Job } from "./job";
 import { phonesOf } from "./phones";
-import { awaitsFeed, deliveredValue, saidByFirmware, toldOutputs } from "./plan";
+import { awaitsFeed, deliveredValue, saidByFirmware } from "./plan";
+import { toldOutputs } from "./translated-modules";
 
 type ConnectFacts = Pick<
   JobFacts,

@@ -128,7 +128,9 @@ function sweepBoth(): StereoSignal {
 export function wavFile({ left, right }: StereoSignal): Uint8Array<ArrayBuffer> {
   const bytes = 4 * left.length;
   const file = new DataView(new ArrayBuffer(44 + bytes));
-  const text = (at: number, word: string) => [...word].forEach((c, i) => file.setUint8(at + i, c.charCodeAt(0)));
+  const text = (at: number, word: string) => {
+    for (let i = 0; i < word.length; i++) file.setUint8(at + i, word.charCodeAt(i));
+  };
   text(0, "RIFF");
   file.setUint32(4, 36 + bytes, true);
   text(8, "WAVEfmt ");
