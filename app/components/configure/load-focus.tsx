@@ -25,6 +25,7 @@ export function LoadFocus({
   const [number, setNumber] = useState(load?.identification ?? "");
   const [data, setData] = useState(load?.data ?? "");
   const rules = set.told?.outputs.some((o) => o.rule) ?? false;
+  const told = set.told?.loaded === "this";
   const look = next.at === set.setting && !done ? "next" : "plain";
   const say = (what: "blank" | "loaded", translation = false) =>
     append({
@@ -39,14 +40,16 @@ export function LoadFocus({
       after={after}
       actions={
         <>
-          <Button
-            look={rules ? "plain" : look}
-            disabled={busy || readOnly}
-            onClick={() => say("loaded")}
-            aria-keyshortcuts="Space"
-          >
-            <Check size={18} aria-hidden="true" /> It is loaded
-          </Button>
+          {!told && (
+            <Button
+              look={rules ? "plain" : look}
+              disabled={busy || readOnly}
+              onClick={() => say("loaded")}
+              aria-keyshortcuts={rules ? "m" : "Space"}
+            >
+              <Check size={18} aria-hidden="true" /> {rules ? "It is loaded with the maker's data" : "It is loaded"}
+            </Button>
+          )}
           <Button disabled={busy || readOnly} onClick={() => say("blank")} aria-keyshortcuts="n">
             <CircleDashed size={18} aria-hidden="true" /> It is blank
           </Button>
@@ -78,32 +81,34 @@ export function LoadFocus({
       {load?.car === "notKnown" && load.what === "loaded" && (
         <p className="text-watch">For which car it is loaded is not known: look on the label or ask the computer.</p>
       )}
-      <div className="grid max-w-xl gap-4 sm:grid-cols-2">
-        <Field label="Loaded for the identification number" hint="Whole, or its last six characters and more">
-          {(ids) => (
-            <input
-              {...ids}
-              className="field num mt-1 uppercase"
-              autoComplete="off"
-              spellCheck={false}
-              maxLength={40}
-              value={number}
-              onChange={(e) => setNumber(e.target.value)}
-            />
-          )}
-        </Field>
-        <Field label="Data in it" hint="Name and version, as the label or the computer shows">
-          {(ids) => (
-            <input
-              {...ids}
-              className="field mt-1"
-              maxLength={120}
-              value={data}
-              onChange={(e) => setData(e.target.value)}
-            />
-          )}
-        </Field>
-      </div>
+      {!told && (
+        <div className="grid max-w-xl gap-4 sm:grid-cols-2">
+          <Field label="Loaded for the identification number" hint="Whole, or its last six characters and more">
+            {(ids) => (
+              <input
+                {...ids}
+                className="field num mt-1 uppercase"
+                autoComplete="off"
+                spellCheck={false}
+                maxLength={40}
+                value={number}
+                onChange={(e) => setNumber(e.target.value)}
+              />
+            )}
+          </Field>
+          <Field label="Data in it" hint="Name and version, as the label or the computer shows">
+            {(ids) => (
+              <input
+                {...ids}
+                className="field mt-1"
+                maxLength={120}
+                value={data}
+                onChange={(e) => setData(e.target.value)}
+              />
+            )}
+          </Field>
+        </div>
+      )}
     </Focus>
   );
 }
@@ -141,7 +146,7 @@ function Told({
       )}
       <div className="mt-3 flex flex-wrap items-center gap-4">
         {rules && told.loaded !== "this" && (
-          <Button look={look} disabled={busy} onClick={load}>
+          <Button look={look} disabled={busy} onClick={load} aria-keyshortcuts="Space">
             <Download size={18} aria-hidden="true" /> Load the translation into it
           </Button>
         )}
