@@ -10,6 +10,7 @@ import { READING_KINDS, type ReadingKind } from "../core/log/kinds/connect/readi
 import { upgradeEntry, versionOf } from "../core/log/upgrade";
 import { CoreError } from "../core/model/errors";
 import { CORNERS } from "../core/prove/speaker-walk";
+import { TARGET_IDS } from "../core/prove/touch-fit";
 import { busMapSchema, carSchema, codingSchema, kitSchema, variantSchema } from "./schema";
 import { foundShape, rulesSchema } from "./schema/translation";
 
@@ -144,6 +145,11 @@ const COMMANDS: { [K in EntryKind]: z.ZodType<AskedOf<K>> } = {
   "prove.codes": z.object({ text: z.string().max(4000) }),
   "prove.walk": z.object({ corner: z.enum(CORNERS), plays: z.enum([...CORNERS, "none", "several"]) }),
   "prove.moved": z.object({}),
+  "prove.touch": z.object({
+    test: key,
+    target: z.enum(TARGET_IDS),
+    at: z.object({ x: z.number().min(0).max(1), y: z.number().min(0).max(1) }).nullable(),
+  }),
   "bus.file": z.object({ file: uuid }),
   "bus.cues": z.object({
     file: uuid,

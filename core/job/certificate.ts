@@ -17,6 +17,7 @@ import type { Job } from "./job";
 import { pairingWay, phonesOf } from "./phones";
 import { handoverReport, type ReportLine } from "./report";
 import { jobWalk } from "./speaker-walk";
+import { touchOf, touchTests } from "./touch";
 
 export interface CertificateSection {
   title: string;
@@ -58,6 +59,7 @@ export function certificateOf(job: Job, now: string): Certificate {
       { title: "Coded words and firmware", lines: coded(job) },
       { title: "Messages of the car", lines: translated(job) },
       { title: "Loudspeakers", lines: loudspeakers(job) },
+      { title: "Touch panel", lines: touched(job) },
       { title: "Phones", lines: phones(job) },
       { title: "Feed and measured values", lines: measured(job) },
       { title: "Where it lies", lines: places(job) },
@@ -148,6 +150,16 @@ function loudspeakers({ plan, state }: Job): string[] {
   );
   if (jobWalk(plan, state)?.kind !== "right") return moved;
   return [...moved, "With balance and fader at each corner its own loudspeaker plays."];
+}
+
+/** In which picture the panel was measured, and how near fingers arrive. */
+function touched({ plan, state }: Job): string[] {
+  return touchTests(plan).flatMap((t) => {
+    const outcome = touchOf(state, t);
+    return outcome.kind === "right"
+      ? [`${t.fn.name}: corners and centre touched, at most ${Math.round(100 * outcome.worst)} % of the picture off.`]
+      : [];
+  });
 }
 
 /** What the module was told of the car's messages, with the figures of the proof on another recording. */

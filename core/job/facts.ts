@@ -21,6 +21,7 @@ import { noPower } from "./next";
 import { handoverReport } from "./report";
 import { jobWalk, speakerPlug } from "./speaker-walk";
 import { stripFacts } from "./strip-facts";
+import { touchTests } from "./touch";
 
 /**
  * The facts of a job at a moment.
@@ -53,6 +54,7 @@ export function factsOf(job: Job, at: string): JobFacts {
     file: outside.file,
     proof: (file) => outside.proof(proofKey(state, file)),
 
+    touchTest: (id) => test(touchTests(plan), id),
     speakerPlug: () => speakerPlug(plan)?.name ?? null,
     walk: () => jobWalk(plan, state),
     noPower: () => noPower(job, at),

@@ -10,6 +10,7 @@ import { phonesOf } from "./phones";
 import { isSet, type JobPlan } from "./plan";
 import { openTests } from "./rounds";
 import { jobWalk } from "./speaker-walk";
+import { touchOf, touchTests } from "./touch";
 
 /** One function before and after the job. `new` came with the kit, `given up` was lost on purpose. */
 export interface ReportLine {
@@ -80,6 +81,10 @@ function computedPoints(plan: JobPlan, state: JobState, now: string): string[] {
   const walk = jobWalk(plan, state);
   if (walk?.kind === "exchanged") points.push("Loudspeakers: contacts sit in each other's cavities; see Prove.");
   if (walk?.kind === "notExchanged") points.push(`Loudspeakers: ${walk.reason}`);
+  for (const t of touchTests(plan)) {
+    const { kind } = touchOf(state, t);
+    if (kind !== "open" && kind !== "right") points.push(`${t.fn.name}: fingers do not arrive where they touch.`);
+  }
   const untried = plan.tests.filter((t) => !state.results.has(t.id));
   if (untried.length > 0) points.push(`${untried.length} of ${plan.tests.length} tests were not done.`);
   const again = openTests(plan, state, { left, back })

@@ -120,6 +120,8 @@ export interface JobFacts {
   failing(): readonly (Named & { law: boolean })[];
   /** The plug whose contacts carry the loudspeakers, as people call it; null when the documents do not say. */
   speakerPlug(): string | null;
+  /** A test of the touch panel, as people call it. */
+  touchTest(id: string): string | null;
   /** What follows from the walk with balance and fader. */
   walk(): WalkOutcome | null;
   look(id: string): NamedChoice | null;

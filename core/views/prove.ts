@@ -7,6 +7,7 @@ import { testKey } from "../job/next";
 import { openNow, planKey, planState } from "../job/plan";
 import { closedAt, repeatedTests } from "../job/rounds";
 import { jobWalk, speakerPlug } from "../job/speaker-walk";
+import { explainingSettings, touchOf, touchTests } from "../job/touch";
 import { withoutRule } from "../job/translated-modules";
 import { isFailure } from "../log/kinds/prove/result";
 import { predictedCodes } from "../model/monitors";
@@ -45,6 +46,7 @@ export function proveView(job: Job, now: string) {
     /** What the module is not told by the translation that it holds. */
     withoutRule: withoutRule(plan, state).map((m) => OUTPUTS[m.output].name),
     walk: walkView(job),
+    touch: touchTests(plan).map((t) => touchView(job, t)),
     openLeads: Object.keys(openNow(plan, state).openLinks ?? {}).length,
     failing,
   };
@@ -116,6 +118,21 @@ function walkView({ plan, state }: Job) {
     },
     /** How often contacts were moved before. */
     moved: state.contactMoves.length,
+  };
+}
+
+/** The touch panel in one picture. */
+function touchView(job: Job, test: Test) {
+  const { plan, state } = job;
+  const outcome = touchOf(state, test);
+  const wrong = outcome.kind !== "right" && outcome.kind !== "open";
+  return {
+    test: test.id,
+    name: test.fn.name,
+    reacted: [...(state.touch.get(test.id) ?? [])].map(([target, at]) => ({ target, at })),
+    outcome,
+    /** Settings that would explain it by the model. */
+    settings: wrong ? job.once(`touch ${test.id}`, () => explainingSettings(plan, state, test)) : [],
   };
 }
 

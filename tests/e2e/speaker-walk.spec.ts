@@ -50,3 +50,26 @@ test("loudspeakers exchanged all round are cured in eight moves", async ({ page 
   await page.goto(`${job}/handover?at=log`);
   await expect(page.getByText(/^Contacts moved in .*left rear plus from 1 to 4/).first()).toBeVisible();
 });
+
+test("a mirrored touch panel is measured, and right after it was turned", async ({ page }) => {
+  await signIn(page);
+  await openJob(page, "car 7", "prove");
+  await take(page, /^Touch in the phone picture corners and centre/);
+  const names = ["top left", "top right", "centre", "bottom left", "bottom right"];
+  const touch = async (reacts: (name: string) => string) => {
+    for (const name of names) {
+      await expect(inHand(page).getByRole("heading", { name: `Touch ${name} on the car's screen` })).toBeVisible();
+      await inHand(page)
+        .getByRole("button", { name: `It reacts ${reacts(name)}` })
+        .click();
+    }
+  };
+  const swap: Record<string, string> = { left: "right", right: "left" };
+  await touch((name) => name.replace(/left|right/, (side) => swap[side] ?? side));
+  await expect(inHand(page).getByRole("heading", { name: "The touch is mirrored left to right" })).toBeVisible();
+  await noViolations(page);
+  await inHand(page).getByRole("button", { name: "Touch all again" }).click();
+  await touch((name) => name);
+  await take(page, /^Touch in the phone picture corners and centre , right$/);
+  await expect(inHand(page).getByRole("heading", { name: /^Every touch arrives/ })).toBeVisible();
+});

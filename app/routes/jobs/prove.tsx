@@ -9,6 +9,7 @@ import { CodesAfter } from "~/app/components/prove/codes-after";
 import { Diagnosis } from "~/app/components/prove/diagnosis";
 import { SpeakerWalk } from "~/app/components/prove/speaker-walk";
 import { type ShownTest, TestFocus } from "~/app/components/prove/test-focus";
+import { TouchPanel } from "~/app/components/prove/touch-panel";
 import { orKept } from "~/app/lib/kept-job";
 import { jobOf, standIn } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
@@ -70,7 +71,17 @@ function walkItem({ outcome }: NonNullable<View["walk"]>): BenchItem {
   return { ...head, state: "wrong", word: outcome.kind === "exchanged" ? "exchanged" : "not right" };
 }
 
-function itemsOf({ tests, codes, failing, repairs, walk }: View): BenchItem[] {
+const touchKey = (t: View["touch"][number]) => `touch ${t.test}`;
+
+/** Measured where the touch arrives, beside the test that something arrives at all. */
+function touchItem(t: View["touch"][number]): BenchItem {
+  const head = { id: touchKey(t), title: t.name, aside: "corners and centre", group: "Measured" };
+  if (t.outcome.kind === "right") return { ...head, state: "done", word: "right" };
+  if (t.outcome.kind === "open") return { ...head, state: "later", word: "not measured yet" };
+  return { ...head, state: "wrong", word: "not where it is touched" };
+}
+
+function itemsOf({ tests, codes, failing, repairs, walk, touch }: View): BenchItem[] {
   return [
     ...(failing > 0
       ? [
@@ -91,6 +102,7 @@ function itemsOf({ tests, codes, failing, repairs, walk }: View): BenchItem[] {
       ...standing(t),
     })),
     ...(walk ? [walkItem(walk)] : []),
+    ...touch.map(touchItem),
     {
       id: "codes",
       title: "Fault codes after the work",
@@ -134,6 +146,8 @@ function InHand({ id, view, after }: { id: string; view: View; after: string | u
       />
     );
   if (id === "walk" && view.walk) return <SpeakerWalk walk={view.walk} standIn={view.standIn} after={after} />;
+  const touch = view.touch.find((t) => touchKey(t) === id);
+  if (touch) return <TouchPanel key={id} touch={touch} after={after} />;
   if (id === "cause") return <Diagnosis {...view} />;
   if (id === "repairs") return <Repairs repairs={view.repairs} />;
   return <CodesAfter {...view.codes} standIn={view.standIn} />;

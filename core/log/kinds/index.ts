@@ -38,6 +38,7 @@ import { codes } from "./prove/codes";
 import { moved } from "./prove/moved";
 import { repair } from "./prove/repair";
 import { result } from "./prove/result";
+import { touch } from "./prove/touch";
 import { walk } from "./prove/walk";
 import { add } from "./strip/add";
 import { count } from "./strip/count";
@@ -99,6 +100,7 @@ export const KINDS = {
   "prove.codes": codes,
   "prove.walk": walk,
   "prove.moved": moved,
+  "prove.touch": touch,
   "handover.point": point,
   "handover.close": close,
   "handover.reopen": reopen,

@@ -1,0 +1,52 @@
+import { describe, expect, it } from "vitest";
+import { demoDocuments } from "../../profiles/library";
+import { jobOf, press, refusalOf } from "../../tests/support/jobs";
+import type { Command } from "../log/entry";
+import { type Place, TARGET_IDS, TARGETS } from "../prove/touch-fit";
+import { certificateOf } from "./certificate";
+import { handoverReport } from "./report";
+import { explainingSettings, touchOf, touchTests } from "./touch";
+
+const NOW = "2026-11-27T09:00:00Z";
+const fresh = jobOf(demoDocuments());
+const tests = touchTests(fresh.plan);
+const [factory, phone] = ["factoryTouch", "phoneTouch"].map((id) => tests.find((t) => t.fn.id === id));
+if (!factory || !phone) throw new Error("the demonstration's kit has no touch");
+
+const touched = (test: string, where: (p: Place) => Place | null): Command[] =>
+  TARGET_IDS.map((target) => ({ kind: "prove.touch", data: { test, target, at: where(TARGETS[target].at) } }));
+const mirrored = ({ x, y }: Place) => ({ x: 1 - x, y });
+
+describe("the touch panel of a job", () => {
+  it("is measured in each picture by itself, and stands on the certificate when it is right", () => {
+    const done = press(fresh, ...touched(factory.id, (p) => p), ...touched(phone.id, mirrored));
+    expect(touchOf(done.state, factory)).toMatchObject({ kind: "right" });
+    expect(touchOf(done.state, phone)).toMatchObject({ kind: "mapped", stand: "mirrored left to right" });
+    expect(certificateOf(done, NOW).sections.find((s) => s.title === "Touch panel")?.lines).toEqual([
+      expect.stringMatching(/corners and centre touched, at most 0 % of the picture off/),
+    ]);
+    const open = handoverReport(done.plan, done.state, NOW).openPoints.map((p) => p.text);
+    expect(open.filter((t) => /fingers do not arrive/.test(t))).toHaveLength(1);
+    const cured = press(done, ...touched(phone.id, (p) => p));
+    expect(touchOf(cured.state, phone)).toMatchObject({ kind: "right" });
+  });
+
+  it("that is dead is explained by the settings that the model knows, once everything is plugged and set", () => {
+    expect(explainingSettings(fresh.plan, fresh.state, phone)).toBeNull();
+    const made = press(
+      fresh,
+      ...fresh.plan.connections.map((c): Command => ({ kind: "connect.plug", data: { link: c.link, plugged: true } })),
+      ...fresh.plan.sets.map((s): Command => ({ kind: "configure.set", data: { setting: s.setting, done: true } })),
+      { kind: "configure.switches", data: { settings: { ...fresh.plan.settings } } },
+    );
+    const settings = explainingSettings(made.plan, made.state, phone) ?? [];
+    expect(settings.length).toBeGreaterThan(0);
+    expect(settings.join()).toMatch(/Switch \d stands/);
+  });
+
+  it("is refused for what is no test of a panel", () => {
+    const [other] = fresh.plan.tests.filter((t) => !tests.includes(t));
+    const [first] = touched(other?.id ?? "", (p) => p);
+    expect(first && refusalOf(fresh, first, NOW)).toMatch(/no test of a touch panel/);
+  });
+});

@@ -1,0 +1,37 @@
+/** The touch panel of a job in each picture: what was touched, what follows, which setting would explain it. */
+import type { JobState } from "../log/entry";
+import { singleFaults } from "../model/faults";
+import { Model } from "../model/outcome";
+import type { Test } from "../prove/tests";
+import { type TouchOutcome, touchOutcome } from "../prove/touch-fit";
+import { type JobPlan, openNow } from "./plan";
+
+/** Tests that see where a finger arrives. */
+export function touchTests({ tests }: Pick<JobPlan, "tests">): Test[] {
+  const seen = new Set<string>();
+  return tests.filter((t) => {
+    if (seen.has(t.fn.id) || !t.fn.observe.some((o) => o.where.touch === "finger")) return false;
+    seen.add(t.fn.id);
+    return true;
+  });
+}
+
+export function touchOf({ touch }: Pick<JobState, "touch">, test: Test): TouchOutcome {
+  return touchOutcome(touch.get(test.id) ?? new Map());
+}
+
+/**
+ * Single settings of the parts of the job that would take the touch away at another value, in words. Which way a picture
+ * stands is in no document, so the model knows no setting for that.
+ *
+ * @returns null when the model expects no touch as the job stands now
+ */
+export function explainingSettings(plan: JobPlan, state: JobState, test: Test): string[] | null {
+  const sound = new Model(plan.fitted, {}, plan.settings);
+  const right = sound.key(test.fn, test.situationId);
+  const now = new Model(plan.fitted, openNow(plan, state), { ...plan.settings, ...state.switches });
+  if (now.key(test.fn, test.situationId) !== right) return null;
+  return singleFaults(plan.fitted, plan.touched)
+    .filter((f) => f.kind === "setting" && sound.under(f.disturbance).key(test.fn, test.situationId) !== right)
+    .map((f) => f.title);
+}
