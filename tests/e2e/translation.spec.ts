@@ -1,7 +1,7 @@
 import { randomUUID } from "node:crypto";
 import { expect, type Page, test } from "@playwright/test";
 import { STAND_IN_DBC } from "../../sim/bus-map";
-import { hydrated, noViolations, openJob, plugEverything, signIn } from "./helpers";
+import { hydrated, newJob, noViolations, openJob, plugEverything, signIn } from "./helpers";
 
 /** Writes entries as the buttons of the surfaces do. */
 async function write(page: Page, job: string, ...bodies: object[]): Promise<void> {
@@ -104,7 +104,14 @@ test("the bus map of the library is taken, added to and put back; a description 
   page,
 }) => {
   await signIn(page);
-  const job = await openJob(page, "car 7", "bus");
+  const job = await newJob(page, {
+    title: "Quay patrol: what its bus says",
+    car: "Velmora Corrie, 2018 to 2022, automatic",
+    variant: "Radio R2 with separate screen 1024x600",
+    kit: "Orvanto OM-8 mirroring kit",
+  });
+  await page.goto(`${job}/bus`);
+  await hydrated(page);
   await page
     .getByLabel("Upload a log or a bus description")
     .setInputFiles({ name: "car.dbc", mimeType: "text/plain", buffer: Buffer.from(STAND_IN_DBC) });

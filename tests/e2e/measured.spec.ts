@@ -1,6 +1,6 @@
 import { statSync } from "node:fs";
 import { expect, test } from "@playwright/test";
-import { inHand, noViolations, openJob, signIn, take } from "./helpers";
+import { hydrated, inHand, newJob, noViolations, openJob, signIn, take } from "./helpers";
 
 test("loudspeakers exchanged all round are cured in eight moves", async ({ page }) => {
   await signIn(page);
@@ -53,7 +53,14 @@ test("loudspeakers exchanged all round are cured in eight moves", async ({ page 
 
 test("a mirrored touch panel is measured, and right after it was turned", async ({ page }) => {
   await signIn(page);
-  await openJob(page, "car 7", "prove");
+  const job = await newJob(page, {
+    title: "Quay patrol: touch",
+    car: "Velmora Corrie, 2018 to 2022, automatic",
+    variant: "Radio R2 with separate screen 1024x600",
+    kit: "Orvanto OM-8 mirroring kit",
+  });
+  await page.goto(`${job}/prove`);
+  await hydrated(page);
   await take(page, /^Touch in the phone picture corners and centre/);
   const names = ["top left", "top right", "centre", "bottom left", "bottom right"];
   const touch = async (reacts: (name: string) => string) => {
