@@ -100,7 +100,6 @@ describe.each([
   it("counts as not loaded once the translation has changed", () => {
     const job = press(withRules(RULES), { kind: "bus.translation", data: { rules: RULES.slice(1) } });
     expect(loaded(job)).toBe(false);
-    expect(job.next("2026-11-27T09:00:00Z").action).not.toBe("");
   });
 });
 
