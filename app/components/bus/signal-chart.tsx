@@ -18,8 +18,9 @@ export type AskSeries = (fromS: number, toS: number, columns: number) => Promise
 /** One row a signal over a common time axis; value tables name the levels. Drag or wheel zooms in time, down to single frames. */
 export default function SignalChart({ names, durationS, ask }: { names: string[]; durationS: number; ask: AskSeries }) {
   const box = useRef<HTMLDivElement>(null);
-  const [range, setRange] = useState({ fromS: 0, toS: durationS });
-  const spanS = range.toS - range.fromS;
+  const [range, setRange] = useState<{ fromS: number; toS: number } | null>(null);
+  const { fromS, toS } = range ?? { fromS: 0, toS: durationS };
+  const spanS = toS - fromS;
   const key = names.join();
   // biome-ignore lint/correctness/useExhaustiveDependencies: `ask` talks to the same worker; the names say what it asks for
   useEffect(() => {
@@ -54,6 +55,7 @@ export default function SignalChart({ names, durationS, ask }: { names: string[]
     observer.observe(element);
     return () => {
       observer.disconnect();
+      setRange(null);
       chart.dispose();
     };
   }, [key, durationS]);
@@ -61,7 +63,8 @@ export default function SignalChart({ names, durationS, ask }: { names: string[]
     <div
       ref={box}
       role="img"
-      aria-label={`Signals over time: ${names.join(", ")}; ${secondsLabel(range.fromS, spanS)} to ${secondsLabel(range.toS, spanS)}`}
+      aria-busy={range === null}
+      aria-label={`Signals over time: ${names.join(", ")}; ${secondsLabel(fromS, spanS)} to ${secondsLabel(toS, spanS)}`}
       style={{ height: names.length * ROW_PX + 80 }}
       className="w-full"
     />
