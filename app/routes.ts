@@ -57,6 +57,8 @@ export default [
       route("learned", "routes/jobs/learned.tsx"),
       route("documents.json", "routes/jobs/documents.ts"),
       route("stand-in", "routes/jobs/stand-in.ts"),
+      route("camera-photo/:camera", "routes/jobs/camera-photo.ts"),
+      route("marks/:camera", "routes/jobs/marks.ts"),
       route("units", "routes/jobs/units.ts"),
       route("photos", "routes/jobs/photos.ts"),
       route("photos/:photo", "routes/jobs/photo.ts"),

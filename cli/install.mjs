@@ -15,6 +15,7 @@ const DEBIAN = {
   tshark: { programs: ["/usr/bin/tshark"], packages: ["tshark"] },
   scapy: { programs: ["/usr/lib/python3/dist-packages/scapy"], packages: ["python3-scapy"] },
   crccheck: { programs: ["/usr/lib/python3/dist-packages/crccheck"], packages: ["python3-crccheck"] },
+  opencv: { programs: ["/usr/share/doc/python3-opencv"], packages: ["python3-opencv"] },
   "python-can": { programs: ["/usr/lib/python3/dist-packages/can"], packages: ["python3-can"] },
   canmatrix: { programs: ["/usr/lib/python3/dist-packages/canmatrix"], packages: ["python3-canmatrix"] },
 };

@@ -32,7 +32,18 @@ if (!command) fail(`There is no command “${name}”.\n\n${HELP}`);
 try {
   if (!["help", "stop"].includes(name)) {
     const needs = {
-      test: ["mariadb", "chromium", "can-utils", "canmatrix", "python-can", "poppler", "tshark", "scapy", "crccheck"],
+      test: [
+        "mariadb",
+        "chromium",
+        "can-utils",
+        "canmatrix",
+        "python-can",
+        "poppler",
+        "tshark",
+        "scapy",
+        "crccheck",
+        "opencv",
+      ],
       bench: ["mariadb", "can-utils"],
     };
     await ensureDebian(needs[name] ?? ["mariadb"]);

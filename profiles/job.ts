@@ -1,6 +1,7 @@
 /** Zod schemas of job entries and of the exported job file. */
 import { z } from "zod";
 import { OUTPUT_IDS } from "../core/bus/translation/translation";
+import { AXES } from "../core/camera/turn";
 import { PAIRING_STEPS, PAIRING_TROUBLES } from "../core/configure/pairing";
 import { PLUG_EVENTS } from "../core/configure/programming-plug";
 import type { AskedOf, Command, DataOf, EntryBody, EntryKind, JobEntry } from "../core/log/entry";
@@ -9,6 +10,8 @@ import { TEST_STATES } from "../core/log/kinds/connect/feed-test";
 import { READING_KINDS, type ReadingKind } from "../core/log/kinds/connect/reading";
 import { upgradeEntry, versionOf } from "../core/log/upgrade";
 import { CoreError } from "../core/model/errors";
+import { FIGURES, type FigureName } from "../core/model/figures";
+import { SIGHT_IDS } from "../core/prove/sequences";
 import { CORNERS } from "../core/prove/speaker-walk";
 import { TARGET_IDS } from "../core/prove/touch-fit";
 import { busMapSchema, carSchema, codingSchema, kitSchema, variantSchema } from "./schema";
@@ -33,6 +36,8 @@ const carFields = z
   })
   .partial();
 
+const photoPoint = z.object({ x: z.number().min(-1e5).max(1e5), y: z.number().min(-1e5).max(1e5) });
+const screenCorners = z.tuple([photoPoint, photoPoint, photoPoint, photoPoint]);
 const pin = z.object({ slug: key, version: z.int().positive() });
 const choices = z.record(key, key);
 const fasteners = z
@@ -149,6 +154,62 @@ const COMMANDS: { [K in EntryKind]: z.ZodType<AskedOf<K>> } = {
     test: key,
     target: z.enum(TARGET_IDS),
     at: z.object({ x: z.number().min(0).max(1), y: z.number().min(0).max(1) }).nullable(),
+  }),
+  "prove.aim": z.object({
+    camera: key,
+    pose: z.object({
+      xM: z.number().min(-1.5).max(1.5),
+      yM: z.number().min(-1.5).max(0.5),
+      zM: z.number().min(0.15).max(2.5),
+      yawDeg: z.number().min(-60).max(60),
+      pitchDeg: z.number().min(FIGURES.cameraPitchDeg.min).max(FIGURES.cameraPitchDeg.max),
+      rollDeg: z.number().min(-180).max(180),
+    }),
+    law: z.enum(["straight", "fisheye"]),
+    acrossDeg: z.number().min(30).max(220),
+    shape: z.number().min(1).max(2.4),
+  }),
+  "prove.sight": z.object({
+    camera: key,
+    sighting: z.object({
+      corners: screenCorners,
+      marks: z
+        .array(
+          z.object({
+            id: z.string().trim().min(1).max(20),
+            at: z.object({
+              x: z.number("metres to the side").min(-10).max(10),
+              y: z.number("metres from the bumper").min(0.05, "a mark lies in front of the camera").max(20),
+            }),
+            tap: photoPoint,
+          }),
+        )
+        .max(60),
+    }),
+  }),
+  "prove.turned": z.object({ camera: key }),
+  "prove.lines": z.object({
+    camera: key,
+    corners: screenCorners,
+    taps: z.object({ left: z.array(photoPoint).max(40), right: z.array(photoPoint).max(40) }),
+    steeringWheelDeg: z.number().min(-1200).max(1200),
+  }),
+  "prove.reverseTime": z.object({
+    camera: key,
+    taken: z.discriminatedUnion("by", [
+      z.object({ by: z.literal("stopwatch"), seconds: z.number().min(0).max(60) }),
+      z.object({
+        by: z.literal("frames"),
+        frames: z.int().min(0).max(20_000),
+        perSecond: z.number().min(5, "a video has at least 5 frames a second").max(1000),
+      }),
+    ]),
+  }),
+  "prove.step": z.object({ sequence: key, step: key, seen: z.enum(SIGHT_IDS) }),
+  "prove.figure": z.object({
+    of: key,
+    figure: z.enum(Object.keys(FIGURES) as [FigureName, ...FigureName[]]),
+    value: z.number().nullable(),
   }),
   "bus.file": z.object({ file: uuid }),
   "bus.cues": z.object({
@@ -287,6 +348,11 @@ const ENTRIES: { [K in EntryKind]: z.ZodType<DataOf<K>> } = {
       )
       .max(40),
     translation: key,
+  }),
+  "prove.turned": z.object({
+    camera: key,
+    looks: z.enum(["back", "ahead"]),
+    turns: z.array(z.object({ axis: z.enum(AXES), byDeg: z.number().min(-400).max(400) })).max(3),
   }),
   "prove.moved": z.object({
     plug: z.string().max(300),

@@ -2,6 +2,7 @@ import { type CodingMap, fieldPlaces } from "../core/coding/map";
 import { answerFor, lookAnswer } from "../core/diagnose/bench";
 import { rightForCar, settingsOfWords } from "../core/job/coding";
 import { deliveredValue, type JobPlan, openNow } from "../core/job/plan";
+import { sequencesOf } from "../core/job/sequences";
 import { translatedModules } from "../core/job/translated-modules";
 import type { JobState } from "../core/log/entry";
 import type { TestAnswer } from "../core/log/kinds/prove/result";
@@ -10,6 +11,7 @@ import { type Fault, singleFaults } from "../core/model/faults";
 import { predictedCodes } from "../core/model/monitors";
 import { Model, outcomeKey } from "../core/model/outcome";
 import type { Settings, System } from "../core/model/types";
+import { glassOf, picturesAt, type Sight } from "../core/prove/sequences";
 import { CORNERS, type Corner, type Heard } from "../core/prove/speaker-walk";
 import type { StandInCar } from "./control-units";
 import { toldIn } from "./translated";
@@ -102,6 +104,21 @@ function words(outcome: ReturnType<Model["try"]>["outcome"]): string {
     case "late":
       return `Comes only after ${(outcome.afterMs / 1000).toFixed(1)} s.`;
   }
+}
+
+/** What is seen or heard at a step of a sequence on the stand-in car. */
+export function seeStep(plan: JobPlan, state: JobState, faultId: string | null, id: string, stepId: string): Sight {
+  const step = sequencesOf(plan)
+    .find((s) => s.id === id)
+    ?.steps.find((s) => s.id === stepId);
+  if (!step) return "dark";
+  if (step.pictures === null)
+    return step.test && observe(plan, state, faultId, step.test).answer === "pass" ? "asSaid" : "silent";
+  const glass = glassOf(plan.fitted);
+  const car = carAsItIs(plan, state, hiddenFault(plan, state, faultId));
+  const shown = glass ? picturesAt(car, glass, step.situation, settingsNow(plan, state)) : [];
+  if (shown.some((p) => step.pictures?.includes(p))) return "asSaid";
+  return shown.includes("dark") ? "dark" : "other";
 }
 
 /** What plays on the stand-in car with balance and fader at one corner. */

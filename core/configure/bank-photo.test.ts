@@ -1,75 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { type Corners, onSquare, type Point, readBank, toUnitSquare } from "./bank-photo";
-
-/** A pinhole camera that looks at a bank of 8 cm by 2 cm from anywhere: the exact picture, by projecting points in space. */
-function photographed(tilt: number, turn: number, roll: number, distanceCm: number) {
-  const [ct, st, cy, sy, cr, sr] = [tilt, turn, roll].flatMap((a) => [Math.cos(a), Math.sin(a)]) as [
-    number,
-    number,
-    number,
-    number,
-    number,
-    number,
-  ];
-  return (u: number, v: number): Point => {
-    const [x0, y0] = [8 * (u - 0.5), 2 * (0.5 - v)];
-    const [x1, y1] = [x0 * cr - y0 * sr, x0 * sr + y0 * cr];
-    const [x2, z2] = [x1 * cy, x1 * sy];
-    const [y3, z3] = [y1 * ct - z2 * st, y1 * st + z2 * ct];
-    const depth = distanceCm + z3;
-    return { x: 1500 + (3000 * x2) / depth, y: 1000 + (3000 * y3) / depth };
-  };
-}
-
-const poses = fc.record({
-  tilt: fc.double({ min: -0.8, max: 0.8, noNaN: true }),
-  turn: fc.double({ min: -0.8, max: 0.8, noNaN: true }),
-  roll: fc.double({ min: -3, max: 3, noNaN: true }),
-  distance: fc.double({ min: 15, max: 60, noNaN: true }),
-});
-const cornersOf = (at: (u: number, v: number) => Point): Corners => [at(0, 1), at(1, 1), at(1, 0), at(0, 0)];
-
-describe("the perspective of a photo", () => {
-  test("is taken out exactly, from any side", () => {
-    fc.assert(
-      fc.property(
-        poses,
-        fc.double({ min: 0, max: 1, noNaN: true }),
-        fc.double({ min: 0, max: 1, noNaN: true }),
-        (p, u, v) => {
-          const at = photographed(p.tilt, p.turn, p.roll, p.distance);
-          const map = toUnitSquare(cornersOf(at));
-          expect(map).not.toBeNull();
-          const back = map && onSquare(map, at(u, v));
-          expect(back?.u).toBeCloseTo(u, 6);
-          expect(back?.v).toBeCloseTo(v, 6);
-        },
-      ),
-    );
-  });
-
-  test("the middle of the picture is not the middle of the bank: worked by hand", () => {
-    // A trapezium twice as wide below as above: its diagonals cross at two thirds of its height (similar triangles).
-    const corners: Corners = [
-      { x: 100, y: 0 },
-      { x: 200, y: 0 },
-      { x: 250, y: 90 },
-      { x: 50, y: 90 },
-    ];
-    const map = toUnitSquare(corners);
-    const centre = map && onSquare(map, { x: 150, y: 30 });
-    expect(centre?.u).toBeCloseTo(0.5, 9);
-    expect(centre?.v).toBeCloseTo(0.5, 9);
-  });
-
-  test("corners in the wrong order, in a line or on one spot are no quadrilateral", () => {
-    const [a, b, c, d] = cornersOf(photographed(0.2, 0.1, 0, 30));
-    expect(toUnitSquare([a, c, b, d])).toBeNull();
-    expect(toUnitSquare([a, b, { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 }, d])).toBeNull();
-    expect(toUnitSquare([a, a, a, a])).toBeNull();
-  });
-});
+import { cornersOf, photographed, poses } from "../../tests/support/photographed";
+import { readBank } from "./bank-photo";
 
 describe("a bank on a photo", () => {
   test("reads every lever, in whatever order and however held", () => {

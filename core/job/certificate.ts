@@ -12,10 +12,12 @@ import { codeWords, compareCodes } from "../prove/codes";
 import { hazardWords } from "../strip/hazards";
 import { prepStepOf } from "../strip/vehicle-state";
 import { standingProof } from "./bus-proof";
+import { cameraLines, cameraStands, camerasOf } from "./cameras";
 import { cardOf, type DashLines, dashLines, keyParts, touchedPanels } from "./card";
 import type { Job } from "./job";
 import { pairingWay, phonesOf } from "./phones";
 import { handoverReport, type ReportLine } from "./report";
+import { heldSequences } from "./sequences";
 import { jobWalk } from "./speaker-walk";
 import { touchOf, touchTests } from "./touch";
 
@@ -60,6 +62,8 @@ export function certificateOf(job: Job, now: string): Certificate {
       { title: "Messages of the car", lines: translated(job) },
       { title: "Loudspeakers", lines: loudspeakers(job) },
       { title: "Touch panel", lines: touched(job) },
+      { title: "Cameras", lines: cameras(job) },
+      { title: "One after the other", lines: heldSequences(plan, state) },
       { title: "Phones", lines: phones(job) },
       { title: "Feed and measured values", lines: measured(job) },
       { title: "Where it lies", lines: places(job) },
@@ -153,6 +157,12 @@ function loudspeakers({ plan, state }: Job): string[] {
 }
 
 /** In which picture the panel was measured, and how near fingers arrive. */
+function cameras({ plan, state }: Job): string[] {
+  return camerasOf(plan).flatMap((c) =>
+    cameraLines(c, cameraStands(plan, state, c), state.sights.get(c.id)?.turned ?? []),
+  );
+}
+
 function touched({ plan, state }: Job): string[] {
   return touchTests(plan).flatMap((t) => {
     const outcome = touchOf(state, t);

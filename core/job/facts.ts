@@ -1,5 +1,6 @@
 /** What the kinds of entries ask of a job, answered from its plan. */
 
+import type { SightOutcome } from "../camera/sight";
 import { checkList } from "../diagnose/bench";
 import { offerOf } from "../fit/offer";
 import type { JobFacts, NamedChoice, OfferFact } from "../log/facts";
@@ -9,16 +10,19 @@ import { isFailure } from "../log/kinds/prove/result";
 import { composeFitted, composeStock } from "../model/compose";
 import { CoreError } from "../model/errors";
 import { singleFaults } from "../model/faults";
+import { lowerFirst } from "../model/labels";
 import type { KitProfile } from "../model/profile";
 import { retriedAfter } from "../prove/retry";
 import type { Test } from "../prove/tests";
 import { isBlank } from "./blank";
 import { proofKey } from "./bus-proof";
+import { cameraStands, camerasOf, figureName, sightNow } from "./cameras";
 import { codingFacts } from "./coding-facts";
 import { connectFacts } from "./connect-facts";
 import type { Job } from "./job";
 import { noPower } from "./next";
 import { handoverReport } from "./report";
+import { sequencesOf } from "./sequences";
 import { jobWalk, speakerPlug } from "./speaker-walk";
 import { stripFacts } from "./strip-facts";
 import { touchTests } from "./touch";
@@ -54,6 +58,26 @@ export function factsOf(job: Job, at: string): JobFacts {
     file: outside.file,
     proof: (file) => outside.proof(proofKey(state, file)),
 
+    camera: (id) => cameraOf(id)?.name ?? null,
+    cameraLooks: (id) => cameraOf(id)?.looks ?? null,
+    sightRefusal(data) {
+      const camera = cameraOf(data.camera);
+      return camera ? sightRefusal(camera.name, sightNow(plan, state, camera, data.sighting)) : null;
+    },
+    cameraMeasured(id) {
+      const camera = cameraOf(id);
+      return camera !== undefined && cameraStands(plan, state, camera).measured !== null;
+    },
+    cameraTurns(id) {
+      const camera = cameraOf(id);
+      return camera ? cameraStands(plan, state, camera).turns : [];
+    },
+    figure: (of, name) => figureName(plan, of, name),
+    sequenceStep(id, stepId) {
+      const sequence = sequencesOf(plan).find((s) => s.id === id);
+      const found = sequence?.steps.find((s) => s.id === stepId);
+      return sequence && found ? `${sequence.name}, ${lowerFirst(found.say)}` : null;
+    },
     touchTest: (id) => test(touchTests(plan), id),
     speakerPlug: () => speakerPlug(plan)?.name ?? null,
     walk: () => jobWalk(plan, state),
@@ -80,6 +104,10 @@ export function factsOf(job: Job, at: string): JobFacts {
     openPoints: () => handoverReport(plan, state, at).openPoints.map((p) => p.text),
   };
   return facts;
+
+  function cameraOf(id: string) {
+    return camerasOf(plan).find((c) => c.id === id);
+  }
 
   function clash(kind: "variant" | "kit", pin: DocumentPin, choices: Record<string, string>): Refusal | null {
     const found = outside.document(kind, pin);
@@ -118,4 +146,24 @@ function offerFact(job: Job, wish: JobFacts["wish"]): OfferFact {
     currency: job.outside.currency,
     terms: [offer.verdict.text, ...lost],
   };
+}
+
+/** What is wrong with the taps of a photo, and what to do. */
+function sightRefusal(name: string, outcome: SightOutcome): Refusal | null {
+  switch (outcome.kind) {
+    case "measured":
+      return null;
+    case "few":
+      return refuse(name, `${outcome.missing} more marks are needed.`, "Set more marks in the picture and tap them.");
+    case "corners":
+      return refuse(
+        name,
+        "The four corners of the screen make no quadrilateral.",
+        "Tap them in turn: upper left, upper right, lower right, lower left.",
+      );
+    case "loose":
+      return refuse(name, "The marks lie so that the camera cannot be told.", "Set marks in two rows or more.");
+    case "noFit":
+      return refuse(name, "No camera sees these marks where they were tapped.", "Look at the marks and tap again.");
+  }
 }

@@ -5,10 +5,12 @@ import { lowerFirst } from "../model/labels";
 import { codeWords, compareCodes } from "../prove/codes";
 import { smallParts } from "../strip/fasteners";
 import { isBlank } from "./blank";
+import { cameraPoints, cameraStands, camerasOf } from "./cameras";
 import { jobStripView } from "./next";
 import { phonesOf } from "./phones";
 import { isSet, type JobPlan } from "./plan";
 import { openTests } from "./rounds";
+import { brokenSequences } from "./sequences";
 import { jobWalk } from "./speaker-walk";
 import { touchOf, touchTests } from "./touch";
 
@@ -85,6 +87,8 @@ function computedPoints(plan: JobPlan, state: JobState, now: string): string[] {
     const { kind } = touchOf(state, t);
     if (kind !== "open" && kind !== "right") points.push(`${t.fn.name}: fingers do not arrive where they touch.`);
   }
+  points.push(...camerasOf(plan).flatMap((c) => cameraPoints(c, cameraStands(plan, state, c))));
+  points.push(...brokenSequences(plan, state));
   const untried = plan.tests.filter((t) => !state.results.has(t.id));
   if (untried.length > 0) points.push(`${untried.length} of ${plan.tests.length} tests were not done.`);
   const again = openTests(plan, state, { left, back })

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { demoDocuments } from "../../profiles/library";
+import { demoDocuments, shippedLibrary } from "../../profiles/library";
 import { jobOf, press, refusalOf } from "../../tests/support/jobs";
 import type { Command } from "../log/entry";
 import { type Place, TARGET_IDS, TARGETS } from "../prove/touch-fit";
@@ -42,6 +42,26 @@ describe("the touch panel of a job", () => {
     const settings = explainingSettings(made.plan, made.state, phone) ?? [];
     expect(settings.length).toBeGreaterThan(0);
     expect(settings.join()).toMatch(/Switch \d stands/);
+  });
+
+  it("that is mirrored is explained by the one setting that turns it, where the module has one", () => {
+    const library = shippedLibrary();
+    const car = library.find((p) => p.id === "sundrey-heron-20");
+    const variant = library.find((p) => p.id === "sundrey-heron-20-h2");
+    const kit = library.find((p) => p.id === "brackwater-bare-2");
+    if (car?.document !== "car" || variant?.document !== "variant" || kit?.document !== "kit") throw new Error();
+    const job = jobOf({ car, variant, kit });
+    const [test] = touchTests(job.plan).filter((t) => t.fn.id === "phoneTouch");
+    if (!test) throw new Error("no touch");
+    const found = press(job, ...touched(test.id, mirrored));
+    expect(explainingSettings(found.plan, found.state, test)).toEqual([
+      expect.stringMatching(/Touch panel.*mirrored left to right/),
+    ]);
+    // Turned by half and a shift is another value; what no value gives is explained by none.
+    const half = press(job, ...touched(test.id, ({ x, y }) => ({ x: 1 - x, y: 1 - y })));
+    expect(explainingSettings(half.plan, half.state, test)).toEqual([expect.stringMatching(/turned by half/)]);
+    const quarter = press(job, ...touched(test.id, ({ x, y }) => ({ x: 1 - y, y: x })));
+    expect(explainingSettings(quarter.plan, quarter.state, test)).toEqual([]);
   });
 
   it("is refused for what is no test of a panel", () => {

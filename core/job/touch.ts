@@ -21,17 +21,26 @@ export function touchOf({ touch }: Pick<JobState, "touch">, test: Test): TouchOu
 }
 
 /**
- * Single settings of the parts of the job that would take the touch away at another value, in words. Which way a picture
- * stands is in no document, so the model knows no setting for that.
+ * Single settings of the parts of the job that would explain what was measured, in words: at another value they would take
+ * the touch away, or turn it the way it stands.
  *
  * @returns null when the model expects no touch as the job stands now
  */
 export function explainingSettings(plan: JobPlan, state: JobState, test: Test): string[] | null {
+  const outcome = touchOf(state, test);
   const sound = new Model(plan.fitted, {}, plan.settings);
   const right = sound.key(test.fn, test.situationId);
+  const settings = singleFaults(plan.fitted, plan.touched).filter((f) => f.kind === "setting");
+  if (outcome.kind === "mapped")
+    return settings
+      .filter((f) => {
+        const tried = sound.under(f.disturbance).try(test.fn, test.situationId).outcome;
+        return tried.kind === "wrong" && tried.attribute === "stand" && tried.got === outcome.stand;
+      })
+      .map((f) => f.title);
   const now = new Model(plan.fitted, openNow(plan, state), { ...plan.settings, ...state.switches });
   if (now.key(test.fn, test.situationId) !== right) return null;
-  return singleFaults(plan.fitted, plan.touched)
-    .filter((f) => f.kind === "setting" && sound.under(f.disturbance).key(test.fn, test.situationId) !== right)
+  return settings
+    .filter((f) => sound.under(f.disturbance).key(test.fn, test.situationId) !== right)
     .map((f) => f.title);
 }

@@ -1,14 +1,17 @@
 import type { BusMap } from "../bus/bus-map";
 import type { OutputProof } from "../bus/translation/proof";
 import type { OutputId } from "../bus/translation/translation";
+import type { Turn } from "../camera/turn";
 import type { UnitEvidence, WordEvidence } from "../coding/evidence";
 import type { PairingState } from "../configure/pairing";
 import type { PlugState, ProgrammingPlug } from "../configure/programming-plug";
+import type { FigureName } from "../model/figures";
 import type { SettingMeans } from "../model/profile";
 import type { WalkOutcome } from "../prove/speaker-walk";
 import type { JobEntry, JobState } from "./entry";
 import type { Refusal } from "./kind";
 import type { DocumentPin } from "./kinds/fit/kit";
+import type { SightData } from "./kinds/prove/sight";
 import type { AddedStep, StripEdit } from "./strip-journal";
 
 /** Something of the plan that an entry names, as people call it. */
@@ -122,6 +125,19 @@ export interface JobFacts {
   speakerPlug(): string | null;
   /** A test of the touch panel, as people call it. */
   touchTest(id: string): string | null;
+  /** A camera of the job, as people call it. */
+  camera(id: string): string | null;
+  cameraLooks(id: string): "back" | "ahead" | null;
+  /** Why the taps of a photo are no measurement of a camera; null when they are. */
+  sightRefusal(data: SightData): Refusal | null;
+  /** It was measured since it was last turned. */
+  cameraMeasured(id: string): boolean;
+  /** How it must be turned by what was measured; empty when nothing was. */
+  cameraTurns(id: string): readonly Turn[];
+  /** A figure of a part or the car, in words; null when there is no such part. */
+  figure(of: string, name: FigureName): string | null;
+  /** A step of a sequence, as people call it. */
+  sequenceStep(sequence: string, step: string): string | null;
   /** What follows from the walk with balance and fader. */
   walk(): WalkOutcome | null;
   look(id: string): NamedChoice | null;

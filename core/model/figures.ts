@@ -12,8 +12,11 @@ export const FIGURES = {
   screenWidthMm: { label: "Width of the picture", unit: "mm", min: 40, max: 800 },
   screenHeightMm: { label: "Height of the picture", unit: "mm", min: 20, max: 600 },
   cameraHeightMm: { label: "Camera over the ground", unit: "mm", min: 150, max: 2500 },
+  cameraBackMm: { label: "Camera behind the edge of the bumper", unit: "mm", min: -300, max: 1500 },
+  bumperHeightMm: { label: "Upper edge of the bumper over the ground", unit: "mm", min: 200, max: 1500 },
   cameraPitchDeg: { label: "Camera pointed down by", unit: "°", min: -10, max: 90 },
   lensDeg: { label: "Angle of the lens across", unit: "°", min: 30, max: 220 },
+  pictureShape: { label: "Picture of the camera, width by height", unit: "", min: 1, max: 2.4 },
 } as const satisfies Record<string, { label: string; unit: string; min: number; max: number }>;
 
 export type FigureName = keyof typeof FIGURES;

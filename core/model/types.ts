@@ -175,6 +175,8 @@ export interface Part {
   facts?: Attributes;
   /** Facts that are numbers, with their unit in the name. */
   figures?: Figures;
+  /** A camera: which way it looks along the car. */
+  looks?: "back" | "ahead";
   /** Visible sign of life, for example `green lamp`. */
   lamp?: string;
   /** What it draws: steady and at the start in ampere, asleep in milliampere, part of the time, lowest supply in volt. */

@@ -1,11 +1,14 @@
 /** What Prove shows of a job. */
 
 import { OUTPUTS } from "../bus/translation/translation";
+import { tapePlan } from "../camera/tape-plan";
 import { dashOf } from "../drawing/dash";
+import { cameraFigures, cameraStands, camerasOf, expectedOf, type JobCamera } from "../job/cameras";
 import type { Job } from "../job/job";
 import { testKey } from "../job/next";
 import { openNow, planKey, planState } from "../job/plan";
 import { closedAt, repeatedTests } from "../job/rounds";
+import { outcomeOf, sequencesOf } from "../job/sequences";
 import { jobWalk, speakerPlug } from "../job/speaker-walk";
 import { explainingSettings, touchOf, touchTests } from "../job/touch";
 import { withoutRule } from "../job/translated-modules";
@@ -46,6 +49,12 @@ export function proveView(job: Job, now: string) {
     /** What the module is not told by the translation that it holds. */
     withoutRule: withoutRule(plan, state).map((m) => OUTPUTS[m.output].name),
     walk: walkView(job),
+    sequences: sequencesOf(plan).map((s) => ({
+      ...s,
+      seen: Object.fromEntries(state.seen.get(s.id) ?? []),
+      outcome: outcomeOf(state, s),
+    })),
+    cameras: camerasOf(plan).map((c) => cameraView(job, c)),
     touch: touchTests(plan).map((t) => touchView(job, t)),
     openLeads: Object.keys(openNow(plan, state).openLinks ?? {}).length,
     failing,
@@ -118,6 +127,30 @@ function walkView({ plan, state }: Job) {
     },
     /** How often contacts were moved before. */
     moved: state.contactMoves.length,
+  };
+}
+
+/** A camera: how it is to look, the marks to set, what was measured and what follows. */
+function cameraView({ plan, state }: Job, camera: JobCamera) {
+  const { id, name, looks } = camera;
+  const { wanted, measured, ...follows } = cameraStands(plan, state, camera);
+  const marks = tapePlan(wanted.camera, looks);
+  const sights = state.sights.get(id);
+  return {
+    id,
+    name,
+    looks,
+    wanted,
+    /** What the search for the pose begins with. */
+    expected: expectedOf(wanted),
+    marks,
+    measured,
+    sighting: sights?.sight?.value.sighting ?? null,
+    by: sights?.sight?.by ?? null,
+    turned: (sights?.turned ?? []).map(({ value, by, at }) => ({ turns: value.turns, by, at })),
+    ...follows,
+    taken: state.reverseTimes.get(id)?.value ?? null,
+    figures: cameraFigures(plan, state, camera),
   };
 }
 

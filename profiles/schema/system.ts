@@ -154,6 +154,7 @@ export const partShape = {
     .optional(),
   facts: attributes.optional(),
   figures: figuresSchema.optional(),
+  looks: z.enum(["back", "ahead"]).optional(),
   lamp: text.optional(),
   draws: z
     .strictObject({

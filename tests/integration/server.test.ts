@@ -116,6 +116,7 @@ describe("rights", () => {
       kind: "kit",
       slug: "orvanto-om8",
       form: "json",
+      camera: "rearCamera",
     };
     const statuses: [string, number][] = [];
     for (const path of guarded) {

@@ -1,8 +1,10 @@
 import { Camera, Undo2 } from "lucide-react";
-import { type PointerEvent, useEffect, useState } from "react";
-import { type Corners, type Point, readBank } from "~/core/configure/bank-photo";
+import { useEffect, useState } from "react";
+import { readBank } from "~/core/configure/bank-photo";
+import type { Corners, Point } from "~/core/geometry/unit-square";
 import type { SwitchBank } from "~/core/model/profile";
 import { Button } from "../controls";
+import { pointOf } from "../drawings/pressed";
 
 const CORNERS = ["upper left, at switch 1", "upper right", "lower right", "lower left"];
 
@@ -119,11 +121,4 @@ export function BankPhoto({ bank, onRead }: { bank: SwitchBank; onRead(values: R
       )}
     </details>
   );
-}
-
-/** Where a drawing was pressed, in its own units. */
-function pointOf(e: PointerEvent<SVGSVGElement>): Point {
-  const matrix = e.currentTarget.getScreenCTM()?.inverse();
-  const { x, y } = new DOMPoint(e.clientX, e.clientY).matrixTransform(matrix);
-  return { x, y };
 }

@@ -60,6 +60,11 @@ function titleOf(outcome: TouchOutcome): string {
   }
 }
 
+/** Scale and shift are as they should be, to a hundredth. */
+function exact({ scale, shift }: Extract<TouchOutcome, { kind: "mapped" }>): boolean {
+  return [scale.x - 1, scale.y - 1, shift.x, shift.y].every((off) => Math.abs(off) < 0.005);
+}
+
 function percent(share: number): string {
   return `${Math.round(100 * share)} %`;
 }
@@ -69,7 +74,7 @@ function Explained({ settings, outcome }: { settings: Touch["settings"]; outcome
   const mapped = outcome.kind === "mapped" ? outcome : null;
   return (
     <>
-      {mapped && (
+      {mapped && !exact(mapped) && (
         <p>
           Width {percent(mapped.scale.x)}, height {percent(mapped.scale.y)} of what it should be; centre{" "}
           {percent(Math.abs(mapped.shift.x))} to the {mapped.shift.x < 0 ? "left" : "right"} and{" "}
@@ -80,11 +85,6 @@ function Explained({ settings, outcome }: { settings: Touch["settings"]; outcome
         <Notice tone="watch" title="As the job stands the model expects no touch here">
           <p>See what is open in Connect and Configure first.</p>
         </Notice>
-      ) : mapped ? (
-        <p>
-          No document of this job has a setting for how the touch stands. Look in the menu or the switch table of the
-          module for one, and whether the format is that of this screen.
-        </p>
       ) : settings.length > 0 ? (
         <>
           <p>One of these settings alone would explain it:</p>
@@ -94,6 +94,11 @@ function Explained({ settings, outcome }: { settings: Touch["settings"]; outcome
             ))}
           </ul>
         </>
+      ) : mapped ? (
+        <p>
+          No setting that the documents of this job know stands the touch so. Look in the menu or the switch table of
+          the module for one, and whether the format is that of this screen.
+        </p>
       ) : (
         <p>No setting explains it; the ribbon or the glass may. Find the cause in the failing test.</p>
       )}

@@ -1,3 +1,4 @@
+import { useState } from "react";
 import { Link } from "react-router";
 import { Bench, type BenchItem } from "~/app/components/bench/bench";
 import { Focus } from "~/app/components/bench/focus";
@@ -5,8 +6,10 @@ import { DashView } from "~/app/components/drawings/dash-view";
 import { NoDrawing } from "~/app/components/drawings/no-drawing";
 import { useJob } from "~/app/components/entry-form";
 import { Mark } from "~/app/components/marks";
+import { CameraGround, CameraInHand, cameraItems, cameraOf, type Draft } from "~/app/components/prove/camera/items";
 import { CodesAfter } from "~/app/components/prove/codes-after";
 import { Diagnosis } from "~/app/components/prove/diagnosis";
+import { SequenceFocus } from "~/app/components/prove/sequence-focus";
 import { SpeakerWalk } from "~/app/components/prove/speaker-walk";
 import { type ShownTest, TestFocus } from "~/app/components/prove/test-focus";
 import { TouchPanel } from "~/app/components/prove/touch-panel";
@@ -35,6 +38,7 @@ type View = Route.ComponentProps["loaderData"];
 
 export default function Prove({ loaderData: view }: Route.ComponentProps) {
   const { next } = useJob();
+  const [draft, setDraft] = useState<Draft>(null);
   return (
     <Bench
       label="Tests, in the order of trying"
@@ -46,16 +50,18 @@ export default function Prove({ loaderData: view }: Route.ComponentProps) {
           {view.withoutRule.length > 0 && <WithoutRule outputs={view.withoutRule} />}
         </>
       }
-      car={(item) => <Seen view={view} id={item.id} />}
+      car={(item) => <Seen view={view} id={item.id} draft={draft} />}
       empty={<p>Nothing is to be tried.</p>}
     >
-      {(item, after) => <InHand id={item.id} view={view} after={after?.title} />}
+      {(item, after) => <InHand id={item.id} view={view} draft={draft} onDraft={setDraft} after={after?.title} />}
     </Bench>
   );
 }
 
 /** Where a person looks or listens in the test in hand. */
-function Seen({ view: { dash, tests, panelsOff }, id }: { view: View; id: string }) {
+function Seen({ view: { dash, tests, panelsOff, cameras }, id, draft }: { view: View; id: string; draft: Draft }) {
+  const camera = cameraOf(id, cameras);
+  if (camera) return <CameraGround id={id} camera={camera} draft={draft} />;
   const test = tests.find((t) => t.key === id);
   if (!dash) return <NoDrawing />;
   return <DashView dash={dash} off={panelsOff} at={test?.at ?? []} />;
@@ -81,7 +87,18 @@ function touchItem(t: View["touch"][number]): BenchItem {
   return { ...head, state: "wrong", word: "not where it is touched" };
 }
 
-function itemsOf({ tests, codes, failing, repairs, walk, touch }: View): BenchItem[] {
+const sequenceKey = (s: View["sequences"][number]) => `sequence ${s.id}`;
+
+/** What shows only when one thing follows another. */
+function sequenceItem(s: View["sequences"][number]): BenchItem {
+  const head = { id: sequenceKey(s), title: s.name, group: "One after the other" };
+  if (s.outcome.kind === "right") return { ...head, state: "done", word: "holds" };
+  if (s.outcome.kind === "breaks") return { ...head, state: "wrong", word: "breaks" };
+  const begun = Object.keys(s.seen).length;
+  return { ...head, state: "later", word: begun > 0 ? `${begun} of ${s.steps.length}` : "not tried yet" };
+}
+
+function itemsOf({ tests, codes, failing, repairs, walk, touch, cameras, sequences }: View): BenchItem[] {
   return [
     ...(failing > 0
       ? [
@@ -103,6 +120,8 @@ function itemsOf({ tests, codes, failing, repairs, walk, touch }: View): BenchIt
     })),
     ...(walk ? [walkItem(walk)] : []),
     ...touch.map(touchItem),
+    ...cameras.flatMap(cameraItems),
+    ...sequences.map(sequenceItem),
     {
       id: "codes",
       title: "Fault codes after the work",
@@ -133,7 +152,19 @@ function standing({ noted, waits }: ShownTest): Pick<BenchItem, "state" | "word"
   return { state: "done", word: noted.value === "pass" ? "works" : "not possible" };
 }
 
-function InHand({ id, view, after }: { id: string; view: View; after: string | undefined }) {
+function InHand({
+  id,
+  view,
+  draft,
+  onDraft,
+  after,
+}: {
+  id: string;
+  view: View;
+  draft: Draft;
+  onDraft(draft: Draft): void;
+  after: string | undefined;
+}) {
   const test = view.tests.find((t) => t.key === id);
   if (test)
     return (
@@ -148,6 +179,19 @@ function InHand({ id, view, after }: { id: string; view: View; after: string | u
   if (id === "walk" && view.walk) return <SpeakerWalk walk={view.walk} standIn={view.standIn} after={after} />;
   const touch = view.touch.find((t) => touchKey(t) === id);
   if (touch) return <TouchPanel key={id} touch={touch} after={after} />;
+  const sequence = view.sequences.find((s) => sequenceKey(s) === id);
+  if (sequence) return <SequenceFocus key={id} sequence={sequence} standIn={view.standIn} after={after} />;
+  if (cameraOf(id, view.cameras))
+    return (
+      <CameraInHand
+        id={id}
+        cameras={view.cameras}
+        draft={draft}
+        onDraft={onDraft}
+        standIn={view.standIn}
+        after={after}
+      />
+    );
   if (id === "cause") return <Diagnosis {...view} />;
   if (id === "repairs") return <Repairs repairs={view.repairs} />;
   return <CodesAfter {...view.codes} standIn={view.standIn} />;

@@ -5,13 +5,14 @@ import { jobOf, type LoadedJob, press, standIn } from "~/app/server/jobs.server"
 import { person } from "~/app/server/session.server";
 import type { Command } from "~/core/log/entry";
 import { CORNERS } from "~/core/prove/speaker-walk";
-import { hearCorner, look, observe } from "~/sim/bench";
+import { hearCorner, look, observe, seeStep } from "~/sim/bench";
 import type { Route } from "./+types/stand-in";
 
 const schema = z.union([
   z.object({ entry: z.uuid(), test: z.string().max(200) }),
   z.object({ entry: z.uuid(), check: z.string().max(200) }),
   z.object({ entry: z.uuid(), corner: z.enum(CORNERS) }),
+  z.object({ entry: z.uuid(), sequence: z.string().max(200), step: z.string().max(200) }),
 ]);
 
 /** Tries a test or a look on the job's stand-in car and notes what it shows. */
@@ -39,6 +40,10 @@ function tried({ plan, state }: LoadedJob, fault: string | null, wanted: z.infer
       kind: "prove.walk",
       data: { corner: wanted.corner, plays: hearCorner(plan, state, fault, wanted.corner) },
     };
+  if ("sequence" in wanted) {
+    const { sequence, step } = wanted;
+    return { kind: "prove.step", data: { sequence, step, seen: seeStep(plan, state, fault, sequence, step) } };
+  }
   const { answer, sees } = observe(plan, state, fault, wanted.test);
   return { kind: "prove.result", data: { test: wanted.test, answer, note: sees } };
 }

@@ -33,12 +33,19 @@ import { baseline } from "./intake/baseline";
 import { car } from "./intake/car";
 import { variant } from "./intake/variant";
 import { wishes } from "./intake/wishes";
+import { aim } from "./prove/aim";
 import { check } from "./prove/check";
 import { codes } from "./prove/codes";
+import { figure } from "./prove/figure";
+import { lines } from "./prove/lines";
 import { moved } from "./prove/moved";
 import { repair } from "./prove/repair";
 import { result } from "./prove/result";
+import { reverseTime } from "./prove/reverse-time";
+import { sight } from "./prove/sight";
+import { step as sequenceStep } from "./prove/step";
 import { touch } from "./prove/touch";
+import { turned } from "./prove/turned";
 import { walk } from "./prove/walk";
 import { add } from "./strip/add";
 import { count } from "./strip/count";
@@ -101,6 +108,13 @@ export const KINDS = {
   "prove.walk": walk,
   "prove.moved": moved,
   "prove.touch": touch,
+  "prove.aim": aim,
+  "prove.sight": sight,
+  "prove.turned": turned,
+  "prove.lines": lines,
+  "prove.reverseTime": reverseTime,
+  "prove.figure": figure,
+  "prove.step": sequenceStep,
   "handover.point": point,
   "handover.close": close,
   "handover.reopen": reopen,

@@ -46,6 +46,8 @@ export function fittings(l: CarLeaflet): Part[] {
       id: "rearCamera",
       name: "Rear camera",
       type: "device",
+      looks: "back",
+      ...(l.cameraFigures ? { figures: l.cameraFigures } : {}),
       reachMinutes: 12,
       needs: [
         { at: "main.1", say: "the reverse feed" },

@@ -33,6 +33,8 @@ export const carLeaflet = z.strictObject({
   /** The radio takes part in the emergency call: a car that misses it stores a fault. */
   emergencyCall: z.boolean().default(false),
   figures: figuresSchema.optional(),
+  /** Of the rear camera. */
+  cameraFigures: figuresSchema.optional(),
   identification: z.array(z.strictObject({ pattern: z.string(), says: words })),
   questions: z.array(questionSchema).default([]),
   sourceNote: words.default("Invented for the demonstration."),

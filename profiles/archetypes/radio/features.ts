@@ -1,5 +1,6 @@
 import { z } from "zod";
 import type { FunctionSpec, Link, Monitor, Part } from "../../../core/model/types";
+import { figuresSchema } from "../../schema/figures";
 import { type Pins, type Plug, plugSchema } from "../vocabulary";
 
 /** Features of a radio as a person can see or try them. */
@@ -15,6 +16,7 @@ export const radioFeatures = z.strictObject({
       plug: plugSchema.describe("Plug of the picture link"),
       reversible: z.boolean().default(false).describe("The plug goes in both ways round"),
       touch: z.boolean().describe("Touch"),
+      figures: figuresSchema.optional().describe("Size of the picture"),
     })
     .optional()
     .describe("Screen; none for a radio with a text line"),

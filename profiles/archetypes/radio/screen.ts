@@ -8,6 +8,7 @@ export function screen(s: NonNullable<RadioFeatures["screen"]>): Part {
     id: "screen",
     name: `Screen ${s.format}`,
     type: "device",
+    ...(s.figures ? { figures: s.figures } : {}),
     reachMinutes: 3,
     facts: { format: s.format, place: s.place, touch: s.touch ? "yes" : "no" },
     needs: supplyNeeds("supply", { battery: "1", ground: "2" }),

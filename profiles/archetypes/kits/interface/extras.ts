@@ -78,6 +78,8 @@ export function addCameras(l: InterfaceLeaflet, kit: KitProfile): void {
       id,
       name,
       type: "device",
+      looks: socket === "rear" ? "back" : "ahead",
+      ...(l.cameraFigures ? { figures: l.cameraFigures } : {}),
       lengthM: socket === "rear" ? 6 : 4,
       reachMinutes: 8,
       draws: { onA: 0.12, peakA: 0.3, duty: 0.1, minimumV: 8 },

@@ -1,6 +1,7 @@
 /** What the leaflet of an interface says. */
 
 import { z } from "zod";
+import { figuresSchema } from "../../../schema/figures";
 import { plugSchema } from "../../vocabulary";
 import { harnessShape, kitHead, words } from "../head";
 import { phonesLeaflet } from "../phones";
@@ -29,6 +30,7 @@ export const interfaceLeaflet = z.strictObject({
   phones: phonesLeaflet.optional().describe("Phones, as far as the leaflet speaks of them"),
   frontCamera: z.boolean().describe("Front camera as an option"),
   rearCamera: z.boolean().describe("Added rear camera as an option"),
+  cameraFigures: figuresSchema.optional().describe("Lens and picture of its cameras"),
   switches: z
     .strictObject({
       count: z.int().min(4).max(10).describe("Switches in the bank"),

@@ -17,6 +17,7 @@ const ENTRIES = [
   "autoReturn",
   "homeKey",
   "motionLock",
+  "touchStand",
 ] as const;
 export type MenuEntry = (typeof ENTRIES)[number];
 
@@ -81,6 +82,11 @@ const KNOWN: Record<
     values: ["off", "on"],
     must: [{ value: "on", say: "Home key: on, a short press goes to the phone's first page" }],
   },
+  touchStand: {
+    label: "Touch panel",
+    values: ["straight", "mirrored left to right", "mirrored top to bottom", "turned by half"],
+    must: [{ value: "straight", say: "Touch panel: straight" }],
+  },
   motionLock: {
     label: "Video in motion",
     values: ["locked", "free"],
@@ -98,6 +104,13 @@ export function inMenu(l: Pick<InterfaceLeaflet, "menu">, entry: MenuEntry, ...v
 /** The same, never given where the menu does not have it. */
 export function onlyInMenu(l: Pick<InterfaceLeaflet, "menu">, entry: MenuEntry, value: string): Condition | null {
   return has(l, entry) ? set(entry, value) : null;
+}
+
+/** Which way the touch panel stands to the picture, by each value of the menu; one way where the menu does not have it. */
+export function touchStands(l: Pick<InterfaceLeaflet, "menu">): { when: Condition[]; stand: string | null }[] {
+  return has(l, "touchStand")
+    ? KNOWN.touchStand.values.map((stand) => ({ when: [set("touchStand", stand)], stand }))
+    : [{ when: [], stand: null }];
 }
 
 /** Settings of the module for its menu. */

@@ -21,7 +21,7 @@ import {
 import { dataSettings, heardAs, onceLoaded } from "./data";
 import { READER_PORT, toggleOf } from "./keys";
 import type { InterfaceLeaflet } from "./leaflet";
-import { inMenu, menuSettings, onlyInMenu } from "./menu";
+import { inMenu, menuSettings, onlyInMenu, touchStands } from "./menu";
 import { moduleSupply, reversing } from "./supply";
 import { bank, formatSwitches, role } from "./switches";
 
@@ -281,12 +281,14 @@ function addSession(
       settleMs: 500,
     });
   if (l.touch)
-    routes.push({
-      id: "phoneTouch",
-      from: l.build === "two boxes" ? "digital.t" : "videoOut.t",
-      to: "core.touch",
-      when: all(PHONE, ...role(l.switches.touch, "on")),
-    });
+    for (const [i, { when, stand }] of touchStands(l).entries())
+      routes.push({
+        id: i === 0 ? "phoneTouch" : `phoneTouch-${i}`,
+        from: l.build === "two boxes" ? "digital.t" : "videoOut.t",
+        to: "core.touch",
+        when: all(PHONE, ...role(l.switches.touch, "on"), ...when),
+        ...(stand ? { set: { stand } } : {}),
+      });
   if (l.harness)
     sources.push({
       id: "skip",

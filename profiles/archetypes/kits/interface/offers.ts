@@ -4,6 +4,7 @@ import { REVERSE_CAUTION } from "../../vocabulary";
 import { material, rearViewPhone, tool } from "../common";
 import { methods } from "../methods";
 import type { InterfaceLeaflet } from "./leaflet";
+import { touchStands } from "./menu";
 import { FRONT_KEY } from "./module";
 import { openingNeeds } from "./opening";
 
@@ -151,13 +152,14 @@ export function functions(l: InterfaceLeaflet): KitProfile["functions"] {
         minutes: 0.5,
         when: { not: { fact: "bodyComputer.wheelKeys", is: ["no"] } },
       });
+    const stand = touchStands(l)[0]?.stand;
     if (l.touch)
       list.push({
         id: "phoneTouch",
         name: "Touch in the phone picture",
         say: "Touch a field on the phone picture; the phone follows.",
         who: "customer",
-        observe: [{ at: "module.core.touch", where: { touch: "finger" } }],
+        observe: [{ at: "module.core.touch", where: { touch: "finger", ...(stand ? { stand } : {}) } }],
         situations: [{ id: "on", label: "phone by wireless", set: { ...shown, pressed: "screen" } }],
         minutes: 0.5,
       });
