@@ -58,7 +58,7 @@ function securityHeaders(nonce: string): Record<string, string> {
     ].join("; "),
     "X-Content-Type-Options": "nosniff",
     "Referrer-Policy": "same-origin",
-    "Permissions-Policy": "camera=(self), microphone=(), geolocation=()",
+    "Permissions-Policy": "camera=(self), microphone=(self), geolocation=()",
   };
 }
 

@@ -14,6 +14,7 @@ import { FIGURES, type FigureName } from "../core/model/figures";
 import { SIGHT_IDS } from "../core/prove/sequences";
 import { CORNERS } from "../core/prove/speaker-walk";
 import { TARGET_IDS } from "../core/prove/touch-fit";
+import { PAIR_IDS } from "../core/sound/polarity";
 import { busMapSchema, carSchema, codingSchema, kitSchema, variantSchema } from "./schema";
 import { foundShape, rulesSchema } from "./schema/translation";
 
@@ -206,6 +207,21 @@ const COMMANDS: { [K in EntryKind]: z.ZodType<AskedOf<K>> } = {
     ]),
   }),
   "prove.step": z.object({ sequence: key, step: key, seen: z.enum(SIGHT_IDS) }),
+  "prove.polarity": z.discriminatedUnion("by", [
+    z.object({ by: z.literal("ear"), pair: z.enum(PAIR_IDS), fuller: z.enum(["same", "opposite", "alike"]) }),
+    z.object({
+      by: z.literal("microphone"),
+      corner: z.enum(CORNERS),
+      sign: z.union([z.literal(1), z.literal(-1), z.literal(0)]),
+      likeness: z.number().min(-1.01).max(1.01),
+    }),
+  ]),
+  "prove.hum": z.object({
+    ground: z.enum(["without", "with"]),
+    hz: z.union([z.literal(50), z.literal(60)]),
+    levels: z.array(z.number().min(-200).max(20)).length(6),
+    totalDb: z.number().min(-200).max(20),
+  }),
   "prove.figure": z.object({
     of: key,
     figure: z.enum(Object.keys(FIGURES) as [FigureName, ...FigureName[]]),

@@ -10,6 +10,7 @@ import {
   type WalkOutcome,
   walkOutcome,
 } from "../prove/speaker-walk";
+import { polarityOutcome } from "../sound/polarity";
 import type { JobPlan } from "./plan";
 
 /** The plug whose contacts carry the loudspeakers, at the end of the loom. */
@@ -54,7 +55,13 @@ function plugIn(system: System, socket: string): { name: string; port: Port } | 
 }
 
 /** What follows from what was heard; null where the contacts are not known. */
-export function jobWalk(plan: Pick<JobPlan, "fitted">, { walk }: Pick<JobState, "walk">): WalkOutcome | null {
+export function jobWalk(
+  plan: Pick<JobPlan, "fitted">,
+  state: Pick<JobState, "walk" | "ear" | "microphone">,
+): WalkOutcome | null {
   const plug = speakerPlug(plan);
-  return plug && walkOutcome(new Map([...walk].map(([c, n]): [Corner, typeof n.value] => [c, n.value])), plug.contacts);
+  if (!plug) return null;
+  const heard = new Map([...state.walk].map(([c, n]): [Corner, typeof n.value] => [c, n.value]));
+  const polarity = polarityOutcome(state.ear, state.microphone);
+  return walkOutcome(heard, plug.contacts, new Set(polarity.kind === "reversed" ? polarity.corners : []));
 }

@@ -17,6 +17,7 @@ export interface StereoSignal {
 
 export const TEST_SIGNALS = {
   pink: { name: "Pink noise, both sides", make: pinkBoth },
+  opposite: { name: "Pink noise, right side turned round", make: pinkOpposite },
   sides: { name: "Sides by beeps: one left, two right", make: sides },
   polarity: { name: "Pulse for the polarity", make: polarityPulse },
   sweep: { name: "Sweep 20 Hz to 20 kHz", make: sweepBoth },
@@ -69,6 +70,12 @@ function pinkBoth(): StereoSignal {
   return { left: noise, right: noise };
 }
 
+/** Out of phase: in the bass it sounds thin where both loudspeakers are connected the same way. */
+function pinkOpposite(): StereoSignal {
+  const { left } = pinkBoth();
+  return { left, right: left.map((s) => -s) };
+}
+
 function sine(hz: number, seconds: number): Float32Array {
   return Float32Array.from({ length: Math.round(seconds * SAMPLE_RATE) }, (_, i) =>
     Math.sin((2 * Math.PI * hz * i) / SAMPLE_RATE),
@@ -99,17 +106,25 @@ function sides(): StereoSignal {
 }
 
 /**
- * A push forward, steep, and a slow way back, once a second: a loudspeaker connected the right way round comes forward
- * with the steep side. The mean is zero, so that no cone is held out.
+ * A push forward, steep, and a slow way back: a loudspeaker connected the right way round comes forward with the steep
+ * side. The mean is zero, so that no cone is held out.
+ *
+ * @param rate samples a second
  */
+export function onePulse(rate = SAMPLE_RATE): Float32Array {
+  const steep = Math.round(0.002 * rate);
+  const back = Math.round(0.02 * rate);
+  const pulse = new Float32Array(steep + back);
+  for (let i = 0; i < steep; i++) pulse[i] = Math.sin((Math.PI * i) / steep) ** 2;
+  for (let i = 0; i < back; i++) pulse[steep + i] = (-steep / back) * Math.sin((Math.PI * i) / back) ** 2;
+  return pulse;
+}
+
+/** The pulse once a second. */
 function polarityPulse(): StereoSignal {
-  const one = new Float32Array(SAMPLE_RATE);
-  const steep = Math.round(0.002 * SAMPLE_RATE);
-  const back = Math.round(0.02 * SAMPLE_RATE);
-  for (let i = 0; i < steep; i++) one[i] = Math.sin((Math.PI * i) / steep) ** 2;
-  for (let i = 0; i < back; i++) one[steep + i] = (-steep / back) * Math.sin((Math.PI * i) / back) ** 2;
+  const pulse = onePulse();
   const peak = 10 ** (LEVEL_DBFS / 20);
-  const train = Float32Array.from({ length: 8 * SAMPLE_RATE }, (_, i) => peak * (one[i % SAMPLE_RATE] as number));
+  const train = Float32Array.from({ length: 8 * SAMPLE_RATE }, (_, i) => peak * (pulse[i % SAMPLE_RATE] ?? 0));
   return { left: train, right: train };
 }
 

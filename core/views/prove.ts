@@ -21,6 +21,7 @@ import { type Round, roundOf } from "../prove/rounds";
 import { moveSteps } from "../prove/speaker-walk";
 import { stateSteps } from "../prove/state-steps";
 import { heardAt, observedAt, type Test, testHead } from "../prove/tests";
+import { polarityOutcome } from "../sound/polarity";
 import { scannedCodes } from "./coding";
 import { whereOnDash } from "./where";
 
@@ -49,6 +50,7 @@ export function proveView(job: Job, now: string) {
     /** What the module is not told by the translation that it holds. */
     withoutRule: withoutRule(plan, state).map((m) => OUTPUTS[m.output].name),
     walk: walkView(job),
+    hum: Object.fromEntries([...state.hum].map(([ground, n]) => [ground, n.value])),
     sequences: sequencesOf(plan).map((s) => ({
       ...s,
       seen: Object.fromEntries(state.seen.get(s.id) ?? []),
@@ -125,6 +127,9 @@ function walkView({ plan, state }: Job) {
       port: plug.port,
       moves: Object.fromEntries(moves.map((m) => [m.from, `goes to ${m.to}`])),
     },
+    polarity: polarityOutcome(state.ear, state.microphone),
+    ear: Object.fromEntries(state.ear),
+    microphone: Object.fromEntries(state.microphone),
     /** How often contacts were moved before. */
     moved: state.contactMoves.length,
   };

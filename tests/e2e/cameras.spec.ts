@@ -150,3 +150,20 @@ test("a camera is placed by dragging its picture, and the ground that it sees fo
   await take(page, /^Place it.*placed$/);
   await expect(inHand(page).getByText("Placed", { exact: true })).toBeVisible();
 });
+
+test("a sequence is gone through on the stand-in car, and breaks where the picture is lost", async ({ page }) => {
+  await signIn(page);
+  const job = await openJob(page, "Harbour taxi 3", "prove");
+  await take(page, /^Reverse during the phone picture/);
+  await expect(inHand(page).getByText("You must see: phone picture")).toBeVisible();
+  await noViolations(page);
+  // Nothing is plugged yet on this job, so the phone picture cannot come.
+  await inHand(page).getByRole("button", { name: "As said", exact: true }).click();
+  await expect(inHand(page).getByText("You must see: rear camera")).toBeVisible();
+  await inHand(page).getByRole("button", { name: "Blue or black picture" }).click();
+  await expect(inHand(page).getByRole("heading", { name: /^Select reverse: blue or black picture/ })).toBeVisible();
+  await inHand(page).getByRole("button", { name: "Find the cause of it" }).click();
+  await take(page, /^Find the cause/);
+  const { entries } = await (await page.request.get(`${job}/export.json`)).json();
+  expect(entries.at(-1)).toMatchObject({ kind: "prove.result", data: { answer: "nothing" } });
+});

@@ -55,9 +55,9 @@ test("a mirrored touch panel is measured, and right after it was turned", async 
   await signIn(page);
   const job = await newJob(page, {
     title: "Quay patrol: touch",
-    car: "Velmora Corrie, 2018 to 2022, automatic",
-    variant: "Radio R2 with separate screen 1024x600",
-    kit: "Orvanto OM-8 mirroring kit",
+    car: "Sundrey Heron, 2018 to 2023, automatic",
+    variant: "Radio H2, screen above the radio",
+    kit: "Brackwater Bare 2, video and power leads only",
   });
   await page.goto(`${job}/prove`);
   await hydrated(page);
@@ -74,6 +74,12 @@ test("a mirrored touch panel is measured, and right after it was turned", async 
   const swap: Record<string, string> = { left: "right", right: "left" };
   await touch((name) => name.replace(/left|right/, (side) => swap[side] ?? side));
   await expect(inHand(page).getByRole("heading", { name: "The touch is mirrored left to right" })).toBeVisible();
+  await expect(inHand(page).getByText("One of these settings alone would explain it:")).toBeVisible();
+  await expect(
+    inHand(page)
+      .getByRole("listitem")
+      .filter({ hasText: /Touch panel.*mirrored left to right/ }),
+  ).toHaveCount(1);
   await noViolations(page);
   await inHand(page).getByRole("button", { name: "Touch all again" }).click();
   await touch((name) => name);

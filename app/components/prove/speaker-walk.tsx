@@ -125,6 +125,8 @@ function titleOf({ outcome, moved }: Walk): string {
   if (outcome.kind === "right")
     return moved > 0 ? "Cured: every loudspeaker at its place" : "Every loudspeaker at its place";
   if (outcome.kind !== "exchanged") return "It is not an exchange";
+  if (outcome.cycles.length === 0)
+    return `Turned round: ${[...new Set(outcome.moves.map((m) => CORNER_NAMES[m.corner]))].join(", ")}`;
   const all = outcome.cycles.map((c) => c.map((x) => CORNER_NAMES[x]).join(" and "));
   return outcome.cycles.some((c) => c.length > 2)
     ? `In a round: ${outcome.cycles.map((c) => c.map((x) => CORNER_NAMES[x]).join(", ")).join("; ")}`

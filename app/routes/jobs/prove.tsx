@@ -9,6 +9,8 @@ import { Mark } from "~/app/components/marks";
 import { CameraGround, CameraInHand, cameraItems, cameraOf, type Draft } from "~/app/components/prove/camera/items";
 import { CodesAfter } from "~/app/components/prove/codes-after";
 import { Diagnosis } from "~/app/components/prove/diagnosis";
+import { HumFocus } from "~/app/components/prove/hum";
+import { Polarity } from "~/app/components/prove/polarity";
 import { SequenceFocus } from "~/app/components/prove/sequence-focus";
 import { SpeakerWalk } from "~/app/components/prove/speaker-walk";
 import { type ShownTest, TestFocus } from "~/app/components/prove/test-focus";
@@ -77,6 +79,14 @@ function walkItem({ outcome }: NonNullable<View["walk"]>): BenchItem {
   return { ...head, state: "wrong", word: outcome.kind === "exchanged" ? "exchanged" : "not right" };
 }
 
+/** Which way each of them moves: bass is lost where one is turned round. */
+function polarityItem({ polarity }: NonNullable<View["walk"]>): BenchItem {
+  const head = { id: "polarity", title: "Polarity of the loudspeakers", group: "Measured" };
+  if (polarity.kind === "right") return { ...head, state: "done", word: "all the same way" };
+  if (polarity.kind === "reversed") return { ...head, state: "wrong", word: "turned round" };
+  return { ...head, state: "later", word: polarity.kind === "open" ? "not heard yet" : "not clear" };
+}
+
 const touchKey = (t: View["touch"][number]) => `touch ${t.test}`;
 
 /** Measured where the touch arrives, beside the test that something arrives at all. */
@@ -98,7 +108,7 @@ function sequenceItem(s: View["sequences"][number]): BenchItem {
   return { ...head, state: "later", word: begun > 0 ? `${begun} of ${s.steps.length}` : "not tried yet" };
 }
 
-function itemsOf({ tests, codes, failing, repairs, walk, touch, cameras, sequences }: View): BenchItem[] {
+function itemsOf({ tests, codes, failing, repairs, walk, touch, cameras, sequences, hum }: View): BenchItem[] {
   return [
     ...(failing > 0
       ? [
@@ -118,8 +128,16 @@ function itemsOf({ tests, codes, failing, repairs, walk, touch, cameras, sequenc
       group: GROUPS[t.round],
       ...standing(t),
     })),
-    ...(walk ? [walkItem(walk)] : []),
+    ...(walk ? [walkItem(walk), polarityItem(walk)] : []),
     ...touch.map(touchItem),
+    {
+      id: "hum",
+      title: "Hum",
+      aside: "as it is and with a ground lead",
+      group: "Measured",
+      state: hum.without && hum.with ? ("done" as const) : ("later" as const),
+      word: hum.without && hum.with ? "measured" : "not measured yet",
+    },
     ...cameras.flatMap(cameraItems),
     ...sequences.map(sequenceItem),
     {
@@ -177,6 +195,8 @@ function InHand({
       />
     );
   if (id === "walk" && view.walk) return <SpeakerWalk walk={view.walk} standIn={view.standIn} after={after} />;
+  if (id === "polarity" && view.walk) return <Polarity walk={view.walk} after={after} />;
+  if (id === "hum") return <HumFocus hum={view.hum} after={after} />;
   const touch = view.touch.find((t) => touchKey(t) === id);
   if (touch) return <TouchPanel key={id} touch={touch} after={after} />;
   const sequence = view.sequences.find((s) => sequenceKey(s) === id);

@@ -37,8 +37,10 @@ import { aim } from "./prove/aim";
 import { check } from "./prove/check";
 import { codes } from "./prove/codes";
 import { figure } from "./prove/figure";
+import { hum } from "./prove/hum";
 import { lines } from "./prove/lines";
 import { moved } from "./prove/moved";
+import { polarity } from "./prove/polarity";
 import { repair } from "./prove/repair";
 import { result } from "./prove/result";
 import { reverseTime } from "./prove/reverse-time";
@@ -114,6 +116,8 @@ export const KINDS = {
   "prove.lines": lines,
   "prove.reverseTime": reverseTime,
   "prove.figure": figure,
+  "prove.polarity": polarity,
+  "prove.hum": hum,
   "prove.step": sequenceStep,
   "handover.point": point,
   "handover.close": close,

@@ -1,5 +1,6 @@
 import { CORNER_NAMES, type ContactMove } from "../../../prove/speaker-walk";
 import { type Kind, refuse } from "../../kind";
+import type { PolaritySlice } from "./polarity";
 import type { WalkSlice } from "./walk";
 
 interface MovedData {
@@ -14,12 +15,14 @@ interface MovedSlice {
 }
 
 /** Contacts were moved as the walk had shown; what was heard before says nothing any more. */
-export const moved: Kind<"prove.moved", MovedData, MovedSlice, object, MovedSlice & WalkSlice> = {
+export const moved: Kind<"prove.moved", MovedData, MovedSlice, object, MovedSlice & WalkSlice & PolaritySlice> = {
   kind: "prove.moved",
   empty: () => ({ contactMoves: [] }),
   fold(state, { data, at, by }) {
     state.contactMoves.push({ ...data, at, by });
     state.walk = new Map();
+    state.ear = new Map();
+    state.microphone = new Map();
   },
   check: (job) =>
     job.walk()?.kind === "exchanged"
