@@ -222,6 +222,7 @@ const COMMANDS: { [K in EntryKind]: z.ZodType<AskedOf<K>> } = {
     levels: z.array(z.number().min(-200).max(20)).length(6),
     totalDb: z.number().min(-200).max(20),
   }),
+  "prove.use": z.object({ use: key, works: z.boolean(), steps: z.int().min(-100).max(100).optional() }),
   "prove.figure": z.object({
     of: key,
     figure: z.enum(Object.keys(FIGURES) as [FigureName, ...FigureName[]]),
@@ -263,6 +264,7 @@ const COMMANDS: { [K in EntryKind]: z.ZodType<AskedOf<K>> } = {
     test: key,
     answer: z.enum(["pass", "nothing", "wrong", "late", "impossible"]),
     note,
+    afterS: z.number().min(0).max(600).optional(),
   }),
   "prove.check": z.object({ check: key, answer: key }),
   "prove.repair": z.object({ fault: key }),

@@ -20,6 +20,7 @@ import { handoverReport, type ReportLine } from "./report";
 import { heldSequences } from "./sequences";
 import { jobWalk } from "./speaker-walk";
 import { touchOf, touchTests } from "./touch";
+import { usesTried } from "./uses";
 
 export interface CertificateSection {
   title: string;
@@ -64,6 +65,7 @@ export function certificateOf(job: Job, now: string): Certificate {
       { title: "Touch panel", lines: touched(job) },
       { title: "Cameras", lines: cameras(job) },
       { title: "One after the other", lines: heldSequences(plan, state) },
+      { title: "Keys and signs of the bus", lines: usesTried(plan, state) },
       { title: "Phones", lines: phones(job) },
       { title: "Feed and measured values", lines: measured(job) },
       { title: "Where it lies", lines: places(job) },

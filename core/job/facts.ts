@@ -26,6 +26,7 @@ import { sequencesOf } from "./sequences";
 import { jobWalk, speakerPlug } from "./speaker-walk";
 import { stripFacts } from "./strip-facts";
 import { touchTests } from "./touch";
+import { CLICKS, usesOf } from "./uses";
 
 /**
  * The facts of a job at a moment.
@@ -78,6 +79,11 @@ export function factsOf(job: Job, at: string): JobFacts {
       const found = sequence?.steps.find((s) => s.id === stepId);
       return sequence && found ? `${sequence.name}, ${lowerFirst(found.say)}` : null;
     },
+    use(id) {
+      const found = usesOf(plan).find((u) => u.id === id);
+      return found ? `${found.title}, in the ${found.mode} picture` : null;
+    },
+    knobClicks: () => CLICKS,
     touchTest: (id) => test(touchTests(plan), id),
     speakerPlug: () => speakerPlug(plan)?.name ?? null,
     walk: () => jobWalk(plan, state),
@@ -85,6 +91,10 @@ export function factsOf(job: Job, at: string): JobFacts {
 
     baselineTry: (id) => test(plan.baseline, id),
     test: (id) => test(plan.tests, id),
+    testWithinS(id) {
+      const within = plan.tests.find((t) => t.id === id)?.fn.withinMs;
+      return within === undefined ? null : within / 1000;
+    },
     failing: () =>
       plan.tests
         .filter((t) => isFailure(state.results.get(t.id)?.value))

@@ -13,6 +13,7 @@ import { openTests } from "./rounds";
 import { brokenSequences } from "./sequences";
 import { jobWalk } from "./speaker-walk";
 import { touchOf, touchTests } from "./touch";
+import { failedUses } from "./uses";
 
 /** One function before and after the job. `new` came with the kit, `given up` was lost on purpose. */
 export interface ReportLine {
@@ -88,7 +89,7 @@ function computedPoints(plan: JobPlan, state: JobState, now: string): string[] {
     if (kind !== "open" && kind !== "right") points.push(`${t.fn.name}: fingers do not arrive where they touch.`);
   }
   points.push(...camerasOf(plan).flatMap((c) => cameraPoints(c, cameraStands(plan, state, c))));
-  points.push(...brokenSequences(plan, state));
+  points.push(...brokenSequences(plan, state), ...failedUses(plan, state));
   const untried = plan.tests.filter((t) => !state.results.has(t.id));
   if (untried.length > 0) points.push(`${untried.length} of ${plan.tests.length} tests were not done.`);
   const again = openTests(plan, state, { left, back })

@@ -117,6 +117,8 @@ export interface JobFacts {
 
   baselineTry(id: string): string | null;
   test(id: string): string | null;
+  /** Seconds within which what a test looks for must come; null: any time. */
+  testWithinS(id: string): number | null;
   /** Tests that the repair of a fault can have disturbed. */
   retriedAfter(fault: string): string[];
   /** Tests that fail now. */
@@ -138,6 +140,10 @@ export interface JobFacts {
   figure(of: string, name: FigureName): string | null;
   /** A step of a sequence, as people call it. */
   sequenceStep(sequence: string, step: string): string | null;
+  /** A key, the knob or a sign of the bus, in words. */
+  use(id: string): string | null;
+  /** Clicks by which a knob is turned when its steps are counted. */
+  knobClicks(): number;
   /** What follows from the walk with balance and fader. */
   walk(): WalkOutcome | null;
   look(id: string): NamedChoice | null;

@@ -24,12 +24,21 @@ const named = (id: string) => {
 
 describe("things one after the other", () => {
   it("say at each step what the model shows there", () => {
-    expect(sequencesOf(fresh.plan).map((s) => s.id)).toEqual(["keyCycle", "start", "reverse", "phoneAway", "call"]);
+    expect(sequencesOf(fresh.plan).map((s) => s.id)).toEqual([
+      "keyCycle",
+      "start",
+      "reverse",
+      "reverseFactory",
+      "phoneAway",
+      "call",
+    ]);
     expect(named("reverse").steps.map((s) => [s.id, s.pictures])).toEqual([
       ["begin", ["phone"]],
       ["reverse", ["rear camera"]],
       ["drive", ["front camera"]],
       ["park", ["phone"]],
+      ["dark", ["rear camera"]],
+      ["lit", ["phone"]],
     ]);
     expect(named("keyCycle").steps.map((s) => [s.id, s.pictures])).toEqual([
       ["begin", ["phone"]],

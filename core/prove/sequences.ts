@@ -95,6 +95,11 @@ function plans(system: System, tests: readonly Test[], shown: Test | undefined):
   const on: Partial<Situation> = { key: "on", pictureMode: "phone", phone, source };
   const toggle = system.actions.find((a) => a.set.pictureMode === "phone")?.say ?? "Choose the phone picture";
   const begin = { id: "begin", say: `Phone picture on the screen. ${toggle}`, set: on };
+  const factory = {
+    id: "begin",
+    say: "Factory picture on the screen",
+    set: { ...on, pictureMode: "factory" as const },
+  };
   const reversed = tests.some((t) => t.situation.selector === "R" && t.fn.observe.some((o) => o.where.picture));
   const sound = tests.find((t) => t.fn.observe.some((o) => o.where.sound === "phone"));
   const voice = tests.find((t) => t.fn.observe.some((o) => o.where.sound === "voice" || o.at.includes("voice")));
@@ -124,21 +129,7 @@ function plans(system: System, tests: readonly Test[], shown: Test | undefined):
         { id: "again", say: `${toggle}, unless it is there already`, set: { ...on, key: "running" } },
       ],
     },
-    ...(reversed
-      ? [
-          {
-            id: "reverse",
-            name: "Reverse during the phone picture",
-            caution: FOOT,
-            steps: [
-              begin,
-              { id: "reverse", say: "Select reverse", set: { ...on, selector: "R" as const } },
-              { id: "drive", say: "Select drive", set: { ...on, selector: "D" as const, leftReverse: true } },
-              { id: "park", say: "Select park and wait half a minute", set: on },
-            ],
-          },
-        ]
-      : []),
+    ...(reversed ? [reverseIn("phone", begin, on), reverseIn("factory", factory, factory.set)] : []),
     {
       id: "phoneAway",
       name: "Phone away and back",
@@ -188,6 +179,23 @@ function plans(system: System, tests: readonly Test[], shown: Test | undefined):
         ]
       : []),
   ];
+}
+
+/** Reverse comes and leaves, by day and in the dark. */
+function reverseIn(mode: "phone" | "factory", begin: Plan["steps"][number], on: Partial<Situation>): Plan {
+  return {
+    id: mode === "phone" ? "reverse" : "reverseFactory",
+    name: `Reverse during the ${mode} picture`,
+    caution: FOOT,
+    steps: [
+      begin,
+      { id: "reverse", say: "Select reverse", set: { ...on, selector: "R" } },
+      { id: "drive", say: "Select drive", set: { ...on, selector: "D", leftReverse: true } },
+      { id: "park", say: "Select park and wait half a minute", set: on },
+      { id: "dark", say: "Lights on, and reverse in a dark place", set: { ...on, selector: "R", lights: true } },
+      { id: "lit", say: "Select park, lights still on", set: { ...on, lights: true } },
+    ],
+  };
 }
 
 /** The test that looks for one of the pictures with car and phone standing the same way. */

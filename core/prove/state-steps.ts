@@ -54,6 +54,12 @@ export function stateSteps({ fn, situationId }: Test, system: System, from: Situ
   return [...steps, ...actions.map((a) => ({ say: a.say, change: true }))];
 }
 
+/** Keys that a test wants held for longer than a press, with how long in seconds. */
+export function holdsOf({ fn, situationId }: Test, { actions }: Pick<System, "actions">) {
+  const wanted = fn.situations.find((s) => s.id === situationId)?.actions ?? [];
+  return actions.filter((a) => wanted.includes(a.id) && a.holdS.min >= 1).map(({ say, holdS }) => ({ say, ...holdS }));
+}
+
 function say<F extends SituationField>(field: F, situation: Situation): string {
   return (SAY[field] as (value: Situation[F]) => string)(situation[field]);
 }

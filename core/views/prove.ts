@@ -12,6 +12,7 @@ import { outcomeOf, sequencesOf } from "../job/sequences";
 import { jobWalk, speakerPlug } from "../job/speaker-walk";
 import { explainingSettings, touchOf, touchTests } from "../job/touch";
 import { withoutRule } from "../job/translated-modules";
+import { usesOf } from "../job/uses";
 import { isFailure } from "../log/kinds/prove/result";
 import { predictedCodes } from "../model/monitors";
 import { Model } from "../model/outcome";
@@ -19,7 +20,7 @@ import { alikeWith } from "../prove/alike";
 import { compareCodes } from "../prove/codes";
 import { type Round, roundOf } from "../prove/rounds";
 import { moveSteps } from "../prove/speaker-walk";
-import { stateSteps } from "../prove/state-steps";
+import { holdsOf, stateSteps } from "../prove/state-steps";
 import { heardAt, observedAt, type Test, testHead } from "../prove/tests";
 import { polarityOutcome } from "../sound/polarity";
 import { scannedCodes } from "./coding";
@@ -51,6 +52,7 @@ export function proveView(job: Job, now: string) {
     withoutRule: withoutRule(plan, state).map((m) => OUTPUTS[m.output].name),
     walk: walkView(job),
     hum: Object.fromEntries([...state.hum].map(([ground, n]) => [ground, n.value])),
+    uses: usesOf(plan).map((u) => ({ ...u, tried: state.uses.get(u.id) ?? null })),
     sequences: sequencesOf(plan).map((s) => ({
       ...s,
       seen: Object.fromEntries(state.seen.get(s.id) ?? []),
@@ -93,6 +95,9 @@ export function proveView(job: Job, now: string) {
       /** It cannot be tried before the car is closed. */
       waits: round === "closed" && closed === null,
       minutes: t.minutes,
+      withinS: t.fn.withinMs === undefined ? null : t.fn.withinMs / 1000,
+      /** Keys to hold before it, with how long. */
+      holds: holdsOf(t, plan.fitted),
       /** What can be met at it and is no fault. */
       normal: (plan.fitted.normal ?? []).filter((n) => n.functions.includes(t.fn.id)),
       /** Others of the round that are open and want car and phone just so. */

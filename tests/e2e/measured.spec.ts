@@ -86,3 +86,41 @@ test("a mirrored touch panel is measured, and right after it was turned", async 
   await take(page, /^Touch in the phone picture corners and centre , right$/);
   await expect(inHand(page).getByRole("heading", { name: /^Every touch arrives/ })).toBeVisible();
 });
+
+test("keys, knob and the signs of the bus are answered by a tap each; a hold is counted and a time taken", async ({
+  page,
+}) => {
+  await signIn(page);
+  const job = await newJob(page, {
+    title: "Quay patrol: keys",
+    car: "Velmora Corrie, 2018 to 2022, automatic",
+    variant: "Radio R2 with separate screen 1024x600",
+    kit: "Orvanto OM-8 mirroring kit",
+  });
+  await page.goto(`${job}/prove`);
+  await hydrated(page);
+  await take(page, /^Keys and knob/);
+  await noViolations(page);
+  await expect(inHand(page).getByText("Expected: Wheel volume keys")).toBeVisible();
+  await inHand(page).getByRole("button", { name: "As it must be" }).click();
+  await expect(inHand(page).getByText(/^Keys and knob, 1 of \d+ tried/)).toBeVisible();
+  await take(page, /^Clock, lighting, chimes/);
+  for (let i = 1; i <= 6; i++) {
+    await inHand(page).getByRole("button", { name: "As it must be" }).click();
+    if (i < 6) await expect(inHand(page).getByText(`Clock, lighting, chimes, ${i} of 6 tried`)).toBeVisible();
+  }
+  await take(page, /^Clock, lighting, chimes.*, right$/);
+
+  // The key that changes the picture is held as long as it is counted.
+  await take(page, /^Phone picture phone by cable/);
+  await inHand(page).getByRole("button", { name: "Count 2 to 4 s" }).click();
+  await expect(inHand(page).getByText("let go now")).toBeVisible();
+  await expect(inHand(page).getByText("too long: once more")).toBeVisible();
+
+  // The time of the rear camera is judged by what its test allows.
+  await take(page, /^Rear camera factory picture/);
+  await inHand(page).getByRole("button", { name: "Take the time, at most 2 s" }).click();
+  await inHand(page).getByRole("button", { name: "There it is" }).click();
+  await take(page, /^Rear camera factory picture.*works$/);
+  await expect(inHand(page).getByText(/“\d\.\d s”/)).toBeVisible();
+});

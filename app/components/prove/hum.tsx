@@ -6,7 +6,7 @@ import type { SoundWorker } from "~/app/workers/sound.worker";
 import type { GroundLead } from "~/core/log/kinds/prove/hum";
 import type { proveView } from "~/core/views/prove";
 import { Focus } from "../bench/focus";
-import { Button } from "../controls";
+import { Button, ScrollX } from "../controls";
 import { useAppend, useJob } from "../entry-form";
 import { listen } from "./listen";
 
@@ -45,7 +45,7 @@ export function HumFocus({ hum, after }: { hum: Measured; after: string | undefi
       actions={(["without", "with"] as const).map((ground) => (
         <Button
           key={ground}
-          look={(ground === "with") === (without !== undefined) ? "next" : "plain"}
+          look={gain === null && (ground === "with") === (without !== undefined) ? "next" : "plain"}
           disabled={hearing !== null || readOnly}
           onClick={() => void hear(ground)}
         >
@@ -75,27 +75,37 @@ function Levels({ hum }: { hum: Measured }) {
     const take = hum[ground];
     return take ? [{ ground, ...take }] : [];
   });
+  const hz = takes[0]?.hz ?? 50;
   return (
-    <table className="num [&_td]:pr-5 [&_th]:pr-5">
-      <caption className="mb-1 text-left font-sans text-sm text-quiet">dBFS at the multiples of the mains</caption>
-      <tbody>
-        {takes.map((t) => (
-          <tr key={t.ground} className="h-10 border-t border-rule">
-            <th className="text-left font-sans font-normal">{t.ground === "with" ? "with ground lead" : "as it is"}</th>
-            {t.levels.map((level, i) => (
-              // biome-ignore lint/suspicious/noArrayIndexKey: the place is the multiple
-              <td key={i}>
-                <span className="block text-sm text-quiet">{t.hz * (i + 1)} Hz</span>
-                {level.toFixed(0)}
-              </td>
+    <ScrollX label="Levels of the hum">
+      <table className="num [&_td]:pr-5 [&_th]:pr-5">
+        <caption className="mb-1 text-left font-sans text-sm text-quiet">dBFS at the multiples of the mains</caption>
+        <thead>
+          <tr className="text-left text-sm text-quiet">
+            <th className="font-normal">Hz</th>
+            {[1, 2, 3, 4, 5, 6].map((n) => (
+              <th key={n} className="font-normal">
+                {n * hz}
+              </th>
             ))}
-            <td className="font-semibold">
-              <span className="block font-sans text-sm font-normal text-quiet">together</span>
-              {t.totalDb.toFixed(0)}
-            </td>
+            <th className="font-sans font-normal">together</th>
           </tr>
-        ))}
-      </tbody>
-    </table>
+        </thead>
+        <tbody>
+          {takes.map((t) => (
+            <tr key={t.ground} className="h-10 border-t border-rule">
+              <th className="whitespace-nowrap text-left font-sans font-normal">
+                {t.ground === "with" ? "with ground lead" : "as it is"}
+              </th>
+              {t.levels.map((level, i) => (
+                // biome-ignore lint/suspicious/noArrayIndexKey: the place is the multiple
+                <td key={i}>{level.toFixed(0)}</td>
+              ))}
+              <td className="font-semibold">{t.totalDb.toFixed(0)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </ScrollX>
   );
 }

@@ -10,6 +10,7 @@ import { Button } from "../controls";
 import { EntryButton, useJob } from "../entry-form";
 import { Mark, Notice, ResultMark } from "../marks";
 import { HeardOn } from "./heard-on";
+import { HoldTimer, ResponseTimer } from "./timers";
 
 export type ShownTest = ReturnType<typeof proveView>["tests"][number];
 
@@ -68,6 +69,7 @@ export function TestFocus({
       {test.waits && <p className="text-quiet">It is tried again when the car is closed.</p>}
       <StateSteps steps={test.steps} />
       <p className="text-lg">{test.say}</p>
+      {!test.waits && test.holds.map((h) => <HoldTimer key={h.say} {...h} />)}
       {test.caution && (
         <p className="flex items-start gap-2 text-watch">
           <TriangleAlert size={18} className="mt-1 shrink-0" aria-hidden="true" />
@@ -166,6 +168,7 @@ function Answers({ test, alike, standIn }: { test: ShownTest; alike: readonly Sh
           {word}
         </EntryButton>
       ))}
+      {test.withinS !== null && !standIn && <ResponseTimer key={test.key} test={test.id} withinS={test.withinS} />}
       {alike.length > 0 && <AllWork test={test} alike={alike} />}
     </fieldset>
   );

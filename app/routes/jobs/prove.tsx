@@ -15,6 +15,7 @@ import { SequenceFocus } from "~/app/components/prove/sequence-focus";
 import { SpeakerWalk } from "~/app/components/prove/speaker-walk";
 import { type ShownTest, TestFocus } from "~/app/components/prove/test-focus";
 import { TouchPanel } from "~/app/components/prove/touch-panel";
+import { UsesFocus } from "~/app/components/prove/uses-focus";
 import { orKept } from "~/app/lib/kept-job";
 import { jobOf, standIn } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
@@ -87,6 +88,13 @@ function polarityItem({ polarity }: NonNullable<View["walk"]>): BenchItem {
   return { ...head, state: "later", word: polarity.kind === "open" ? "not heard yet" : "not clear" };
 }
 
+function humItem(hum: View["hum"]): BenchItem {
+  const head = { id: "hum", title: "Hum", aside: "as it is and with a ground lead", group: "Measured" };
+  return hum.without && hum.with
+    ? { ...head, state: "done", word: "measured" }
+    : { ...head, state: "later", word: "not measured yet" };
+}
+
 const touchKey = (t: View["touch"][number]) => `touch ${t.test}`;
 
 /** Measured where the touch arrives, beside the test that something arrives at all. */
@@ -95,6 +103,26 @@ function touchItem(t: View["touch"][number]): BenchItem {
   if (t.outcome.kind === "right") return { ...head, state: "done", word: "right" };
   if (t.outcome.kind === "open") return { ...head, state: "later", word: "not measured yet" };
   return { ...head, state: "wrong", word: "not where it is touched" };
+}
+
+const USES = { keys: "Keys and knob", signs: "Clock, lighting, chimes" } as const;
+type UseGroup = keyof typeof USES;
+const USE_GROUPS = Object.keys(USES) as UseGroup[];
+
+/** A tap each: every key in both pictures, and the signs that the bus is alive. */
+function usesItems(uses: View["uses"]): BenchItem[] {
+  return USE_GROUPS.flatMap((group): BenchItem[] => {
+    const mine = uses.filter((u) => u.group === group);
+    if (mine.length === 0) return [];
+    const tried = mine.filter((u) => u.tried !== null).length;
+    const head = { id: `uses ${group}`, title: USES[group], aside: `${tried} of ${mine.length}`, group: "Measured" };
+    if (mine.some((u) => u.tried?.works === false)) return [{ ...head, state: "wrong", word: "not as it must be" }];
+    return [
+      tried === mine.length
+        ? { ...head, state: "done", word: "right" }
+        : { ...head, state: "later", word: "not tried yet" },
+    ];
+  });
 }
 
 const sequenceKey = (s: View["sequences"][number]) => `sequence ${s.id}`;
@@ -108,7 +136,7 @@ function sequenceItem(s: View["sequences"][number]): BenchItem {
   return { ...head, state: "later", word: begun > 0 ? `${begun} of ${s.steps.length}` : "not tried yet" };
 }
 
-function itemsOf({ tests, codes, failing, repairs, walk, touch, cameras, sequences, hum }: View): BenchItem[] {
+function itemsOf({ tests, codes, failing, repairs, walk, touch, cameras, sequences, uses, hum }: View): BenchItem[] {
   return [
     ...(failing > 0
       ? [
@@ -130,14 +158,8 @@ function itemsOf({ tests, codes, failing, repairs, walk, touch, cameras, sequenc
     })),
     ...(walk ? [walkItem(walk), polarityItem(walk)] : []),
     ...touch.map(touchItem),
-    {
-      id: "hum",
-      title: "Hum",
-      aside: "as it is and with a ground lead",
-      group: "Measured",
-      state: hum.without && hum.with ? ("done" as const) : ("later" as const),
-      word: hum.without && hum.with ? "measured" : "not measured yet",
-    },
+    ...(walk ? [humItem(hum)] : []),
+    ...usesItems(uses),
     ...cameras.flatMap(cameraItems),
     ...sequences.map(sequenceItem),
     {
@@ -196,6 +218,9 @@ function InHand({
     );
   if (id === "walk" && view.walk) return <SpeakerWalk walk={view.walk} standIn={view.standIn} after={after} />;
   if (id === "polarity" && view.walk) return <Polarity walk={view.walk} after={after} />;
+  const uses = USE_GROUPS.find((g) => id === `uses ${g}`);
+  if (uses)
+    return <UsesFocus key={id} name={USES[uses]} uses={view.uses.filter((u) => u.group === uses)} after={after} />;
   if (id === "hum") return <HumFocus hum={view.hum} after={after} />;
   const touch = view.touch.find((t) => touchKey(t) === id);
   if (touch) return <TouchPanel key={id} touch={touch} after={after} />;

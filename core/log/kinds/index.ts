@@ -48,6 +48,7 @@ import { sight } from "./prove/sight";
 import { step as sequenceStep } from "./prove/step";
 import { touch } from "./prove/touch";
 import { turned } from "./prove/turned";
+import { use } from "./prove/use";
 import { walk } from "./prove/walk";
 import { add } from "./strip/add";
 import { count } from "./strip/count";
@@ -118,6 +119,7 @@ export const KINDS = {
   "prove.figure": figure,
   "prove.polarity": polarity,
   "prove.hum": hum,
+  "prove.use": use,
   "prove.step": sequenceStep,
   "handover.point": point,
   "handover.close": close,

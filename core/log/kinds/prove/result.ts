@@ -1,4 +1,4 @@
-import { asAsked, type Kind, type Noted, noted, unknown } from "../../kind";
+import { type Kind, type Noted, noted, unknown } from "../../kind";
 
 /** What a person saw at a function test. `impossible` says nothing about the causes. */
 export type TestAnswer = "pass" | "nothing" | "wrong" | "late" | "impossible";
@@ -20,6 +20,8 @@ interface ResultData {
   test: string;
   answer: TestAnswer;
   note: string;
+  /** Seconds that it took to come, where they were taken. */
+  afterS?: number;
 }
 
 export interface ResultSlice {
@@ -38,12 +40,19 @@ export const result: Kind<"prove.result", ResultData, ResultSlice & Tries> = {
   empty: () => ({ results: new Map(), checks: new Map(), tries: [] }),
   fold(state, entry) {
     const { test, answer, note } = entry.data;
-    state.results.set(test, noted(answer, entry, note));
+    const after = entry.data.afterS === undefined ? "" : `${entry.data.afterS.toFixed(1)} s`;
+    state.results.set(test, noted(answer, entry, [after, note].filter(Boolean).join(", ")));
     state.tries.push({ test, at: entry.at, answer, by: entry.by });
   },
   check: (job, { test }) => (job.test(test) === null ? unknown("test", test) : null),
-  write: asAsked,
-  words: ({ test, answer, note }, job) =>
-    `${job.test(test) ?? "A test that is no longer in the plan"}: ${ANSWER_WORDS[answer]}${note ? `, “${note}”` : ""}`,
+  write(job, asked) {
+    const within = job.testWithinS(asked.test);
+    const late = asked.answer === "pass" && within !== null && (asked.afterS ?? 0) > within;
+    return late ? { ...asked, answer: "late" } : asked;
+  },
+  words({ test, answer, note, afterS }, job) {
+    const after = afterS === undefined ? "" : ` after ${afterS.toFixed(1)} s`;
+    return `${job.test(test) ?? "A test that is no longer in the plan"}: ${ANSWER_WORDS[answer]}${after}${note ? `, “${note}”` : ""}`;
+  },
   upgrade: [],
 };
