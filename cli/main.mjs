@@ -44,7 +44,7 @@ try {
         "crccheck",
         "opencv",
       ],
-      bench: ["mariadb", "can-utils"],
+      bench: ["mariadb", "can-utils", "opencv"],
     };
     await ensureDebian(needs[name] ?? ["mariadb"]);
     await ensurePackages();

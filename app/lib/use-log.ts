@@ -1,6 +1,14 @@
 import { proxy, type Remote, wrap } from "comlink";
 import { useEffect, useRef, useState } from "react";
-import type { DrawnSeries, HuntShown, LogSummary, LogWorker, Progress, ReplayShown } from "~/app/workers/log.worker";
+import type {
+  DrawnSeries,
+  HuntShown,
+  LevelTrack,
+  LogSummary,
+  LogWorker,
+  Progress,
+  ReplayShown,
+} from "~/app/workers/log.worker";
 import type { Compared } from "~/core/bus/compare";
 import type { Cue, Thing } from "~/core/bus/hunt/cues";
 import type { FoundSignal } from "~/core/bus/hunt/found";
@@ -64,6 +72,8 @@ export function useLog(jobId: string, logFile: string, descriptionUrl: string | 
       signals: readonly FoundSignal[],
       cues: readonly Cue[],
     ): Promise<ReplayShown | null> => remote.current?.replay(rules, signals, cues) ?? Promise.resolve(null),
+    level: (rule: Rule, signals: readonly FoundSignal[]): Promise<LevelTrack | null> =>
+      remote.current?.level(rule, signals) ?? Promise.resolve(null),
     compare: (before: string): Promise<Compared[]> =>
       remote.current?.compare(
         { file: before, url: `/jobs/${jobId}/files/${before}` },

@@ -28,7 +28,7 @@ import {
   statistics,
 } from "~/core/bus/statistics";
 import { means, proveTranslation } from "~/core/bus/translation/proof";
-import type { OnStretch, OutputTrace } from "~/core/bus/translation/replay";
+import { type OnStretch, type OutputTrace, replay } from "~/core/bus/translation/replay";
 import { type OutputId, type Rule, signalsOf } from "~/core/bus/translation/translation";
 import { keepLog, keptLog } from "./kept-logs";
 import type { PartWorker } from "./read-part.worker";
@@ -117,6 +117,13 @@ export interface HuntShown {
     excluded: { id: string; bit: number; reason: string }[];
     next: NextCue | null;
   }[];
+}
+
+/** A level where it changes; NaN while it is missing. */
+export interface LevelTrack {
+  durationS: number;
+  timeS: number[];
+  value: number[];
 }
 
 export interface ReplayShown {
@@ -234,6 +241,23 @@ const worker = {
         path: levelPath(t.level, startS, durationS),
       })),
     };
+  },
+
+  /** How a level of a translation goes through this log, in seconds from its beginning; null when it cannot be told. */
+  level(rule: Rule, signals: readonly FoundSignal[]): LevelTrack | null {
+    if (!frames) return null;
+    const messages = messagesOf(signals, () => "");
+    const known = new Set(messages.flatMap((m) => m.signals.map((s) => `${m.name}.${s.name}`)));
+    if (!signalsOf(rule).every((s) => known.has(s))) return null;
+    const level = replay(frames, { rules: [rule] }, { messages })[0]?.level;
+    const startS = frames.timeS[0] ?? 0;
+    return level && level.timeS.length > 0
+      ? {
+          durationS: (frames.timeS[frames.count - 1] ?? 0) - startS,
+          timeS: level.timeS.map((t) => t - startS),
+          value: level.value,
+        }
+      : null;
   },
 
   /** This log against one recorded before it. */

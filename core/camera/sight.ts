@@ -118,16 +118,30 @@ const NEAR = 4;
 
 function bestFit(sighting: Sighting, expected: Expected): Found | null {
   const laws: readonly Law[] = expected.law ? [expected.law] : LAWS;
+  const rough = new Map<Law, Found>();
+  // Every law from one pose before the next pose: most cameras are near the expected one.
+  for (const pose of posesToTry(expected)) {
+    for (const law of laws) {
+      const found = roughFit(sighting, { ...expected, law }, [pose]);
+      const before = rough.get(law);
+      if (found && (!before || found.fit.chi2 < before.fit.chi2)) rough.set(law, found);
+    }
+    if ([...rough.values()].some((f) => reduced(f) < NEAR)) break;
+  }
+  const least = Math.min(...[...rough.values()].map((f) => f.fit.chi2));
   let best: Found | null = null;
   for (const law of laws) {
-    // The second law begins where the first has ended, and must be clearly better.
-    const from = best && reduced(best) < NEAR ? [best.camera.pose] : posesToTry(expected);
-    const rough = roughFit(sighting, { ...expected, law }, from);
-    const found = rough && refined(sighting, rough, expected);
-    if (found && (!best || found.fit.chi2 < best.fit.chi2 - 4)) best = found;
+    const start = rough.get(law);
+    if (!start || start.fit.chi2 > FAR * least) continue;
+    const found = refined(sighting, start, expected);
+    // The less usual law must be clearly better.
+    if (!best || found.fit.chi2 < best.fit.chi2 - 4) best = found;
   }
   return best;
 }
+
+/** So much worse than the other law before its terms are found, a law is not looked at any further. */
+const FAR = 20;
 
 function posesToTry({ pose }: Expected): Pose[] {
   const upright = PITCHES.map((pitchDeg) => ({ ...pose, yawDeg: 0, rollDeg: 0, pitchDeg }));

@@ -52,6 +52,8 @@ export function proveView(job: Job, now: string) {
     withoutRule: withoutRule(plan, state).map((m) => OUTPUTS[m.output].name),
     walk: walkView(job),
     hum: Object.fromEntries([...state.hum].map(([ground, n]) => [ground, n.value])),
+    /** Logs on which the angle of the steering wheel can be followed, and by which rule. */
+    steering: steeringView(job),
     uses: usesOf(plan).map((u) => ({ ...u, tried: state.uses.get(u.id) ?? null })),
     sequences: sequencesOf(plan).map((s) => ({
       ...s,
@@ -162,6 +164,12 @@ function cameraView({ plan, state }: Job, camera: JobCamera) {
     taken: state.reverseTimes.get(id)?.value ?? null,
     figures: cameraFigures(plan, state, camera),
   };
+}
+
+function steeringView({ state }: Job) {
+  const rule = state.translation?.rules.find((r) => r.output === "steering" && r.level);
+  const logs = state.files.filter((f) => f.what === "log").map(({ file, name }) => ({ file, name }));
+  return rule && logs.length > 0 ? { rule, signals: [...state.signals], logs } : null;
 }
 
 /** The touch panel in one picture. */

@@ -1,7 +1,9 @@
+import { randomUUID } from "node:crypto";
 import { expect, type Page, test } from "@playwright/test";
+import { usualRule } from "../../core/bus/translation/translation";
 import { fromUnitSquare, mapPoint } from "../../core/geometry/unit-square";
 import { PHOTO_SCREEN } from "../../sim/camera-photo";
-import { inHand, noViolations, openJob, signIn, take } from "./helpers";
+import { hydrated, inHand, newJob, noViolations, openJob, signIn, take } from "./helpers";
 
 const SIZE = { width: 2400, height: 1600 };
 
@@ -40,7 +42,7 @@ async function photograph(page: Page): Promise<void> {
 async function tapMarks(page: Page, marks: ReadonlyMap<string, { x: number; y: number }>, exchanged: string[] = []) {
   const said = inHand(page).getByRole("status");
   for (let id = 1; ; id++) {
-    await expect(said).toHaveText(/^(Mark \d+|Everything is tapped\.)$/);
+    await expect(said).toHaveText(new RegExp(`^(Mark ${id}|Everything is tapped\\.)$`));
     if ((await said.textContent()) !== `Mark ${id}`) return;
     const [a, b] = exchanged;
     const name = String(id) === a ? b : String(id) === b ? a : String(id);
@@ -166,4 +168,51 @@ test("a sequence is gone through on the stand-in car, and breaks where the pictu
   await take(page, /^Find the cause/);
   const { entries } = await (await page.request.get(`${job}/export.json`)).json();
   expect(entries.at(-1)).toMatchObject({ kind: "prove.result", data: { answer: "nothing" } });
+});
+
+test("guide lines move with the steering of a recorded log", async ({ page }) => {
+  await signIn(page);
+  const job = await newJob(page, {
+    title: "Quay patrol: steering",
+    car: "Velmora Corrie, 2018 to 2022, automatic",
+    variant: "Radio R2 with separate screen 1024x600",
+    kit: "Orvanto OM-8 mirroring kit",
+  });
+  // Ten seconds in which the wheel goes from straight to 180° to the right: tenths of a degree in two bytes.
+  const lines = Array.from({ length: 101 }, (_, i) => {
+    const raw = (18 * i).toString(16).padStart(4, "0").toUpperCase();
+    return `(${(1_700_000_000 + i / 10).toFixed(6)}) can0 025#${raw}000000000000`;
+  });
+  await page.goto(`${job}/bus`);
+  await hydrated(page);
+  await page.getByLabel("Upload a log or a bus description").setInputFiles({
+    name: "round.log",
+    mimeType: "text/plain",
+    buffer: Buffer.from(`${lines.join("\n")}\n`),
+  });
+  await expect(page.getByText("round.log: stored.")).toBeVisible();
+  const { entries } = await (await page.request.get(`${job}/export.json`)).json();
+  const file: string = entries.find((e: { kind: string }) => e.kind === "bus.file").data.file;
+  const write = async (body: unknown) => {
+    const answer = await page.request.post(`${job}/log`, {
+      headers: { origin: new URL(page.url()).origin },
+      form: { entry: randomUUID(), body: JSON.stringify(body) },
+    });
+    expect(answer.ok()).toBe(true);
+  };
+  const at = { startBit: 7, length: 16, littleEndian: false, signed: true, factor: 0.1, offset: 0, unit: "°" };
+  const named = { signal: "Angle", message: "Steering", id: 0x25, extended: false, bytes: 8, values: [], page: null };
+  await write({ kind: "bus.signal", data: { ...named, ...at, file, thing: "steering" } });
+  const level = { signal: "Steering.Angle", factor: 1, offset: 0 };
+  await write({ kind: "bus.translation", data: { rules: [{ ...usualRule("steering"), level }] } });
+
+  await page.goto(`${job}/prove?at=rearCamera+lines`);
+  await hydrated(page);
+  await expect(inHand(page).getByText("Steering wheel 0° straight")).toBeVisible();
+  await inHand(page).getByLabel("Steering of a log").selectOption("round.log");
+  await inHand(page).getByLabel("Second of the log").fill("5");
+  await expect(inHand(page).getByText("Steering wheel 90° to the right")).toBeVisible();
+  await inHand(page).getByRole("button", { name: "Replay" }).click();
+  await expect(inHand(page).getByText("Steering wheel 180° to the right")).toBeVisible();
+  await noViolations(page);
 });

@@ -231,6 +231,7 @@ function InHand({
       <CameraInHand
         id={id}
         cameras={view.cameras}
+        steering={view.steering}
         draft={draft}
         onDraft={onDraft}
         standIn={view.standIn}

@@ -12,6 +12,7 @@ import { CameraPicture } from "./camera-picture";
 import { FigureFields } from "./figure-fields";
 import { bumperOf, figure } from "./figures";
 import { CORNERS, type ShownCamera } from "./measure-camera";
+import { type Steering, SteeringReplay } from "./steering-replay";
 import { type Photo, PhotoButton, TapPhoto } from "./tap-photo";
 
 /** Up to this a line is said to fit; a kerb is thicker (our judgement). */
@@ -21,10 +22,12 @@ const MOST_DEG = 540;
 /** Where the car's edges go, as lines in the picture; and the lines of the module held against them. */
 export function GuideLines({
   camera,
+  steering,
   standIn,
   after,
 }: {
   camera: ShownCamera;
+  steering: Steering | null;
   standIn: boolean;
   after: string | undefined;
 }) {
@@ -78,12 +81,13 @@ export function GuideLines({
               type="range"
               min={-MOST_DEG}
               max={MOST_DEG}
-              step={10}
+              step={1}
               value={wheel}
               onChange={(e) => setWheel(Number(e.currentTarget.value))}
               className="h-11 w-full accent-[var(--ink)]"
             />
           </label>
+          {steering && <SteeringReplay steering={steering} onWheel={setWheel} />}
           <div className="mt-3">
             <FigureFields figures={camera.figures.steering} />
           </div>

@@ -4,6 +4,7 @@ import { FITS_CM, GuideLines, worstOf } from "./guide-lines";
 import { MeasureCamera, type ShownCamera } from "./measure-camera";
 import { GroundSeen, PlaceCamera } from "./place-camera";
 import { RearViewRule } from "./rear-view";
+import type { Steering } from "./steering-replay";
 
 const PARTS = ["place", "measure", "lines", "rule"] as const;
 type Part = (typeof PARTS)[number];
@@ -67,6 +68,7 @@ export function cameraItems(camera: ShownCamera): BenchItem[] {
 export function CameraInHand({
   id,
   cameras,
+  steering,
   draft,
   onDraft,
   standIn,
@@ -74,6 +76,7 @@ export function CameraInHand({
 }: {
   id: string;
   cameras: readonly ShownCamera[];
+  steering: Steering | null;
   draft: Draft;
   onDraft(draft: Draft): void;
   standIn: boolean;
@@ -93,7 +96,8 @@ export function CameraInHand({
       />
     );
   if (part === "measure") return <MeasureCamera key={id} camera={camera} standIn={standIn} after={after} />;
-  if (part === "lines") return <GuideLines key={id} camera={camera} standIn={standIn} after={after} />;
+  if (part === "lines")
+    return <GuideLines key={id} camera={camera} steering={steering} standIn={standIn} after={after} />;
   return <RearViewRule key={id} camera={camera} after={after} />;
 }
 
