@@ -8,7 +8,7 @@ import type { Attributes, Condition, FunctionSpec, Settings, Situation, System }
 
 export const HOLDS = { short: 0.3, long: 3 } as const;
 export type Hold = keyof typeof HOLDS;
-export const HOLD_IDS = Object.keys(HOLDS) as [Hold, ...Hold[]];
+const HOLD_IDS = Object.keys(HOLDS) as [Hold, ...Hold[]];
 export const MODES = ["factory", "phone"] as const;
 export type Mode = (typeof MODES)[number];
 
