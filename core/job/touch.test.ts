@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 import { demoDocuments, shippedLibrary } from "../../profiles/library";
 import { jobOf, press, refusalOf } from "../../tests/support/jobs";
 import type { Command } from "../log/entry";
+import { singleFaults } from "../model/faults";
 import { type Place, TARGET_IDS, TARGETS } from "../prove/touch-fit";
 import { certificateOf } from "./certificate";
 import { handoverReport } from "./report";
@@ -69,4 +70,14 @@ describe("the touch panel of a job", () => {
     const [first] = touched(other?.id ?? "", (p) => p);
     expect(first && refusalOf(fresh, first, NOW)).toMatch(/no test of a touch panel/);
   });
+});
+
+it("a repair that can have disturbed the panel asks for it again", () => {
+  const touch = press(fresh, ...touched(phone.id, mirrored), {
+    kind: "prove.result",
+    data: { test: phone.id, answer: "wrong", note: "" },
+  });
+  const [fault] = singleFaults(touch.plan.fitted, touch.plan.touched);
+  const repaired = press(touch, { kind: "prove.repair", data: { fault: fault?.id ?? "" } });
+  expect(touchOf(repaired.state, phone)).toMatchObject({ kind: "open" });
 });

@@ -139,39 +139,41 @@ function Tapping({
         </>
       }
       picture={
-        <TapPhoto
-          photo={photo}
-          say={now ? sayOf(now, taps.length) : null}
-          taps={taps.flatMap((at, i) => (at ? [{ id: i < 4 ? "" : (ids[i] ?? ""), at }] : []))}
-          onTap={(at) => setTaps([...taps, at])}
-          onBack={taps.length > 0 ? () => setTaps(taps.slice(0, -1)) : undefined}
-          skip={
-            taps.length >= 4 && now
-              ? { say: `${now} is not in the picture`, act: () => setTaps([...taps, null]) }
-              : undefined
-          }
-        >
-          {good?.marks.map((m) => (
-            <circle
-              key={m.id}
-              cx={m.expected.x}
-              cy={m.expected.y}
-              r={photo.width / 110}
-              fill="none"
-              stroke="#fff"
-              strokeWidth={photo.width / 400}
-            />
-          ))}
-        </TapPhoto>
+        <>
+          <TapPhoto
+            photo={photo}
+            say={now ? sayOf(now, taps.length) : null}
+            taps={taps.flatMap((at, i) => (at ? [{ id: i < 4 ? "" : (ids[i] ?? ""), at }] : []))}
+            onTap={(at) => setTaps([...taps, at])}
+            onBack={taps.length > 0 ? () => setTaps(taps.slice(0, -1)) : undefined}
+            skip={
+              taps.length >= 4 && now
+                ? { say: `${now} is not in the picture`, act: () => setTaps([...taps, null]) }
+                : undefined
+            }
+          >
+            {good?.marks.map((m) => (
+              <circle
+                key={m.id}
+                cx={m.expected.x}
+                cy={m.expected.y}
+                r={photo.width / 110}
+                fill="none"
+                stroke="#fff"
+                strokeWidth={photo.width / 400}
+              />
+            ))}
+          </TapPhoto>
+          {good && (
+            <div className="mt-4">
+              <Figures measured={good} looks={camera.looks} />
+            </div>
+          )}
+        </>
       }
     >
-      {good ? (
-        <Figures measured={good} looks={camera.looks} />
-      ) : (
-        outcome &&
-        outcome.kind !== "measured" &&
-        (complete || outcome.kind !== "few") &&
-        sighting && <Wrong outcome={outcome} sighting={sighting} expected={camera.expected} />
+      {!good && outcome && outcome.kind !== "measured" && (complete || outcome.kind !== "few") && sighting && (
+        <Wrong outcome={outcome} sighting={sighting} expected={camera.expected} />
       )}
     </Focus>
   );

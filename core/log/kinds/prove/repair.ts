@@ -1,6 +1,7 @@
 import { type Kind, unknown } from "../../kind";
 import type { CodesSlice } from "./codes";
 import type { ResultSlice } from "./result";
+import type { TouchSlice } from "./touch";
 
 interface RepairData {
   fault: string;
@@ -22,13 +23,17 @@ export const repair: Kind<
   RepairData,
   RepairSlice,
   { fault: string },
-  RepairSlice & ResultSlice & CodesSlice
+  RepairSlice & ResultSlice & CodesSlice & TouchSlice
 > = {
   kind: "prove.repair",
   empty: () => ({ repairs: [] }),
   fold(state, { data, at, by }) {
     state.repairs.push({ ...data, at, by });
-    for (const test of data.again ?? [...state.results.keys()]) state.results.delete(test);
+    for (const test of data.again ?? [...state.results.keys()]) {
+      state.results.delete(test);
+      // Where fingers arrived is measured again with it.
+      state.touch.delete(test);
+    }
     state.checks = new Map();
     state.codesAfter = null;
   },
