@@ -3,9 +3,9 @@
  * road. Makers, models, people, numbers and bus data are invented.
  */
 import { z } from "zod";
+import { jobStripView } from "../core/job/car-state";
 import { decide } from "../core/job/decide";
 import { Job, type OpenedWith } from "../core/job/job";
-import { jobStripView } from "../core/job/next";
 import type { JobPlan } from "../core/job/plan";
 import { repeatedTests } from "../core/job/rounds";
 import type { Command, JobState } from "../core/log/entry";

@@ -168,6 +168,7 @@ const COMMANDS: { [K in EntryKind]: z.ZodType<AskedOf<K>> } = {
     }),
     law: z.enum(["straight", "fisheye"]),
     acrossDeg: z.number().min(30).max(220),
+    k1: z.number().min(-0.3).max(0.3).default(0),
     shape: z.number().min(1).max(2.4),
   }),
   "prove.sight": z.object({

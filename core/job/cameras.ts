@@ -84,12 +84,12 @@ export function wantedOf(plan: JobPlan, state: JobState, { id, looks }: JobCamer
     pitchDeg: value("cameraPitchDeg"),
     rollDeg: 0,
   };
-  const aimed = { pose, law: "fisheye" as const, acrossDeg: value("lensDeg"), shape: value("pictureShape") };
+  const aimed = { pose, law: "fisheye" as const, acrossDeg: value("lensDeg"), k1: 0, shape: value("pictureShape") };
   return { camera: cameraFrom(aimed, looks), usual, placed: false };
 }
 
-function cameraFrom({ pose, law, acrossDeg: across, shape }: Aim, looks: JobCamera["looks"]): Camera {
-  return { pose, lens: lensAcross(law, across), shape, mirrored: looks === "back" };
+function cameraFrom({ pose, law, acrossDeg: across, k1, shape }: Aim, looks: JobCamera["looks"]): Camera {
+  return { pose, lens: lensAcross(law, across, k1), shape, mirrored: looks === "back" };
 }
 
 /** What the search for the real pose begins with. */

@@ -3,8 +3,8 @@ import { demoDocuments } from "../../profiles/library";
 import { jobOf, logOf, refusalOf } from "../../tests/support/jobs";
 import type { Command, JobEntry } from "../log/entry";
 import { foldJob } from "../log/fold";
+import { jobStripView } from "./car-state";
 import { entryId } from "./entry-id";
-import { jobStripView } from "./next";
 import { planJob } from "./plan";
 import { handoverReport } from "./report";
 

@@ -3,7 +3,7 @@ import { demoDocuments } from "../../profiles/library";
 import { jobOf } from "../../tests/support/jobs";
 import type { Command, JobEntry } from "../log/entry";
 import { effective, foldJob } from "../log/fold";
-import { jobCarState, jobStripView } from "./next";
+import { jobCarState, jobStripView } from "./car-state";
 import { openNow, planJob } from "./plan";
 import { repeatedTests } from "./rounds";
 

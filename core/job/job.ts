@@ -12,9 +12,10 @@ import type { CarProfile, KitProfile, VariantProfile } from "../model/profile";
 import type { StripView } from "../strip/view";
 import { noKit, noVariant } from "./blank";
 import { type BoardLine, boardLine } from "./board-line";
+import { jobStripView } from "./car-state";
 import { checkNow } from "./connect";
 import { factsOf } from "./facts";
-import { jobStripView, type NextAction, nextAction } from "./next";
+import { type NextAction, nextAction } from "./next";
 import { type JobPlan, planJob, planKey } from "./plan";
 
 /** A document that a job is pinned to is not in the library. */

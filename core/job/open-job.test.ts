@@ -6,7 +6,7 @@ import { lengthsOf } from "../lengths/job";
 import type { Command } from "../log/entry";
 import { effective, foldJob } from "../log/fold";
 import { isBlank, noKit, noVariant } from "./blank";
-import { jobCarState, jobStripView } from "./next";
+import { jobCarState, jobStripView } from "./car-state";
 import { openNow, planJob } from "./plan";
 import { handoverReport } from "./report";
 

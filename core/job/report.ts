@@ -6,7 +6,7 @@ import { codeWords, compareCodes } from "../prove/codes";
 import { smallParts } from "../strip/fasteners";
 import { isBlank } from "./blank";
 import { cameraPoints, cameraStands, camerasOf } from "./cameras";
-import { jobStripView } from "./next";
+import { jobStripView } from "./car-state";
 import { phonesOf } from "./phones";
 import { isSet, type JobPlan } from "./plan";
 import { openTests } from "./rounds";

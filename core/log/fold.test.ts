@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { demoDocuments } from "../../profiles/library";
 import { jobOf, logOf } from "../../tests/support/jobs";
-import { jobCarState } from "../job/next";
+import { jobCarState } from "../job/car-state";
 import { isMade, openNow } from "../job/plan";
 import type { Command } from "./entry";
 import { foldJob } from "./fold";

@@ -4,10 +4,10 @@ import { type ConnectTask, connectionPlan, staysInBox } from "../connect/connect
 import { lane } from "../connect/lane";
 import { type Back, backOf } from "../drawing/back";
 import { leadAt } from "../drawing/lead";
+import { doNotSwitchOn } from "../job/car-state";
 import { checkPlan } from "../job/connect";
 import type { Job } from "../job/job";
 import { modelNow } from "../job/model-now";
-import { doNotSwitchOn } from "../job/next";
 import { isMade, type JobPlan, openNow } from "../job/plan";
 import { lengthsOf } from "../lengths/job";
 import { isFailure } from "../log/kinds/prove/result";

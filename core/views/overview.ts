@@ -1,7 +1,7 @@
 /** What every page of a job shows beside its own matter. */
 import { isBlank } from "../job/blank";
+import { jobCarState } from "../job/car-state";
 import type { Job } from "../job/job";
-import { jobCarState } from "../job/next";
 
 /** A job as the shop lists it. */
 export interface JobRowView {

@@ -69,3 +69,29 @@ test("a pair that is fuller turned round is cured on the plug", async ({ page })
   await inHand(page).getByRole("button", { name: "Fuller as A" }).click();
   await expect(inHand(page).getByRole("heading", { name: "Right front: the two wires are exchanged" })).toBeVisible();
 });
+
+test("the sounds have their level in the browser as well: -20 dBFS by an offline context", async ({ page }) => {
+  await signIn(page);
+  for (const [id, rms] of [
+    ["pink", -20],
+    ["opposite", -20],
+    ["sweep", -20],
+  ] as const) {
+    const file = Buffer.from(wavFile(TEST_SIGNALS[id].make())).toString("base64");
+    const level = await page.evaluate(async (wav) => {
+      const bytes = Uint8Array.from(atob(wav), (c) => c.charCodeAt(0));
+      const context = new OfflineAudioContext(2, 1, 48_000);
+      const sound = await context.decodeAudioData(bytes.buffer);
+      const offline = new OfflineAudioContext(2, sound.length, 48_000);
+      const source = new AudioBufferSourceNode(offline, { buffer: sound });
+      source.connect(offline.destination);
+      source.start();
+      const rendered = (await offline.startRendering()).getChannelData(0);
+      let sum = 0;
+      for (const s of rendered) sum += s * s;
+      // A sine that just reaches full scale is 0 dBFS (AES17).
+      return 20 * Math.log10(Math.sqrt(sum / rendered.length) * Math.SQRT2);
+    }, file);
+    expect(Math.abs(level - rms)).toBeLessThan(0.2);
+  }
+});

@@ -1,5 +1,5 @@
 import { CarFront, ChevronDown, OctagonAlert, TriangleAlert } from "lucide-react";
-import type { JobCarState } from "~/core/job/next";
+import type { JobCarState } from "~/core/job/car-state";
 import { EntryButton } from "../entry-form";
 
 /** The car as the done steps leave it, in a line; it opens to every cell and hazard. Computed, never typed. */

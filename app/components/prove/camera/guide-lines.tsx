@@ -1,6 +1,6 @@
 import { Check } from "lucide-react";
 import { useState } from "react";
-import { EDGES, type Edge, edgePath, JUDGED_M, type LineError } from "~/core/camera/guide-lines";
+import { EDGES, type Edge, edgePath, JUDGED_M, type LineError, type Steered } from "~/core/camera/guide-lines";
 import type { Camera } from "~/core/camera/pose";
 import type { Point } from "~/core/geometry/unit-square";
 import { steeredFrom } from "~/core/job/cameras";
@@ -63,11 +63,7 @@ export function GuideLines({
             bumper={bumperOf(camera)}
             lines={
               steered
-                ? EDGES.map((edge) => ({
-                    id: edge,
-                    line: edgePath(steered, edge).map((p) => ({ ...p, z: 0 })),
-                    strong: true,
-                  }))
+                ? [...edges(steered), ...(wheel === 0 ? [] : edges({ ...steered, roadWheelDeg: 0 }, "straight"))]
                 : []
             }
             label={`Where the edges of the car go with the steering wheel at ${wheel}°`}
@@ -121,6 +117,15 @@ function steeredOf(camera: ShownCamera, wheel: number) {
   ];
   if (!wheelbase || !overhang || !width || !ratio) return null;
   return steeredFrom({ wheelbase, overhang, width, ratio, looks: camera.looks }, wheel);
+}
+
+/** Both edges as lines on the ground; those that stay where they are when the wheel turns are thin. */
+function edges(steered: Steered, still = "") {
+  return EDGES.map((edge) => ({
+    id: `${edge} ${still}`,
+    line: edgePath(steered, edge).map((p) => ({ ...p, z: 0 })),
+    strong: still === "",
+  }));
 }
 
 /** Left and right of the car: the other way round for a camera that looks back. */

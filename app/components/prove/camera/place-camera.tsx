@@ -10,10 +10,17 @@ import { Button } from "../../controls";
 import { useAppend, useJob } from "../../entry-form";
 import { Mark } from "../../marks";
 import { CameraPicture } from "./camera-picture";
+import { cylinders } from "./cylinders";
 import { FigureFields } from "./figure-fields";
 import { bumperOf } from "./figures";
 import { GroundPlan } from "./ground-plan";
 import type { ShownCamera } from "./measure-camera";
+
+const SHAPES = [
+  ["4 : 3", 4 / 3],
+  ["3 : 2", 3 / 2],
+  ["16 : 9", 16 / 9],
+] as const;
 
 /** Where the camera sits and how it looks, with the picture and the ground that follow; drag the picture to turn it. */
 export function PlaceCamera({
@@ -30,6 +37,7 @@ export function PlaceCamera({
 }) {
   const { append, busy } = useAppend();
   const { readOnly } = useJob();
+  const [objects, setObjects] = useState(false);
   const bumper = bumperOf(shown);
   const blind = blindBefore(seenRows(camera, { bumper }));
   const hidden = bumper === null && camera.pose.yM < 0;
@@ -58,7 +66,7 @@ export function PlaceCamera({
             disabled={busy || readOnly}
             onClick={() => {
               const { pose, lens, shape } = camera;
-              const aim = { pose, law: lens.law, acrossDeg: acrossDeg(lens), shape };
+              const aim = { pose, law: lens.law, acrossDeg: acrossDeg(lens), k1: lens.k1, shape };
               append({ kind: "prove.aim", data: { camera: shown.id, ...aim } });
               setCamera(null);
             }}
@@ -75,7 +83,12 @@ export function PlaceCamera({
       picture={
         <div className="max-w-2xl space-y-4">
           <Turnable camera={camera} onTurn={setCamera}>
-            <CameraPicture camera={camera} bumper={bumper} label={`What the ${shown.name.toLowerCase()} would show`} />
+            <CameraPicture
+              camera={camera}
+              bumper={bumper}
+              lines={objects ? cylinders() : []}
+              label={`What the ${shown.name.toLowerCase()} would show`}
+            />
           </Turnable>
           <p className="mt-1 text-sm text-quiet">Drag the picture to turn the camera.</p>
           <div className="mt-3 flex flex-wrap gap-x-5 gap-y-3">
@@ -107,31 +120,88 @@ export function PlaceCamera({
               max={90}
               onChange={(v) => pose({ pitchDeg: v })}
             />
-            <Number_
-              name="Lens across, °"
-              value={acrossDeg(camera.lens)}
-              min={FIGURES.lensDeg.min}
-              max={camera.lens.law === "straight" ? 150 : FIGURES.lensDeg.max}
-              onChange={(v) => setCamera({ ...camera, lens: lensAcross(camera.lens.law, v) })}
-            />
-            <label className="block">
-              <span className="block text-sm">Lens</span>
-              <select
-                className="field w-auto!"
-                value={camera.lens.law}
-                onChange={(e) => {
-                  const law = e.currentTarget.value === "straight" ? "straight" : "fisheye";
-                  setCamera({
-                    ...camera,
-                    lens: lensAcross(law, Math.min(acrossDeg(camera.lens), law === "straight" ? 130 : 220)),
-                  });
-                }}
-              >
-                <option value="fisheye">Fisheye, lines bend</option>
-                <option value="straight">Straight lines</option>
-              </select>
-            </label>
           </div>
+          <details className="border-y border-rule">
+            <summary className="flex min-h-11 cursor-pointer items-center font-medium">Lens, picture, turns</summary>
+            <div className="flex flex-wrap gap-x-5 gap-y-3 pb-3">
+              <Number_
+                name={`To the side, ° (${shown.looks === "back" ? "left" : "right"} of the car)`}
+                value={camera.pose.yawDeg}
+                min={-45}
+                max={45}
+                onChange={(v) => pose({ yawDeg: v })}
+              />
+              <Number_
+                name="Leaning clockwise, ° (from behind)"
+                value={camera.pose.rollDeg}
+                min={-45}
+                max={45}
+                onChange={(v) => pose({ rollDeg: v })}
+              />
+              <Number_
+                name="Lens across, °"
+                value={acrossDeg(camera.lens)}
+                min={FIGURES.lensDeg.min}
+                max={camera.lens.law === "straight" ? 150 : FIGURES.lensDeg.max}
+                onChange={(v) => setCamera({ ...camera, lens: lensAcross(camera.lens.law, v, camera.lens.k1) })}
+              />
+              <label className="block">
+                <span className="block text-sm">Lens</span>
+                <select
+                  className="field w-auto!"
+                  value={camera.lens.law}
+                  onChange={(e) => {
+                    const law = e.currentTarget.value === "straight" ? "straight" : "fisheye";
+                    setCamera({
+                      ...camera,
+                      lens: lensAcross(
+                        law,
+                        Math.min(acrossDeg(camera.lens), law === "straight" ? 130 : 220),
+                        camera.lens.k1,
+                      ),
+                    });
+                  }}
+                >
+                  <option value="fisheye">Fisheye, lines bend</option>
+                  <option value="straight">Straight lines</option>
+                </select>
+              </label>
+              <label className="block">
+                <span className="block text-sm">Picture of the camera</span>
+                <select
+                  className="field w-auto!"
+                  value={SHAPES.find(([, shape]) => Math.abs(shape - camera.shape) < 0.01)?.[0] ?? "own"}
+                  onChange={(e) => {
+                    const shape = SHAPES.find(([name]) => name === e.currentTarget.value)?.[1];
+                    if (shape) setCamera({ ...camera, shape });
+                  }}
+                >
+                  {SHAPES.map(([name]) => (
+                    <option key={name}>{name}</option>
+                  ))}
+                  <option value="own">its own</option>
+                </select>
+              </label>
+              <Number_
+                name="Bending of the lens (k1 × 100)"
+                value={100 * camera.lens.k1}
+                min={-30}
+                max={30}
+                onChange={(v) =>
+                  setCamera({ ...camera, lens: lensAcross(camera.lens.law, acrossDeg(camera.lens), v / 100) })
+                }
+              />
+            </div>
+          </details>
+          <label className="flex min-h-11 items-center gap-2">
+            <input
+              type="checkbox"
+              className="size-5 accent-[var(--ink)]"
+              checked={objects}
+              onChange={(e) => setObjects(e.currentTarget.checked)}
+            />
+            With the cylinders of the rear view rule, 0.8 m high
+          </label>
           <FigureFields figures={shown.figures.eye.filter((f) => f.name === "bumperHeightMm")} />
           <div className="lg:hidden">
             <GroundSeen camera={shown} draft={camera} />

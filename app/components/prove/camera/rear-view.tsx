@@ -1,21 +1,12 @@
 import { Check, Play, Square } from "lucide-react";
 import { useRef, useState } from "react";
-import type { Spot } from "~/core/camera/pose";
-import {
-  LATEST_S,
-  NEAR,
-  OBJECT_HEIGHT_M,
-  OBJECT_IDS,
-  OBJECT_WIDTH_M,
-  OBJECTS,
-  type ObjectId,
-  type Verdict,
-} from "~/core/camera/rear-view";
+import { LATEST_S, NEAR, OBJECTS, type Verdict } from "~/core/camera/rear-view";
 import { Focus } from "../../bench/focus";
 import { Button, ScrollX } from "../../controls";
 import { EntryButton, useAppend, useJob } from "../../entry-form";
 import { Mark, Notice } from "../../marks";
 import { CameraPicture } from "./camera-picture";
+import { cylinders } from "./cylinders";
 import { FigureFields } from "./figure-fields";
 import { bumperOf } from "./figures";
 import type { ShownCamera } from "./measure-camera";
@@ -59,7 +50,7 @@ export function RearViewRule({ camera, after }: { camera: ShownCamera; after: st
             <CameraPicture
               camera={measured.camera}
               bumper={bumperOf(camera)}
-              lines={OBJECT_IDS.flatMap((id) => cylinder(id))}
+              lines={cylinders()}
               label="The cylinders of the rule as the screen shows them"
             />
           )}
@@ -142,23 +133,6 @@ function Objects({ objects }: { objects: Seen }) {
       </tbody>
     </table>
   );
-}
-
-function cylinder(id: ObjectId): { id: string; line: Spot[] }[] {
-  const { x, y } = OBJECTS[id];
-  const round = (z: number) =>
-    Array.from({ length: 25 }, (_, i) => ({
-      x: x + (OBJECT_WIDTH_M / 2) * Math.cos((i / 12) * Math.PI),
-      y: y + (OBJECT_WIDTH_M / 2) * Math.sin((i / 12) * Math.PI),
-      z,
-    }));
-  const side = (dx: number) => Array.from({ length: 9 }, (_, i) => ({ x: x + dx, y, z: (i / 8) * OBJECT_HEIGHT_M }));
-  return [
-    { id: `${id} foot`, line: round(0) },
-    { id: `${id} top`, line: round(OBJECT_HEIGHT_M) },
-    { id: `${id} left`, line: side(-OBJECT_WIDTH_M / 2) },
-    { id: `${id} right`, line: side(OBJECT_WIDTH_M / 2) },
-  ];
 }
 
 /** By stopwatch, or surer by the frames of a video. */

@@ -8,6 +8,8 @@ export interface Aim {
   law: Law;
   /** Angle of the lens from the left to the right edge of the picture. */
   acrossDeg: number;
+  /** Radial term of the lens, as in core/camera/lens.ts. */
+  k1: number;
   /** Width by height of the camera's own picture. */
   shape: number;
 }
