@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { expect, test } from "@playwright/test";
 import { TEST_SIGNALS, wavFile } from "../../core/sound/test-signals";
 import config from "../../playwright.config";
-import { inHand, noViolations, openJob, signIn, take } from "./helpers";
+import { hydrated, inHand, newJob, noViolations, openJob, signIn, take } from "./helpers";
 
 /** The browser's microphone hears a file: the pulse, once a second. */
 const heard = join(tmpdir(), "iteron-pulse.wav");
@@ -58,7 +58,14 @@ test("polarity by microphone and by ear, and hum with and without a ground lead"
 
 test("a pair that is fuller turned round is cured on the plug", async ({ page }) => {
   await signIn(page);
-  await openJob(page, "car 7", "prove?at=polarity");
+  const job = await newJob(page, {
+    title: "Quay patrol: polarity",
+    car: "Velmora Corrie, 2018 to 2022, automatic",
+    variant: "Radio R2 with separate screen 1024x600",
+    kit: "Orvanto OM-8 mirroring kit",
+  });
+  await page.goto(`${job}/prove?at=polarity`);
+  await hydrated(page);
   await inHand(page).getByRole("button", { name: "B: right side turned round" }).click();
   await expect(inHand(page).getByRole("button", { name: "B: right side turned round" })).toHaveAttribute(
     "aria-pressed",
