@@ -1,6 +1,7 @@
 import { CORNER_NAMES, type Corner } from "../../../prove/speaker-walk";
 import type { Fuller, Pair } from "../../../sound/polarity";
-import { asAsked, type Kind, refuse } from "../../kind";
+import { asAsked, type Kind } from "../../kind";
+import { unknownContacts } from "./walk";
 
 type PolarityData =
   | { by: "ear"; pair: Pair; fuller: Fuller }
@@ -27,14 +28,7 @@ export const polarity: Kind<"prove.polarity", PolarityData, PolaritySlice> = {
     if (data.by === "ear") state.ear.set(data.pair, data.fuller);
     else state.microphone.set(data.corner, data.sign);
   },
-  check: (job) =>
-    job.speakerPlug() === null
-      ? refuse(
-          "loudspeakers",
-          "The documents of this job do not say which contacts carry the loudspeakers.",
-          "Enter them in the plug of the radio or amplifier.",
-        )
-      : null,
+  check: unknownContacts,
   write: asAsked,
   words: (data) =>
     data.by === "ear"

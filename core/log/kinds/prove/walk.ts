@@ -1,5 +1,6 @@
 import { CORNER_NAMES, type Corner, type Heard } from "../../../prove/speaker-walk";
-import { asAsked, type Kind, type Noted, noted, refuse } from "../../kind";
+import type { JobFacts } from "../../facts";
+import { asAsked, type Kind, type Noted, noted, type Refusal, refuse } from "../../kind";
 
 interface WalkData {
   /** Where balance and fader stood. */
@@ -12,6 +13,16 @@ export interface WalkSlice {
   walk: Map<Corner, Noted<Heard>>;
 }
 
+/** Refuses what would lead to contacts that no document names. */
+export function unknownContacts(job: JobFacts): Refusal | null {
+  if (job.speakerPlug() !== null) return null;
+  return refuse(
+    "loudspeakers",
+    "The documents of this job do not say which contacts carry the loudspeakers.",
+    "Enter them in the plug of the radio or amplifier.",
+  );
+}
+
 /** Balance and fader at one corner, and the loudspeaker that plays. */
 export const walk: Kind<"prove.walk", WalkData, WalkSlice> = {
   kind: "prove.walk",
@@ -19,14 +30,7 @@ export const walk: Kind<"prove.walk", WalkData, WalkSlice> = {
   fold(state, entry) {
     state.walk.set(entry.data.corner, noted(entry.data.plays, entry));
   },
-  check: (job) =>
-    job.speakerPlug() === null
-      ? refuse(
-          "loudspeakers",
-          "The documents of this job do not say which contacts carry the loudspeakers.",
-          "Enter them in the plug of the radio or amplifier.",
-        )
-      : null,
+  check: unknownContacts,
   write: asAsked,
   words: ({ corner, plays }) =>
     `Balance and fader at ${CORNER_NAMES[corner]}: ${
