@@ -18,6 +18,9 @@ export const SIGHTS = {
 export type Sight = keyof typeof SIGHTS;
 export const SIGHT_IDS = Object.keys(SIGHTS) as [Sight, ...Sight[]];
 
+/** The first step of every sequence; seeing it begins the sequence anew. */
+export const BEGIN = "begin";
+
 export interface SequenceStep {
   id: string;
   say: string;
@@ -94,9 +97,9 @@ function plans(system: System, tests: readonly Test[], shown: Test | undefined):
   const { phone, source } = shown.situation;
   const on: Partial<Situation> = { key: "on", pictureMode: "phone", phone, source };
   const toggle = system.actions.find((a) => a.set.pictureMode === "phone")?.say ?? "Choose the phone picture";
-  const begin = { id: "begin", say: `Phone picture on the screen. ${toggle}`, set: on };
+  const begin = { id: BEGIN, say: `Phone picture on the screen. ${toggle}`, set: on };
   const factory = {
-    id: "begin",
+    id: BEGIN,
     say: "Factory picture on the screen",
     set: { ...on, pictureMode: "factory" as const },
   };
@@ -157,7 +160,7 @@ function plans(system: System, tests: readonly Test[], shown: Test | undefined):
             name: "Call during guidance",
             steps: [
               {
-                id: "guidance",
+                id: BEGIN,
                 say: "Start guidance on the phone and let it speak",
                 set: sound.situation,
                 hear: { test: sound, must: "The voice of the guidance on the car's loudspeakers" },

@@ -377,9 +377,12 @@ function Result({
   );
 }
 
-function titleOf({ wrongWay, wanted, looks }: ShownCamera, needed: readonly Turn[]): string {
+function titleOf({ wrongWay, wanted, looks, turns }: ShownCamera, needed: readonly Turn[]): string {
   if (wrongWay) return `The picture is ${wanted.camera.mirrored ? "not mirrored" : "mirrored"}`;
   const [first, ...more] = needed;
-  if (!first) return "It looks as it should";
+  if (!first)
+    return turns.some((t) => t.say === "unsure")
+      ? "Too uncertain to say whether it looks as it should"
+      : "It looks as it should";
   return more.length === 0 ? `Turn it ${turnWords(first, looks)}` : "Turn the camera:";
 }

@@ -1,4 +1,4 @@
-import { SIGHTS, type Sight } from "../../../prove/sequences";
+import { BEGIN, SIGHTS, type Sight } from "../../../prove/sequences";
 import { asAsked, type Kind, unknown } from "../../kind";
 
 interface StepData {
@@ -17,7 +17,7 @@ export const step: Kind<"prove.step", StepData, StepSlice> = {
   kind: "prove.step",
   empty: () => ({ seen: new Map() }),
   fold(state, { data }) {
-    const before = data.step === "begin" || data.step === "guidance" ? undefined : state.seen.get(data.sequence);
+    const before = data.step === BEGIN ? undefined : state.seen.get(data.sequence);
     state.seen.set(data.sequence, new Map(before).set(data.step, data.seen));
   },
   check: (job, data) =>
