@@ -11,6 +11,7 @@ import { READING_KINDS, type ReadingKind } from "../core/log/kinds/connect/readi
 import { upgradeEntry, versionOf } from "../core/log/upgrade";
 import { CoreError } from "../core/model/errors";
 import { FIGURES, type FigureName } from "../core/model/figures";
+import { BREAK_IDS, INSTEAD_IDS } from "../core/model/sight";
 import { SIGHT_IDS } from "../core/prove/sequences";
 import { CORNERS } from "../core/prove/speaker-walk";
 import { TARGET_IDS } from "../core/prove/touch-fit";
@@ -265,6 +266,9 @@ const COMMANDS: { [K in EntryKind]: z.ZodType<AskedOf<K>> } = {
     test: key,
     answer: z.enum(["pass", "nothing", "wrong", "late", "impossible"]),
     note,
+    seen: z.enum(INSTEAD_IDS).optional(),
+    right: z.array(key).max(16).optional(),
+    breaksAt: z.enum(BREAK_IDS).optional(),
     afterS: z.number().min(0).max(600).optional(),
   }),
   "prove.check": z.object({ check: key, answer: key }),

@@ -1,16 +1,18 @@
 import { type CodingMap, fieldPlaces } from "../core/coding/map";
-import { answerFor, lookAnswer } from "../core/diagnose/bench";
+import { shownAt, signsOf } from "../core/diagnose/checks";
 import { rightForCar, settingsOfWords } from "../core/job/coding";
 import { deliveredValue, type JobPlan, openNow } from "../core/job/plan";
 import { sequencesOf } from "../core/job/sequences";
+import { hypothesesOfPlan, looksOfPlan } from "../core/job/suspects";
 import { translatedModules } from "../core/job/translated-modules";
 import type { JobState } from "../core/log/entry";
 import type { TestAnswer } from "../core/log/kinds/prove/result";
 import { mergeDisturbances } from "../core/model/disturbance";
 import { type Fault, singleFaults } from "../core/model/faults";
 import { predictedCodes } from "../core/model/monitors";
-import { Model, outcomeKey } from "../core/model/outcome";
-import type { Settings, System } from "../core/model/types";
+import { Model } from "../core/model/outcome";
+import { answerOf, type Sight as Seen } from "../core/model/sight";
+import type { Settings, Situation, System } from "../core/model/types";
 import { glassOf, picturesAt, type Sight } from "../core/prove/sequences";
 import { CORNERS, type Corner, type Heard } from "../core/prove/speaker-walk";
 import type { StandInCar } from "./control-units";
@@ -22,6 +24,8 @@ const CONES = "speakers.cones";
 /** What the stand-in car shows when a test is tried on it. */
 export interface Observation {
   answer: TestAnswer;
+  /** What is there instead of what should be. */
+  seen: Seen | null;
   sees: string;
 }
 
@@ -80,15 +84,17 @@ function settingsNow(plan: JobPlan, { switches }: JobState): Settings {
 /** Tries a test on the stand-in car. */
 export function observe(plan: JobPlan, state: JobState, faultId: string | null, testId: string): Observation {
   const test = plan.tests.find((t) => t.id === testId);
-  if (!test) return { answer: "impossible", sees: "This test does not belong to the job." };
+  if (!test) return { answer: "impossible", seen: null, sees: "This test does not belong to the job." };
   const car = carAsItIs(plan, state, hiddenFault(plan, state, faultId));
   const modules = translatedModules(plan, state);
   const { translation, signals } = state;
-  const { outcome } = car.try(test.fn, test.situationId, (situation) => ({
+  const settings = (situation: Situation) => ({
     ...settingsNow(plan, state),
     ...(translation ? toldIn(modules, translation, signals, situation) : {}),
-  }));
-  return { answer: answerFor(outcomeKey(outcome)), sees: words(outcome) };
+  });
+  const { outcome } = car.try(test.fn, test.situationId, settings);
+  const seen = car.sightOf(test.fn, test.situationId, settings);
+  return { answer: answerOf(seen), seen: seen.what === "works" ? null : seen, sees: words(outcome) };
 }
 
 function words(outcome: ReturnType<Model["try"]>["outcome"]): string {
@@ -142,6 +148,9 @@ export function look(plan: JobPlan, state: JobState, faultId: string | null, che
   const fault = hiddenFault(plan, state, faultId);
   const open = openNow(plan, state).openLinks ?? {};
   if (checkId.startsWith("look:") && checkId.slice(5) in open) return "loose";
+  const asked = looksOfPlan(plan).find((l) => l.id === checkId);
+  if (!asked) return "";
   const car = carAsItIs(plan, state, fault);
-  return lookAnswer(fault, checkId, (part) => !car.alive(part));
+  const hypothesis = hypothesesOfPlan(plan).find((h) => h.fault && h.id === fault?.id);
+  return shownAt(asked, hypothesis ?? null, signsOf(car, settingsNow(plan, state)));
 }

@@ -1,6 +1,7 @@
 import { proxy, type Remote, wrap } from "comlink";
 import { useEffect, useRef, useState } from "react";
 import type { DiagnosisWorker, ShownDiagnosis } from "~/app/workers/diagnosis.worker";
+import type { JobEvidence } from "~/core/job/evidence";
 import type { Documents, PlanState } from "~/core/job/plan";
 
 export type DiagnosisState =
@@ -9,18 +10,18 @@ export type DiagnosisState =
   | { kind: "failed"; message: string }
   | { kind: "idle" };
 
-/** Ranks the causes in a worker whenever results come in. Does nothing while `active` is false. */
+/** Judges in a worker whenever something becomes known. Does nothing while `active` is false. */
 export function useDiagnosis(
   jobId: string,
   plan: { key: string; state: PlanState },
-  results: [string, string][],
+  evidence: JobEvidence,
   active: boolean,
 ): DiagnosisState {
   const [state, setState] = useState<DiagnosisState>({ kind: "idle" });
   const remote = useRef<Remote<DiagnosisWorker> | null>(null);
   const planned = useRef(plan.state);
   planned.current = plan.state;
-  const resultKey = JSON.stringify(results);
+  const known = JSON.stringify(evidence);
 
   useEffect(() => {
     if (!active) return;
@@ -49,14 +50,14 @@ export function useDiagnosis(
         planned.current,
         proxy((share: number) => set({ kind: "working", share })),
       );
-      const diagnosis = await current.diagnose(JSON.parse(resultKey));
+      const diagnosis = await current.judge(JSON.parse(known));
       if (diagnosis) set({ kind: "ready", diagnosis });
     };
     work().catch((error: Error) => set({ kind: "failed", message: error.message }));
     return () => {
       stale = true;
     };
-  }, [active, jobId, plan.key, resultKey]);
+  }, [active, jobId, plan.key, known]);
 
   return active ? state : { kind: "idle" };
 }

@@ -1,10 +1,21 @@
-/** Plans the job, simulates every single fault once and ranks causes after each result, away from the page. */
+/** Plans the job, simulates what can be the matter once and judges after each result, away from the page. */
 import { expose } from "comlink";
-import { diagnose, type FaultTable, simulateFaults } from "~/core/diagnose/bench";
-import { type Documents, type PlanState, planJob, planKey } from "~/core/job/plan";
+import { type Judgement, judge, type Proposal, reasonsFor } from "~/core/diagnose/judge";
+import { type JudgeTable, judgeTable } from "~/core/diagnose/table";
+import { evidenceFor, type JobEvidence } from "~/core/job/evidence";
+import { type Documents, type JobPlan, type PlanState, planJob, planKey } from "~/core/job/plan";
+import { sightWords } from "~/core/model/sight";
 
-const SHOWN_CAUSES = 6;
-const SHOWN_CHECKS = 4;
+const SHOWN_GROUPS = 6;
+const SHOWN_PROPOSALS = 5;
+const SHOWN_MEMBERS = 6;
+
+export interface ShownReason {
+  /** What was tried or looked at, and what was found. */
+  name: string;
+  report: string;
+  speaks: "for" | "against";
+}
 
 export interface ShownCause {
   id: string;
@@ -12,62 +23,128 @@ export interface ShownCause {
   cause: string;
   remedy: string;
   normal: boolean;
+  /** Stands for everything that is on no list. */
+  none: boolean;
   probability: number;
   /** Parts that it concerns. */
   parts: string[];
-}
-export interface ShownCheck {
-  id: string;
-  title: string;
-  how: string;
-  minutes: number;
-  gainBits: number;
-  answers: { id: string; label: string }[];
-  isTest: boolean;
-}
-export interface ShownDiagnosis {
-  causes: ShownCause[];
-  next: ShownCheck[];
-  faults: number;
+  /** Minutes to look at it; null where no look settles it. */
+  lookMinutes: number | null;
+  /** What the log of the job says about it. */
+  hint: string | null;
+  reasons: ShownReason[];
+  /** What it would look like where nobody has tried yet. */
+  wouldShow: { name: string; sight: string }[];
 }
 
-let table: FaultTable | null = null;
-let tableKey = "";
+/** Causes that no test tells apart. */
+export interface ShownGroup {
+  probability: number;
+  causes: ShownCause[];
+  /** Members that are not shown. */
+  more: number;
+}
+
+export type ShownProposal =
+  | { kind: "test"; id: string; title: string; minutes: number; total: number; gainBits: number }
+  | {
+      kind: "look";
+      id: string;
+      title: string;
+      how: string;
+      minutes: number;
+      total: number;
+      gainBits: number;
+      answers: readonly { id: string; label: string }[];
+    }
+  | { kind: "repair"; id: string; title: string; remedy: string; parts: string[] };
+
+export interface ShownDiagnosis {
+  groups: ShownGroup[];
+  next: ShownProposal[];
+  /** Results that speak against what the others say. */
+  against: string[];
+  /** Hypotheses that were simulated. */
+  simulated: number;
+}
+
+let prepared: { plan: JobPlan; table: JudgeTable; key: string } | null = null;
 
 const worker = {
-  /** Plans the job as the server does and simulates all single faults; `progress` gets 0 to 1. */
+  /** Plans the job as the server does and simulates what can be the matter; `progress` gets 0 to 1. */
   prepare(documents: Documents, state: PlanState, progress: (share: number) => void): void {
     const key = planKey(documents, state);
-    if (key === tableKey && table) return;
+    if (key === prepared?.key) return;
     const plan = planJob(documents, state);
-    table = simulateFaults(plan.fitted, plan.tests, plan.touched, (done, total) => {
+    const table = judgeTable(plan.fitted, plan.tests, plan.touched, (done, total) => {
       if (done % 5 === 0) progress(done / total);
       return true;
     });
-    tableKey = key;
+    prepared = table && { plan, table, key };
   },
 
-  diagnose(results: [string, string][]): ShownDiagnosis | null {
-    if (!table) return null;
-    const { causes, next } = diagnose(table, new Map(results));
-    const tests = new Set(table.tests.map((t) => t.id));
+  judge(evidence: JobEvidence): ShownDiagnosis | null {
+    if (!prepared) return null;
+    const { plan, table } = prepared;
+    const known = evidenceFor(plan, evidence);
+    const judgement = judge(table, known);
+    const names = new Map([
+      ...table.tests.map((t): [string, string] => [t.id, `${t.fn.name}, ${t.label}`]),
+      ...table.looks.map((l): [string, string] => [l.id, l.title]),
+    ]);
     return {
-      faults: table.faults.length,
-      causes: causes.slice(0, SHOWN_CAUSES).map(({ probability, fault }) => ({
-        id: fault.id,
-        title: fault.title,
-        cause: fault.cause,
-        remedy: fault.remedy,
-        normal: fault.normal,
-        probability,
-        parts: fault.parts,
+      simulated: table.hypotheses.length - 1,
+      groups: judgement.groups.slice(0, SHOWN_GROUPS).map((g) => ({
+        probability: g.probability,
+        causes: g.members.slice(0, SHOWN_MEMBERS).map((m) => shownCause(table, m, known, names)),
+        more: Math.max(0, g.members.length - SHOWN_MEMBERS),
       })),
-      next: next
-        .slice(0, SHOWN_CHECKS)
-        .map(({ check, gainBits }) => ({ ...check, gainBits, isTest: tests.has(check.id) })),
+      next: judgement.next.slice(0, SHOWN_PROPOSALS).map((p) => shownProposal(p, names)),
+      against: judgement.against.map((id) => names.get(id) ?? id),
     };
   },
 };
+
+function shownProposal(p: Proposal, names: ReadonlyMap<string, string>): ShownProposal {
+  if (p.kind === "repair") {
+    const { id, title, remedy, parts } = p.hypothesis;
+    return { kind: "repair", id, title, remedy, parts: [...parts] };
+  }
+  const { minutes, total, gainBits } = p;
+  if (p.kind === "test") return { kind: "test", id: p.id, title: names.get(p.id) ?? p.id, minutes, total, gainBits };
+  const { id, title, how, answers } = p.look;
+  return { kind: "look", id, title, how, answers, minutes, total, gainBits };
+}
+
+function shownCause(
+  table: JudgeTable,
+  member: Judgement["groups"][number]["members"][number],
+  known: Parameters<typeof judge>[1],
+  names: ReadonlyMap<string, string>,
+): ShownCause {
+  const { id, title, cause, remedy, normal, kind, probability, parts, settledBy } = member;
+  const at = table.hypotheses.findIndex((h) => h.id === id);
+  return {
+    ...{ id, title, cause, remedy, normal, probability },
+    none: kind === "none",
+    parts: [...parts],
+    lookMinutes: table.looks.find((l) => l.id === settledBy)?.minutes ?? null,
+    hint: known.hints?.get(id)?.why ?? null,
+    reasons: reasonsFor(table, known, id).map((r) => ({
+      name: names.get(r.id) ?? r.id,
+      report: known.tests.has(r.id) ? sightWords(r.report) : r.report,
+      speaks: r.ratio > 1 ? "for" : "against",
+    })),
+    wouldShow:
+      kind === "none"
+        ? []
+        : table.tests.flatMap((t, i) => {
+            const [most] = table.predictions[at]?.[i] ?? [];
+            if (known.tests.has(t.id) || !most || most[0] === "works") return [];
+            return [{ name: `${t.fn.name}, ${t.label}`, sight: sightWords(most[0]) }];
+          }),
+  };
+}
 
 export type DiagnosisWorker = typeof worker;
 expose(worker);

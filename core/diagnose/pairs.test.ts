@@ -2,10 +2,11 @@ import { describe, expect, it } from "vitest";
 import { demoDocuments } from "../../profiles/library";
 import { randomDisturbance, randomSystem } from "../../tests/support/random-system";
 import { Model as PlainModel } from "../../tests/support/reference/outcome";
+import { plainSight } from "../../tests/support/reference/sight";
 import { planJob } from "../job/plan";
 import { mergeDisturbances } from "../model/disturbance";
 import type { Fault } from "../model/faults";
-import { Model, outcomeKey } from "../model/outcome";
+import { Model } from "../model/outcome";
 import { simulatePairs } from "./pairs";
 
 describe("all pairs of faults", () => {
@@ -20,7 +21,7 @@ describe("all pairs of faults", () => {
       for (let j = i; j < faults.length; j += 11) {
         const both = mergeDisturbances([faults[i], faults[j]].map((f) => (f as Fault).disturbance));
         const plain = new PlainModel(plan.fitted, both, plan.touched.planned);
-        const wanted = tests.map((t) => outcomeKey(plain.try(t.fn, t.situationId).outcome));
+        const wanted = tests.map((t) => plainSight(plain, t.fn, t.situationId));
         expect([i, j, tests.map((_, t) => table.outcome(i, j, t))]).toEqual([i, j, wanted]);
         compared++;
       }
@@ -51,9 +52,9 @@ describe("a model under one more disturbance", () => {
         const plain = new PlainModel(system, mergeDisturbances([one, two]));
         for (const fn of system.functions)
           for (const s of fn.situations) {
-            const wanted = outcomeKey(plain.try(fn, s.id).outcome);
-            expect([seed, d, fn.id, s.id, chain.key(fn, s.id)]).toEqual([seed, d, fn.id, s.id, wanted]);
-            if (sound.key(fn, s.id) !== wanted) differing++;
+            const wanted = plainSight(plain, fn, s.id);
+            expect([seed, d, fn.id, s.id, chain.sight(fn, s.id)]).toEqual([seed, d, fn.id, s.id, wanted]);
+            if (sound.sight(fn, s.id) !== wanted) differing++;
           }
       }
     }

@@ -42,7 +42,7 @@ export function simulatePairs(
     const model = sound.under(first.disturbance);
     for (let j = i; j < faults.length; j++) {
       const both = j === i ? model : model.under((faults[j] as Fault).disturbance);
-      for (const [t, test] of tests.entries()) keys[slot(i, j) + t] = number(both.key(test.fn, test.situationId));
+      for (const [t, test] of tests.entries()) keys[slot(i, j) + t] = number(both.sight(test.fn, test.situationId));
     }
     if (progress?.(i + 1, faults.length) === false) return null;
   }

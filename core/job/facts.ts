@@ -1,7 +1,6 @@
 /** What the kinds of entries ask of a job, answered from its plan. */
 
 import type { SightOutcome } from "../camera/sight";
-import { checkList } from "../diagnose/bench";
 import { offerOf } from "../fit/offer";
 import type { JobFacts, NamedChoice, OfferFact } from "../log/facts";
 import { type Refusal, refuse } from "../log/kind";
@@ -25,6 +24,7 @@ import { handoverReport } from "./report";
 import { sequencesOf } from "./sequences";
 import { jobWalk, speakerPlug } from "./speaker-walk";
 import { stripFacts } from "./strip-facts";
+import { looksOfPlan } from "./suspects";
 import { touchTests } from "./touch";
 import { CLICKS, usesOf } from "./uses";
 
@@ -91,6 +91,10 @@ export function factsOf(job: Job, at: string): JobFacts {
 
     baselineTry: (id) => test(plan.baseline, id),
     test: (id) => test(plan.tests, id),
+    testSense(id) {
+      const found = plan.tests.find((t) => t.id === id);
+      return found ? { sense: found.sense, at: found.at } : null;
+    },
     testWithinS(id) {
       const within = plan.tests.find((t) => t.id === id)?.fn.withinMs;
       return within === undefined ? null : within / 1000;
@@ -104,7 +108,7 @@ export function factsOf(job: Job, at: string): JobFacts {
       return found ? retriedAfter(plan.fitted, plan.settings, plan.tests, found).map((t) => t.id) : [];
     },
     look(id) {
-      const found = checkList(plan.fitted, plan.touched).find((c) => c.id === id);
+      const found = looksOfPlan(plan).find((l) => l.id === id);
       return found ? { id, name: found.title, options: found.answers.map((a) => ({ id: a.id, name: a.label })) } : null;
     },
     fault: (id) => singleFaults(plan.fitted, plan.touched).find((f) => f.id === id) ?? null,

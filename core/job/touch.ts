@@ -29,7 +29,7 @@ export function touchOf({ touch }: Pick<JobState, "touch">, test: Test): TouchOu
 export function explainingSettings(plan: JobPlan, state: JobState, test: Test): string[] | null {
   const outcome = touchOf(state, test);
   const sound = new Model(plan.fitted, {}, plan.settings);
-  const right = sound.key(test.fn, test.situationId);
+  const right = sound.sight(test.fn, test.situationId);
   const settings = singleFaults(plan.fitted, plan.touched).filter((f) => f.kind === "setting");
   if (outcome.kind === "mapped")
     return settings
@@ -39,8 +39,8 @@ export function explainingSettings(plan: JobPlan, state: JobState, test: Test): 
       })
       .map((f) => f.title);
   const now = new Model(plan.fitted, openNow(plan, state), { ...plan.settings, ...state.switches });
-  if (now.key(test.fn, test.situationId) !== right) return null;
+  if (now.sight(test.fn, test.situationId) !== right) return null;
   return settings
-    .filter((f) => sound.under(f.disturbance).key(test.fn, test.situationId) !== right)
+    .filter((f) => sound.under(f.disturbance).sight(test.fn, test.situationId) !== right)
     .map((f) => f.title);
 }

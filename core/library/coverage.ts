@@ -1,5 +1,4 @@
 /** What a document leaves open: functions nobody can test, faults no test shows, places no step reaches, and the like. */
-import { simulateFaults } from "../diagnose/bench";
 import { offersOf } from "../fit/rank";
 import type { Documents } from "../fit/resolve-fit";
 import { type JobPlan, planJob } from "../job/plan";
@@ -135,18 +134,18 @@ function unseenFaults(documents: Documents, usual: JobPlan): Gap[] {
 function unseenOf(plan: JobPlan): Fault[] {
   const { fitted, settings, tests, touched } = plan;
   const sound = new Model(fitted, {}, settings);
-  const seen = tests.map((t) => sound.key(t.fn, t.situationId));
+  const seen = tests.map((t) => sound.sight(t.fn, t.situationId));
   const codes = (model: Model) =>
     predictedCodes(model, settings)
       .map((c) => c.monitor)
       .join();
   const known = codes(sound);
   const carries = carrying(sound, tests);
-  const { faults, outcomes } = simulateFaults(fitted, tests, touched);
-  return faults.filter((f, i) => {
+  return singleFaults(fitted, touched).filter((f) => {
     const ours = f.links.some((l) => touched.links.has(l)) || f.parts.some((p) => touched.parts.has(p));
-    if (f.normal || !ours || outcomes[i]?.some((key, t) => key !== seen[t])) return false;
-    if (codes(sound.under(f.disturbance)) !== known) return false;
+    if (f.normal || !ours) return false;
+    const faulty = sound.under(f.disturbance);
+    if (tests.some((t, i) => faulty.sight(t.fn, t.situationId) !== seen[i]) || codes(faulty) !== known) return false;
     return carries(f) && (f.kind !== "setting" || isRead(plan, f));
   });
 }

@@ -7,6 +7,8 @@ import type { PairingState } from "../configure/pairing";
 import type { PlugState, ProgrammingPlug } from "../configure/programming-plug";
 import type { FigureName } from "../model/figures";
 import type { SettingMeans } from "../model/profile";
+import type { Sense } from "../model/sight";
+import type { ContactRef } from "../model/types";
 import type { WalkOutcome } from "../prove/speaker-walk";
 import type { JobEntry, JobState } from "./entry";
 import type { Refusal } from "./kind";
@@ -117,6 +119,8 @@ export interface JobFacts {
 
   baselineTry(id: string): string | null;
   test(id: string): string | null;
+  /** By which sense a test is noticed, and where; null when there is no such test. */
+  testSense(id: string): { sense: Sense; at: readonly ContactRef[] } | null;
   /** Seconds within which what a test looks for must come; null: any time. */
   testWithinS(id: string): number | null;
   /** Tests that the repair of a fault can have disturbed. */

@@ -7,7 +7,8 @@ import type { Graph } from "./graph";
 import { oneDriverOnly } from "./kinds";
 import { describeContact } from "./labels";
 import { partGraph } from "./part-graph";
-import { matches } from "./signal";
+import { type Looked, type Sense, type Sight, senseOf, sightKey, sightOf } from "./sight";
+import { matches, patternOf } from "./signal";
 import type {
   Action,
   Attributes,
@@ -49,8 +50,8 @@ export interface Tried {
 /**
  * A model under a disturbance, asked many times. Evaluations are kept by situation and settings.
  *
- * `try` says what is seen and why; `key` says only what is seen, and a model made by `under` takes over from the one it
- * was made of whatever the further disturbance cannot have changed.
+ * `try` says what is seen and why; `sight` says only what a person sees, as one word of `sightKey`, and a model made by
+ * `under` takes over from the one it was made of whatever the further disturbance cannot have changed.
  */
 export class Model {
   readonly compiled: CompiledSystem;
@@ -58,7 +59,7 @@ export class Model {
   /** By situation. */
   private readonly glances = new Map<string, Evaluation[]>();
   private readonly conditions = new Map<string, Guard>();
-  private readonly keys = new Map<string, string>();
+  private readonly sights = new Map<string, string>();
   private readonly nodesOf = new Map<string, readonly number[]>();
 
   /** @throws {ModelError} when the system cannot be evaluated. */
@@ -127,15 +128,48 @@ export class Model {
     return { outcome: this.outcome(fn, situation, at(situation), missed), situation, missed };
   }
 
-  /** What is seen, as one word and the detail that diagnosis compares. */
-  key(fn: FunctionSpec, situationId: string): string {
+  /** What a person sees of a function, as one word and the detail that diagnosis compares. */
+  sight(fn: FunctionSpec, situationId: string): string {
     const name = `${fn.id}/${situationId}`;
-    const known = this.keys.get(name);
+    const known = this.sights.get(name);
     if (known !== undefined) return known;
-    const key =
-      this.base && !this.concerns(fn, situationId) ? this.base.key(fn, situationId) : this.look(fn, situationId);
-    this.keys.set(name, key);
-    return key;
+    const sight =
+      this.base && !this.concerns(fn, situationId)
+        ? this.base.sight(fn, situationId)
+        : sightKey(this.sightOf(fn, situationId));
+    this.sights.set(name, sight);
+    return sight;
+  }
+
+  /** What a person sees of a function. */
+  sightOf(
+    fn: FunctionSpec,
+    situationId: string,
+    settings: Settings | ((situation: Situation) => Settings) = this.settings,
+  ): Sight {
+    const { evaluation, verdicts } = this.look(fn, situationId, settings);
+    const looked = verdicts.map((verdict, i): Looked => ({ at: fn.observe[i]?.at ?? "", verdict }));
+    return sightOf(this.senseOf(fn), looked, () => this.playsItself(fn, evaluation));
+  }
+
+  /** By which sense a function is noticed: that of the first place at which somebody looks. */
+  senseOf({ observe: [first] }: FunctionSpec): Sense {
+    return senseOf(this.compiled.contacts[this.compiled.indexOf.get(first?.at ?? "") ?? -1]?.contact.kind);
+  }
+
+  /** A phone whose sound no part of the car gives on plays by itself. */
+  private playsItself(fn: FunctionSpec, evaluation: Evaluation): boolean {
+    return isOfPhone(fn) && evaluation.situation.phone !== "none" && this.givenOn(fn, evaluation).length === 0;
+  }
+
+  /** Nodes at which a part gives on what a function wants to hear from the phone. */
+  private givenOn(fn: FunctionSpec, evaluation: Evaluation): number[] {
+    if (!isOfPhone(fn)) return [];
+    const pattern = patternOf(PHONE_SOUND);
+    return this.compiled.contacts.flatMap(({ part }, i) => {
+      const node = 2 * i + 1;
+      return part.type === "device" && part.id !== "phone" && evaluation.context.arrives(node, pattern) ? [node] : [];
+    });
   }
 
   /** False when nothing that a test looks at can be different from the base. */
@@ -146,7 +180,8 @@ export class Model {
     if (assumed?.length) return true;
     const spec = fn.situations.find((s) => s.id === situationId);
     if (deadParts && this.system.actions.some((a) => spec?.actions?.includes(a.id) && deadParts[a.part])) return true;
-    return this.looksAt(fn, situationId).some((node) => change.touched[node]);
+    const given = this.base ? this.base.givenOn(fn, this.base.look(fn, situationId).evaluation) : [];
+    return [...this.looksAt(fn, situationId), ...given].some((node) => change.touched[node]);
   }
 
   /** Nodes that a test looks at: where the function is noticed, and what its actions need. */
@@ -170,26 +205,30 @@ export class Model {
     return nodes;
   }
 
-  private look(fn: FunctionSpec, situationId: string): string {
-    return outcomeKey(this.see(fn, situationId));
+  /** What stands at each place where a function is noticed, after its actions. */
+  private look(
+    fn: FunctionSpec,
+    situationId: string,
+    settings: Settings | ((situation: Situation) => Settings) = this.settings,
+  ): { evaluation: Evaluation; verdicts: Verdict[] } {
+    const at = typeof settings === "function" ? settings : () => settings;
+    const situation = this.perform(fn, situationId, (action, before) => {
+      const pressed = pressing(action, before);
+      return this.takes(action, this.glance(pressed, at(pressed)), at(pressed));
+    });
+    const evaluation = this.glance(situation, at(situation));
+    return { evaluation, verdicts: fn.observe.map((o) => verdict(evaluation, o, fn.withinMs)) };
   }
 
   /** What is seen, without the reasons and the way; the time is worked out when it is asked for. */
   see(fn: FunctionSpec, situationId: string, settings: Settings = this.settings): Verdict {
-    const situation = this.perform(fn, situationId, (action, before) =>
-      this.takes(action, this.glance(pressing(action, before), settings), settings),
-    );
-    const evaluation = this.glance(situation, settings);
-    const seen: (Verdict & { kind: "ok" })[] = [];
-    for (const expectation of fn.observe) {
-      const one = verdict(evaluation, expectation, fn.withinMs);
-      if (one.kind !== "ok") return one;
-      seen.push(one);
-    }
+    const { verdicts } = this.look(fn, situationId, settings);
+    const failing = verdicts.find((v) => v.kind !== "ok");
+    if (failing) return failing;
     return {
       kind: "ok",
       get afterMs() {
-        return Math.max(0, ...seen.map((s) => s.afterMs));
+        return Math.max(0, ...verdicts.map((v) => (v.kind === "ok" ? v.afterMs : 0)));
       },
     };
   }
@@ -275,6 +314,13 @@ export class Model {
     }
     return slowest;
   }
+}
+
+const PHONE_SOUND: Attributes = { sound: "phone" };
+
+/** True for a function at which the phone is to be heard. */
+function isOfPhone({ observe: [first] }: FunctionSpec): boolean {
+  return first?.where.sound === PHONE_SOUND.sound;
 }
 
 /** The condition of an action in a system. */

@@ -5,6 +5,7 @@
 import type { BackDrawing } from "../drawing/drawing";
 import type { Figures } from "./figures";
 import type { SignalKind } from "./kinds";
+import type { InsteadId } from "./sight";
 
 /** `part.port.contact`, for example `radio.main.9`. Identifiers hold letters, digits, `-`, `+` and `_`, no dots. */
 export type ContactRef = string;
@@ -251,6 +252,8 @@ export interface NormalState {
   title: string;
   /** What a person sees meanwhile. */
   seen: string;
+  /** The same in the words of a try, where they say it: any of these. */
+  shows?: InsteadId[];
   why: string;
   /** What to do: usually to wait. */
   remedy: string;

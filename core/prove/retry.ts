@@ -25,7 +25,7 @@ export function retriedAfter(system: System, settings: Settings, tests: readonly
   const left: Disturbance[] = [...links].map((id) => ({ openLinks: { [id]: "not home after the repair" } }));
   const changed = [fault.disturbance, ...left].map((d) => sound.under(d));
   return tests.filter((t) => {
-    const key = sound.key(t.fn, t.situationId);
-    return changed.some((model) => model.key(t.fn, t.situationId) !== key);
+    const key = sound.sight(t.fn, t.situationId);
+    return changed.some((model) => model.sight(t.fn, t.situationId) !== key);
   });
 }

@@ -25,7 +25,7 @@ export function witnesses(
   return new Map(
     links.map((link) => {
       const open = sound.under({ openLinks: { [link]: "pulled out while closing" } });
-      const shows = (t: Test) => open.key(t.fn, t.situationId) !== sound.key(t.fn, t.situationId);
+      const shows = (t: Test) => open.sight(t.fn, t.situationId) !== sound.sight(t.fn, t.situationId);
       return [link, tests.filter(shows)];
     }),
   );

@@ -16,6 +16,8 @@ const test = (id: string, situation: Partial<Situation>): Test => ({
   label: id,
   situation: { ...DEFAULT_SITUATION, ...situation },
   minutes: 1,
+  sense: "picture",
+  at: [],
 });
 
 function* permutations<T>(list: readonly T[]): Generator<T[]> {

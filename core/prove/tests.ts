@@ -1,4 +1,5 @@
 import { Model } from "../model/outcome";
+import type { Sense } from "../model/sight";
 import type { ContactRef, FunctionSpec, Settings, Situation, System } from "../model/types";
 
 /** One function to try in one situation. */
@@ -10,6 +11,9 @@ export interface Test {
   label: string;
   situation: Situation;
   minutes: number;
+  /** By which sense it is noticed, and where. */
+  sense: Sense;
+  at: readonly ContactRef[];
 }
 
 /** What a person reads of a test before trying it, whether in the baseline or after the work. */
@@ -66,6 +70,8 @@ export function testList(system: System, settings: Settings): Test[] {
           label: s.label,
           situation: tried.situation,
           minutes: fn.minutes,
+          sense: model.senseOf(fn),
+          at: [...new Set(fn.observe.map((o) => o.at))],
         },
       ];
     }),
@@ -74,7 +80,7 @@ export function testList(system: System, settings: Settings): Test[] {
 }
 
 /** Minutes to go from one situation to the next. */
-function changeMinutes(from: Situation, to: Situation): number {
+export function changeMinutes(from: Situation, to: Situation): number {
   let minutes = 0;
   for (const [field, cost] of Object.entries(CHANGE_MINUTES)) {
     if (from[field as keyof Situation] !== to[field as keyof Situation]) minutes += cost;

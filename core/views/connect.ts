@@ -37,7 +37,7 @@ export function connectView(job: Job, kits: readonly KitProfile[], now: string, 
     name: t.fn.name,
     label: t.label,
     // Nothing is lit, and nothing can be tried, with the battery off.
-    works: battery === "connected" && model.key(t.fn, t.situationId) === "ok",
+    works: battery === "connected" && model.sight(t.fn, t.situationId) === "works",
   }));
   const failing = plan.tests.filter((t) => isFailure(state.results.get(t.id)?.value));
   const test =

@@ -4,6 +4,7 @@ import { OUTPUTS } from "../bus/translation/translation";
 import { tapePlan } from "../camera/tape-plan";
 import { dashOf } from "../drawing/dash";
 import { cameraFigures, cameraStands, camerasOf, expectedOf, type JobCamera } from "../job/cameras";
+import { jobEvidence } from "../job/evidence";
 import type { Job } from "../job/job";
 import { testKey } from "../job/next";
 import { openNow, planKey, planState } from "../job/plan";
@@ -43,9 +44,8 @@ export function proveView(job: Job, now: string) {
     panelsOff: job.strip(now).car.panelsOff,
     /** Behind what each part sits; asked for when a cause is looked for. */
     where: failing > 0 ? job.once("where", () => whereOnDash(plan, state.placed)) : {},
-    results: [...state.results].map(([id, n]) => ({ id, answer: n.value })),
+    evidence: jobEvidence(plan, state),
     plan: { key: planKey(plan.documents, state), state: planState(state) },
-    checks: [...state.checks].map(([id, n]) => ({ id, answer: n.value })),
     repairs: state.repairs.toReversed(),
     codes: codesView(job, now),
     /** What the module is not told by the translation that it holds. */
@@ -97,6 +97,7 @@ export function proveView(job: Job, now: string) {
       /** It cannot be tried before the car is closed. */
       waits: round === "closed" && closed === null,
       minutes: t.minutes,
+      sense: t.sense,
       withinS: t.fn.withinMs === undefined ? null : t.fn.withinMs / 1000,
       /** Keys to hold before it, with how long. */
       holds: holdsOf(t, plan.fitted),

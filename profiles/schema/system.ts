@@ -2,6 +2,7 @@
 import { z } from "zod";
 import { SIGNAL_KINDS } from "../../core/model/kinds";
 import type { KitCondition } from "../../core/model/profile";
+import { INSTEAD_IDS } from "../../core/model/sight";
 import type { Condition, Monitor, NormalState, Situation } from "../../core/model/types";
 import { backSchema } from "./drawings";
 import { figuresSchema } from "./figures";
@@ -205,6 +206,7 @@ export const normalState = z.strictObject({
   id,
   title: text,
   seen: text,
+  shows: z.array(z.enum(INSTEAD_IDS)).min(1).max(6).optional(),
   why: text,
   remedy: text,
   lastsS: z

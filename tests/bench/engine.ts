@@ -3,8 +3,8 @@
  * situation, growth with the size of a system; and against a plain walk through the same graph by graphology.
  */
 import { DirectedGraph } from "graphology";
-import { simulateFaults } from "../../core/diagnose/bench";
 import { simulatePairs } from "../../core/diagnose/pairs";
+import { judgeTable } from "../../core/diagnose/table";
 import { planJob } from "../../core/job/plan";
 import { compile } from "../../core/model/compile";
 import { mergeDisturbances } from "../../core/model/disturbance";
@@ -29,7 +29,7 @@ const plainKeys = (d: Disturbance) => {
 };
 
 {
-  const value = medianMs(7, () => void simulateFaults(plan.fitted, plan.tests, plan.touched));
+  const value = medianMs(7, () => void judgeTable(plan.fitted, plan.tests, plan.touched));
   const peerValue = medianMs(3, () => {
     for (const f of faults) plainKeys(f.disturbance);
   });

@@ -1,131 +1,161 @@
-import { CarFront, Wrench } from "lucide-react";
+import { CarFront, ChevronRight, Wrench } from "lucide-react";
 import type { ReactNode } from "react";
 import { useFetcher, useParams } from "react-router";
 import { useDiagnosis } from "~/app/lib/use-diagnosis";
-import type { ShownCause, ShownCheck } from "~/app/workers/diagnosis.worker";
-import type { DashDrawing } from "~/core/drawing/drawing";
+import type { ShownCause, ShownDiagnosis, ShownGroup, ShownProposal } from "~/app/workers/diagnosis.worker";
 import { entryId } from "~/core/job/entry-id";
-import type { PlanState } from "~/core/job/plan";
+import type { proveView } from "~/core/views/prove";
 import { Focus } from "../bench/focus";
 import { Button, Section } from "../controls";
 import { DashView } from "../drawings/dash-view";
 import { EntryButton, useJob } from "../entry-form";
 import { Mark, Notice } from "../marks";
+import { Answers } from "./answers";
+import { HowToTry } from "./test-focus";
 
-interface Props {
-  plan: { key: string; state: PlanState };
-  results: { id: string; answer: string }[];
-  checks: { id: string; answer: string }[];
-  failing: number;
-  standIn: boolean;
-  dash: DashDrawing | null;
-  panelsOff: readonly string[];
-  /** Behind what each part sits. */
-  where: Readonly<Record<string, readonly string[]>>;
-}
+type View = Pick<
+  ReturnType<typeof proveView>,
+  "plan" | "evidence" | "failing" | "dash" | "panelsOff" | "where" | "tests" | "above"
+> & { standIn: boolean };
 
-/** Causes ranked by the results so far, and the next check with most information per minute. */
-export function Diagnosis({ plan, results, checks, failing, standIn, dash, panelsOff, where }: Props) {
+/** What is the matter, as far as it is known, and the quickest way to a repair that is proven. */
+export function Diagnosis(view: View) {
   const { job } = useJob();
-  const answers = [...results, ...checks].map((r): [string, string] => [r.id, r.answer]);
-  const state = useDiagnosis(job.id, plan, answers, failing > 0);
+  const state = useDiagnosis(job.id, view.plan, view.evidence, view.failing > 0);
   if (state.kind === "failed") return <Notice tone="stop" title={state.message} />;
   if (state.kind !== "ready") {
     return (
-      <Focus kicker="Every single fault is simulated" title="Find the cause">
+      <Focus kicker="Everything that can be the matter is simulated" title="Find the cause">
         <p aria-live="polite">Simulating ...</p>
         <progress className="mt-2 w-full" value={state.kind === "working" ? state.share : 0} max={1} />
       </Focus>
     );
   }
   const { diagnosis } = state;
+  const [first, ...rest] = diagnosis.next;
   return (
     <>
-      <Focus
-        kicker={
-          diagnosis.next.length === 0
-            ? "No further check would change the ranking"
-            : "Find the cause: the check that tells most in a minute"
-        }
-        title={diagnosis.next[0]?.title ?? "Repair the first cause"}
-      >
-        {diagnosis.next.length > 0 && <NextChecks checks={diagnosis.next} standIn={standIn} />}
-      </Focus>
-      <Section title="Causes" id="causes" aside={`${diagnosis.faults} single faults simulated`}>
-        <ol>
-          {diagnosis.causes.map((c, i) => (
-            <Cause key={c.id} cause={c} first={i === 0}>
-              {i === 0 && dash && (
-                <DashView
-                  dash={dash}
-                  off={panelsOff}
-                  at={c.parts.flatMap((p) => where[p] ?? [])}
-                  title="Where it sits, seen from the seats"
-                />
-              )}
-            </Cause>
-          ))}
-        </ol>
-      </Section>
-    </>
-  );
-}
-
-function NextChecks({ checks, standIn }: { checks: ShownCheck[]; standIn: boolean }) {
-  const [first, ...rest] = checks as [ShownCheck, ...ShownCheck[]];
-  return (
-    <>
-      <CheckCard check={first} standIn={standIn} first />
+      <InHand proposal={first} diagnosis={diagnosis} view={view} />
       {rest.length > 0 && (
-        <details className="mt-2">
-          <summary className="min-h-11 cursor-pointer py-2">Other useful checks</summary>
-          {rest.map((c) => (
-            <CheckCard key={c.id} check={c} standIn={standIn} />
+        <details className="mt-3">
+          <summary className="flex min-h-11 cursor-pointer items-center">Do something else first</summary>
+          {rest.map((p) => (
+            <div key={`${p.kind} ${p.id}`} className="border-b border-rule py-2">
+              <p className="font-medium">{p.title}</p>
+              <Doing proposal={p} view={view} first={false} />
+            </div>
           ))}
         </details>
       )}
+      <Causes diagnosis={diagnosis} view={view} />
     </>
   );
 }
 
-function CheckCard({ check, standIn, first = false }: { check: ShownCheck; standIn: boolean; first?: boolean }) {
+function InHand({
+  proposal,
+  diagnosis,
+  view,
+}: {
+  proposal: ShownProposal | undefined;
+  diagnosis: ShownDiagnosis;
+  view: View;
+}) {
+  const noneLeads = diagnosis.groups[0]?.causes[0]?.none === true;
+  const kicker = noneLeads ? "Find the cause: it is none of those that are known" : "Find the cause";
   return (
-    <div className={first ? "" : "border-b border-rule py-2"}>
-      {!first && <p className="font-medium">{check.title}</p>}
-      <p className={first ? "text-lg" : "text-quiet"}>{check.how}</p>
-      <p className="num text-sm text-quiet">
-        {check.minutes.toFixed(1)} min · {check.gainBits.toFixed(2)} bit expected
-      </p>
-      <div className="mt-2 flex flex-wrap gap-2">
-        {standIn && <StandInCheck check={check} first={first} />}
-        {check.answers.map((a) =>
-          check.isTest ? (
-            <EntryButton
-              key={a.id}
-              body={{ kind: "prove.result", data: { test: check.id, answer: a.id as "pass", note: "" } }}
-            >
-              {a.label}
-            </EntryButton>
-          ) : (
-            <EntryButton key={a.id} body={{ kind: "prove.check", data: { check: check.id, answer: a.id } }}>
-              {a.label}
-            </EntryButton>
-          ),
-        )}
-      </div>
-    </div>
+    <Focus kicker={kicker} title={proposal?.title ?? "Nothing more would tell anything"}>
+      {diagnosis.against.length > 0 && <Against results={diagnosis.against} />}
+      {proposal ? (
+        <Doing proposal={proposal} view={view} first />
+      ) : (
+        <p className="text-lg">Take the kit out of the path, or put in parts that are known to be good, one by one.</p>
+      )}
+    </Focus>
   );
 }
 
-/** Lets the stand-in car of the demonstration answer the check. */
-function StandInCheck({ check, first }: { check: ShownCheck; first: boolean }) {
+/** One of the results does not fit the others; a second try is quicker than a wrong repair. */
+function Against({ results }: { results: readonly string[] }) {
+  return (
+    <Notice
+      tone="watch"
+      title={results.length === 1 ? "One result speaks against the rest" : "Some results speak against the rest"}
+    >
+      <p>Try it once more before anything is repaired: {results.join("; ")}.</p>
+    </Notice>
+  );
+}
+
+function Doing({ proposal, view, first }: { proposal: ShownProposal; view: View; first: boolean }) {
+  const { standIn } = view;
+  if (proposal.kind === "repair") {
+    return (
+      <>
+        <p className={first ? "text-lg" : ""}>{proposal.remedy}</p>
+        <div className="mt-2">
+          <Repaired id={proposal.id} title={proposal.title} next={first} />
+        </div>
+        {first && <Where parts={proposal.parts} view={view} />}
+      </>
+    );
+  }
+  const cost = (
+    <p className="num text-sm text-quiet">
+      {proposal.minutes.toFixed(1)} min · about {Math.max(1, Math.round(proposal.total))} min to a proven repair
+    </p>
+  );
+  if (proposal.kind === "test") {
+    const test = view.tests.find((t) => t.id === proposal.id && !t.waits);
+    return (
+      <>
+        {cost}
+        {test && first && <HowToTry test={test} />}
+        {test && <Answers key={test.key} test={test} alike={[]} standIn={standIn} above={first ? view.above : null} />}
+      </>
+    );
+  }
+  return (
+    <>
+      <p className={first ? "text-lg" : "text-quiet"}>{proposal.how}</p>
+      {cost}
+      <div className="mt-2 flex flex-wrap gap-2">
+        {standIn && <StandInLook look={proposal.id} first={first} />}
+        {proposal.answers.map((a) => (
+          <EntryButton
+            key={a.id}
+            body={{ kind: "prove.check", data: { check: proposal.id, answer: a.id } }}
+            label={`${proposal.title} ${a.label}`}
+          >
+            {a.label}
+          </EntryButton>
+        ))}
+      </div>
+    </>
+  );
+}
+
+function Repaired({ id, title, next }: { id: string; title: string; next: boolean }) {
+  return (
+    <EntryButton
+      look={next ? "next" : "plain"}
+      body={{ kind: "prove.repair", data: { fault: id } }}
+      label={`Repaired, test again: ${title}`}
+    >
+      <Wrench size={18} aria-hidden="true" /> Repaired, test again
+    </EntryButton>
+  );
+}
+
+/** Lets the stand-in car of the demonstration answer a look. */
+function StandInLook({ look, first }: { look: string; first: boolean }) {
   const fetcher = useFetcher();
   const params = useParams();
   const { seed, readOnly } = useJob();
   return (
     <fetcher.Form method="post" action={`/jobs/${params.job}/stand-in`} className="contents">
-      <input type="hidden" name="entry" value={entryId(seed, `stand-in-${check.id}`)} />
-      <input type="hidden" name={check.isTest ? "test" : "check"} value={check.id} />
+      <input type="hidden" name="entry" value={entryId(seed, `stand-in-${look}`)} />
+      <input type="hidden" name="check" value={look} />
       <Button
         type="submit"
         look={first ? "next" : "plain"}
@@ -138,34 +168,132 @@ function StandInCheck({ check, first }: { check: ShownCheck; first: boolean }) {
   );
 }
 
-function Cause({ cause, first, children }: { cause: ShownCause; first: boolean; children?: ReactNode }) {
-  const percent = Math.round(100 * cause.probability);
+function Where({ parts, view: { dash, panelsOff, where } }: { parts: readonly string[]; view: View }) {
+  if (!dash) return null;
+  return (
+    <div className="mt-3 max-w-md">
+      <DashView
+        dash={dash}
+        off={panelsOff}
+        at={parts.flatMap((p) => where[p] ?? [])}
+        title="Where it sits, seen from the seats"
+      />
+    </div>
+  );
+}
+
+function Causes({ diagnosis, view }: { diagnosis: ShownDiagnosis; view: View }) {
+  const leading = diagnosis.groups[0]?.causes[0];
+  return (
+    <Section title="What it can be" id="causes" aside={`${diagnosis.simulated} simulated`}>
+      <ol>
+        {diagnosis.groups.map((g) => (
+          <Group key={g.causes[0]?.id} group={g} />
+        ))}
+      </ol>
+      {leading && diagnosis.next[0]?.kind !== "repair" && <Where parts={leading.parts} view={view} />}
+    </Section>
+  );
+}
+
+const NUMBERS = ["", "", "two", "three", "four", "five", "six"];
+
+function Group({ group: { probability, causes, more } }: { group: ShownGroup }) {
+  const [only] = causes;
+  const percent = Math.round(100 * probability);
+  const count = causes.length + more;
   return (
     <li className="border-b border-rule py-2.5">
       <div className="flex items-baseline gap-3">
         <span className="num w-14 shrink-0 text-right text-lg font-medium">{percent < 1 ? "< 1" : percent} %</span>
-        <div className="flex-1">
-          <p className="font-medium">{cause.title}</p>
+        <div className="min-w-0 flex-1">
+          <p className="font-medium">
+            {count === 1 ? only?.title : `One of ${NUMBERS[count] ?? count}; no test tells them apart`}
+          </p>
           <div className="my-1 h-1.5 bg-rule" aria-hidden="true">
             <div className="h-full bg-ink" style={{ width: `${Math.max(1, percent)}%` }} />
           </div>
-          <p className="text-sm text-quiet">{cause.cause}</p>
-          {cause.normal && <Mark tone="none">Normal behaviour that looks like a fault</Mark>}
-          {(first || percent >= 20) && (
-            <div className="mt-2">
-              <p className="mb-2">{cause.remedy}</p>
-              <EntryButton
-                look={percent >= 80 ? "next" : "plain"}
-                body={{ kind: "prove.repair", data: { fault: cause.id } }}
-                label={`Repaired, test again: ${cause.title}`}
-              >
-                <Wrench size={18} aria-hidden="true" /> Repaired, test again
-              </EntryButton>
-              {children && <div className="mt-3 max-w-md">{children}</div>}
-            </div>
+          {count === 1 && only ? (
+            <One cause={only} />
+          ) : (
+            <ul>
+              {causes.map((c, i) => (
+                <li key={c.id} className="py-0.5">
+                  {c.title}
+                  {c.lookMinutes !== null && (
+                    <span className="text-quiet">
+                      {" "}
+                      <span className="num">{c.lookMinutes.toFixed(1)}</span> min to look{i === 0 ? ", first" : ""}
+                    </span>
+                  )}
+                  <Why cause={c} />
+                </li>
+              ))}
+              {more > 0 && <li className="py-0.5 text-quiet">and {more} more</li>}
+            </ul>
           )}
         </div>
       </div>
     </li>
+  );
+}
+
+function One({ cause }: { cause: ShownCause }) {
+  return (
+    <>
+      <p className="text-sm text-quiet">{cause.cause}</p>
+      {cause.normal && <Mark tone="none">Nothing is broken</Mark>}
+      <Why cause={cause} />
+    </>
+  );
+}
+
+/** What speaks for and against a cause, and what it would look like where nobody has tried yet. */
+function Why({ cause: { reasons, hint, wouldShow, remedy, none } }: { cause: ShownCause }) {
+  return (
+    <details>
+      <summary className="flex min-h-11 cursor-pointer items-center gap-1 text-quiet">
+        <ChevronRight size={16} aria-hidden="true" /> Why, and what then
+      </summary>
+      <div className="space-y-2 pb-2 text-sm">
+        {hint && <p>{hint}</p>}
+        <Speaks reasons={reasons.filter((r) => r.speaks === "for")} title="For it" />
+        <Speaks reasons={reasons.filter((r) => r.speaks === "against")} title="Against it" />
+        {wouldShow.length > 0 && (
+          <Lines title="It would show at">
+            {wouldShow.slice(0, 6).map((w) => (
+              <li key={w.name}>
+                {w.name}: <span className="font-medium">{w.sight}</span>
+              </li>
+            ))}
+          </Lines>
+        )}
+        <p>
+          <span className="text-quiet">{none ? "What helps whatever it is:" : "To put it right:"}</span> {remedy}
+        </p>
+      </div>
+    </details>
+  );
+}
+
+function Speaks({ reasons, title }: { reasons: ShownCause["reasons"]; title: string }) {
+  if (reasons.length === 0) return null;
+  return (
+    <Lines title={title}>
+      {reasons.map((r) => (
+        <li key={r.name}>
+          {r.name} <span className="font-medium">{r.report}</span>
+        </li>
+      ))}
+    </Lines>
+  );
+}
+
+function Lines({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <div>
+      <p className="text-quiet">{title}</p>
+      <ul>{children}</ul>
+    </div>
   );
 }

@@ -1,7 +1,8 @@
 import { Volume2, VolumeX } from "lucide-react";
 import { useState } from "react";
 import type { PlanDrawing } from "~/core/drawing/drawing";
-import type { TestAnswer } from "~/core/log/kinds/prove/result";
+import type { Command } from "~/core/log/entry";
+import type { InsteadId } from "~/core/model/sight";
 import { points } from "../drawings/dash-view";
 import { EntryButton } from "../entry-form";
 
@@ -14,24 +15,37 @@ interface Props {
   isNext: boolean;
 }
 
-/** The loudspeakers of a test on the car from above: those that sound are tapped, and the answer follows from them. */
-export function HeardOn({ test, heard, plan, isNext }: Props) {
-  const [sounding, setSounding] = useState<ReadonlySet<string>>(new Set());
-  const places = heard.flatMap((h) => {
+function placesOf(heard: Props["heard"], plan: PlanDrawing) {
+  return heard.flatMap((h) => {
     const at = plan.speakers?.find((s) => s.contact === h.contact)?.at;
     return at ? [{ ...h, at }] : [];
   });
-  if (places.length < heard.length) return null;
+}
+
+/** True when every loudspeaker of a test has its place on the drawing. */
+export function areDrawn(heard: Props["heard"], plan: PlanDrawing): boolean {
+  return placesOf(heard, plan).length === heard.length;
+}
+
+/** The loudspeakers of a test on the car from above: those that sound are tapped, and the answer follows from them. */
+export function HeardOn({ test, heard, plan, isNext }: Props) {
+  const [sounding, setSounding] = useState<ReadonlySet<string>>(new Set());
+  const places = placesOf(heard, plan);
   const toggle = (contact: string) => {
     const next = new Set(sounding);
     if (!next.delete(contact)) next.add(contact);
     setSounding(next);
   };
   const silent = heard.filter((h) => !sounding.has(h.contact)).map((h) => h.name.replace(/ loudspeaker$/, ""));
-  const answer: TestAnswer = silent.length === 0 ? "pass" : silent.length === heard.length ? "nothing" : "wrong";
+  const right = [...sounding];
+  const body = (seen?: InsteadId): Command => ({
+    kind: "prove.result",
+    data: { test: test.id, note: "", ...(seen ? { answer: "wrong", seen, right } : { answer: "pass" }) },
+  });
+  const name = `${test.name}, ${test.label}`;
   return (
-    <div className="w-full max-w-sm">
-      <p className="font-medium">Tap each loudspeaker that sounds</p>
+    <div className="mt-4 w-full max-w-sm">
+      <p className="font-medium">Tap each loudspeaker that plays at its own corner</p>
       <div className="relative my-2">
         <svg viewBox={`0 0 ${plan.width} ${plan.height}`} className="w-full" aria-hidden="true">
           <polygon points={points(plan.body)} fill="var(--raised)" stroke="var(--ink)" strokeWidth="20" />
@@ -56,17 +70,18 @@ export function HeardOn({ test, heard, plan, isNext }: Props) {
           );
         })}
       </div>
-      {sounding.size > 0 && (
-        <div className="mt-3">
-          <EntryButton
-            look={isNext ? "next" : "plain"}
-            body={{
-              kind: "prove.result",
-              data: { test: test.id, answer, note: answer === "wrong" ? `Silent: ${silent.join(", ")}.` : "" },
-            }}
-            label={`${test.name}, ${test.label}: ${answer === "pass" ? "all sound" : `silent: ${silent.join(", ")}`}`}
-          >
-            {answer === "pass" ? "All sound: works" : `Wrong, silent: ${silent.join(", ")}`}
+      {sounding.size > 0 && silent.length === 0 && (
+        <EntryButton look={isNext ? "next" : "plain"} body={body()} label={`${name}: all sound`}>
+          All sound: works
+        </EntryButton>
+      )}
+      {sounding.size > 0 && silent.length > 0 && (
+        <div className="flex flex-wrap gap-2">
+          <EntryButton body={body("someSpeakers")} label={`${name}: silent: ${silent.join(", ")}`}>
+            {silent.join(", ")}: silent
+          </EntryButton>
+          <EntryButton body={body("otherSpeakers")} label={`${name}: from other loudspeakers: ${silent.join(", ")}`}>
+            {silent.join(", ")}: plays elsewhere
           </EntryButton>
         </div>
       )}

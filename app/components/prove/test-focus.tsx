@@ -1,30 +1,14 @@
-import { ArrowRight, CarFront, Check, Hourglass, TriangleAlert } from "lucide-react";
-import { useFetcher, useParams } from "react-router";
+import { ArrowRight, Check, Hourglass, TriangleAlert } from "lucide-react";
 import type { PlanDrawing } from "~/core/drawing/drawing";
-import { entryId } from "~/core/job/entry-id";
-import type { TestAnswer } from "~/core/log/kinds/prove/result";
 import { spanWords } from "~/core/model/labels";
+import { sightWords } from "~/core/model/sight";
 import type { proveView } from "~/core/views/prove";
 import { Focus } from "../bench/focus";
-import { Button } from "../controls";
-import { EntryButton, useJob } from "../entry-form";
 import { Mark, Notice, ResultMark } from "../marks";
-import { HeardOn } from "./heard-on";
-import { HoldTimer, ResponseTimer } from "./timers";
+import { Answers } from "./answers";
+import { HoldTimer } from "./timers";
 
 export type ShownTest = ReturnType<typeof proveView>["tests"][number];
-
-const ANSWERS: [TestAnswer, string][] = [
-  ["pass", "Works"],
-  ["nothing", "Nothing"],
-  ["wrong", "Wrong"],
-  ["late", "Too late"],
-  ["impossible", "Not possible"],
-];
-
-function answerWord(answer: string): string {
-  return ANSWERS.find(([a]) => a === answer)?.[1].toLowerCase() ?? answer;
-}
 
 const ROUND_SAYS: Readonly<Record<ShownTest["round"], string>> = {
   bench: "With the dash open",
@@ -64,32 +48,15 @@ export function TestFocus({
         </>
       }
       after={after}
-      actions={!test.waits && <Answers key={test.key} test={test} alike={alike} standIn={standIn} />}
+      actions={!test.waits && <Answers key={test.key} test={test} alike={alike} standIn={standIn} above={above} />}
     >
       {test.waits && <p className="text-quiet">It is tried again when the car is closed.</p>}
-      <StateSteps steps={test.steps} />
-      <p className="text-lg">{test.say}</p>
-      {!test.waits && test.holds.map((h) => <HoldTimer key={h.say} {...h} />)}
-      {test.caution && (
-        <p className="flex items-start gap-2 text-watch">
-          <TriangleAlert size={18} className="mt-1 shrink-0" aria-hidden="true" />
-          {test.caution}
-        </p>
-      )}
-      {above && !test.waits && test.heard.length > 1 && (
-        <HeardOn
-          key={`${test.key} ${test.noted?.entry ?? ""}`}
-          test={test}
-          heard={test.heard}
-          plan={above}
-          isNext={!standIn}
-        />
-      )}
+      <HowToTry test={test} />
       <CanBeNormal normal={test.normal} open={test.noted !== null && test.noted.value !== "pass"} />
       {test.noted && test.otherwise && (
         <Notice tone="watch" title="Two people answer differently">
           <p>
-            {test.noted.by}: {answerWord(test.noted.value)}. {test.otherwise.by}: {answerWord(test.otherwise.answer)}.
+            {test.noted.by}: {sightWords(test.noted.sight)}. {test.otherwise.by}: {sightWords(test.otherwise.answer)}.
             Try it together; the last answer counts.
           </p>
         </Notice>
@@ -100,6 +67,23 @@ export function TestFocus({
         </p>
       )}
     </Focus>
+  );
+}
+
+/** How car and phone must stand for a test, and what to do. */
+export function HowToTry({ test }: { test: ShownTest }) {
+  return (
+    <>
+      <StateSteps steps={test.steps} />
+      <p className="text-lg">{test.say}</p>
+      {!test.waits && test.holds.map((h) => <HoldTimer key={h.say} {...h} />)}
+      {test.caution && (
+        <p className="flex items-start gap-2 text-watch">
+          <TriangleAlert size={18} className="mt-1 shrink-0" aria-hidden="true" />
+          {test.caution}
+        </p>
+      )}
+    </>
   );
 }
 
@@ -146,72 +130,5 @@ function StateSteps({ steps }: { steps: ShownTest["steps"] }) {
         </li>
       ))}
     </ul>
-  );
-}
-
-function Answers({ test, alike, standIn }: { test: ShownTest; alike: readonly ShownTest[]; standIn: boolean }) {
-  const likely = (answer: TestAnswer) => answer === "pass" && !standIn && !test.noted;
-  return (
-    <fieldset className="flex w-full flex-wrap gap-2">
-      <legend className="sr-only">Result of {test.name}</legend>
-      {standIn && <StandInTry test={test.id} name={`${test.name}, ${test.label}`} next={!test.noted} />}
-      {ANSWERS.map(([answer, word], i) => (
-        <EntryButton
-          key={answer}
-          body={{ kind: "prove.result", data: { test: test.id, answer, note: "" } }}
-          pressed={test.noted?.value === answer}
-          look={likely(answer) ? "next" : "plain"}
-          label={`${test.name}, ${test.label}: ${word}`}
-          shortcut={likely(answer) ? "Space" : String(i + 1)}
-          className={test.noted?.value === answer ? "border-2! border-ink! font-semibold" : ""}
-        >
-          {word}
-        </EntryButton>
-      ))}
-      {test.withinS !== null && !standIn && <ResponseTimer key={test.key} test={test.id} withinS={test.withinS} />}
-      {alike.length > 0 && <AllWork test={test} alike={alike} />}
-    </fieldset>
-  );
-}
-
-/** One press for what was tried in one go, with the car standing the same way. */
-function AllWork({ test, alike }: { test: ShownTest; alike: readonly ShownTest[] }) {
-  const all = [test.id, ...alike.map((a) => a.id)];
-  return (
-    <div className="w-full">
-      <EntryButton
-        body={all.map((id) => ({ kind: "prove.result", data: { test: id, answer: "pass", note: "" } }))}
-        label={`This and ${alike.length} more work: ${alike.map((a) => a.name).join(", ")}`}
-        shortcut="a"
-      >
-        This and {alike.length} more work
-      </EntryButton>
-      <p className="mt-1 text-sm text-quiet">
-        With the car as it stands, tried as well: {alike.map((a) => a.name).join(", ")}.
-      </p>
-    </div>
-  );
-}
-
-/** Lets the stand-in car of the demonstration answer a test. */
-function StandInTry({ test, name, next }: { test: string; name: string; next: boolean }) {
-  const fetcher = useFetcher();
-  const params = useParams();
-  const { seed, readOnly } = useJob();
-  return (
-    <fetcher.Form method="post" action={`/jobs/${params.job}/stand-in`} className="contents">
-      <input type="hidden" name="entry" value={entryId(seed, `stand-in-${test}`)} />
-      <input type="hidden" name="test" value={test} />
-      <Button
-        type="submit"
-        look={next ? "next" : "plain"}
-        disabled={readOnly}
-        aria-label={`Try on the stand-in car: ${name}`}
-        aria-busy={fetcher.state !== "idle"}
-        aria-keyshortcuts="Space"
-      >
-        <CarFront size={18} aria-hidden="true" /> Try on the stand-in car
-      </Button>
-    </fetcher.Form>
   );
 }

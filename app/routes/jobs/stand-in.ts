@@ -44,8 +44,16 @@ function tried({ plan, state }: LoadedJob, fault: string | null, wanted: z.infer
     const { sequence, step } = wanted;
     return { kind: "prove.step", data: { sequence, step, seen: seeStep(plan, state, fault, sequence, step) } };
   }
-  const { answer, sees } = observe(plan, state, fault, wanted.test);
-  return { kind: "prove.result", data: { test: wanted.test, answer, note: sees } };
+  const { answer, seen, sees } = observe(plan, state, fault, wanted.test);
+  const told =
+    seen && seen.what !== "works"
+      ? {
+          seen: seen.what,
+          ...(seen.right ? { right: [...seen.right] } : {}),
+          ...(seen.at ? { breaksAt: seen.at } : {}),
+        }
+      : {};
+  return { kind: "prove.result", data: { test: wanted.test, answer, note: sees, ...told } };
 }
 
 export function loader() {

@@ -117,6 +117,7 @@ const REST: NormalState = {
   id: "rest30",
   title: "The module rests after it was programmed",
   seen: "No lamp, the phone does not find it.",
+  shows: ["unheard"],
   why: "It takes its new data only after half a minute without power.",
   remedy: "Leave the plug out for 30 s, then in; common practice.",
   lastsS: { min: 30, max: 40 },

@@ -204,6 +204,7 @@ const OUTSIDE: NormalState = {
   id: "positionOutside",
   title: "The position is being found",
   seen: "The map stands at another place, or the arrow points the wrong way.",
+  shows: ["otherThing", "late"],
   why: "After fitting, the receiver looks for its satellites and learns wheel and direction.",
   remedy: "Drive outside under open sky for some minutes.",
   lastsS: { min: 120, max: 900 },

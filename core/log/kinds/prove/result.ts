@@ -1,4 +1,15 @@
-import { type Kind, type Noted, noted, unknown } from "../../kind";
+import { lowerFirst } from "../../../model/labels";
+import {
+  answerOf,
+  BREAKS,
+  type BreakAt,
+  type InsteadId,
+  insteadOf,
+  insteadWords,
+  sightKey,
+} from "../../../model/sight";
+import type { ContactRef } from "../../../model/types";
+import { type Kind, type Noted, noted, refuse, unknown } from "../../kind";
 
 /** What a person saw at a function test. `impossible` says nothing about the causes. */
 export type TestAnswer = "pass" | "nothing" | "wrong" | "late" | "impossible";
@@ -20,13 +31,22 @@ interface ResultData {
   test: string;
   answer: TestAnswer;
   note: string;
+  /** What was there instead. */
+  seen?: InsteadId;
+  /** Of loudspeakers that are not all right: those that play at their own corner. */
+  right?: ContactRef[];
+  /** What it breaks off at. */
+  breaksAt?: BreakAt;
   /** Seconds that it took to come, where they were taken. */
   afterS?: number;
 }
 
+/** An answer with what was seen, as `sightKey` writes it; only the answer where nobody said more. */
+export type Answered = Noted<string> & { sight: string };
+
 export interface ResultSlice {
   /** Answers of tests and checks that still count: those after the last repair. */
-  results: Map<string, Noted<string>>;
+  results: Map<string, Answered>;
   checks: Map<string, Noted<string>>;
 }
 
@@ -39,20 +59,48 @@ export const result: Kind<"prove.result", ResultData, ResultSlice & Tries> = {
   kind: "prove.result",
   empty: () => ({ results: new Map(), checks: new Map(), tries: [] }),
   fold(state, entry) {
-    const { test, answer, note } = entry.data;
+    const { test, answer, note, seen, right, breaksAt } = entry.data;
+    const detail = { ...(right ? { right } : {}), ...(breaksAt ? { at: breaksAt } : {}) };
+    const sight = seen ? sightKey({ what: seen, ...detail }) : answer;
+    const words = seen ? [seenWords(entry.data)] : [];
     const after = entry.data.afterS === undefined ? "" : `${entry.data.afterS.toFixed(1)} s`;
-    state.results.set(test, noted(answer, entry, [after, note].filter(Boolean).join(", ")));
+    const said = [...words, after, note].filter(Boolean).join(", ");
+    state.results.set(test, { ...noted(answer, entry, said), sight });
     state.tries.push({ test, at: entry.at, answer, by: entry.by });
   },
-  check: (job, { test }) => (job.test(test) === null ? unknown("test", test) : null),
+  check(job, { test, seen, right }) {
+    const sense = job.testSense(test);
+    if (!sense) return unknown("test", test);
+    const name = job.test(test) ?? test;
+    if (seen && !insteadOf(sense.sense).includes(seen))
+      return refuse(
+        name,
+        `“${insteadWords(seen)}” cannot be seen at it.`,
+        `Say one of ${insteadOf(sense.sense).map(insteadWords).join(", ")}.`,
+      );
+    const strange = right?.find((r) => !sense.at.includes(r));
+    return strange ? refuse(name, `It is not heard at ${strange}.`, "Tap loudspeakers of this test.") : null;
+  },
   write(job, asked) {
+    if (asked.seen) return { ...asked, answer: answerOf({ what: asked.seen }) };
     const within = job.testWithinS(asked.test);
     const late = asked.answer === "pass" && within !== null && (asked.afterS ?? 0) > within;
     return late ? { ...asked, answer: "late" } : asked;
   },
-  words({ test, answer, note, afterS }, job) {
+  words(data, job) {
+    const { test, answer, note, afterS } = data;
     const after = afterS === undefined ? "" : ` after ${afterS.toFixed(1)} s`;
-    return `${job.test(test) ?? "A test that is no longer in the plan"}: ${ANSWER_WORDS[answer]}${after}${note ? `, “${note}”` : ""}`;
+    const what = data.seen ? lowerFirst(seenWords(data)) : ANSWER_WORDS[answer];
+    return `${job.test(test) ?? "A test that is no longer in the plan"}: ${what}${after}${note ? `, “${note}”` : ""}`;
   },
   upgrade: [],
 };
+
+/** “Breaks off: a bump or a pull at a lead.” */
+function seenWords({ seen, right, breaksAt }: Pick<ResultData, "seen" | "right" | "breaksAt">): string {
+  if (!seen) return "";
+  if (breaksAt) return `${insteadWords(seen)}: ${lowerFirst(BREAKS[breaksAt])}`;
+  if (!right) return insteadWords(seen);
+  const good = right.map((r) => r.split(".").at(-1)).join(", ");
+  return `${insteadWords(seen)}, right at ${good === "" ? "none" : good}`;
+}

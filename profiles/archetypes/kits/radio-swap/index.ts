@@ -123,6 +123,7 @@ const REST: NormalState = {
   id: "restAfterPlug",
   title: "The car rests after the programming plug",
   seen: "The new screen stays dark or asks for the code.",
+  shows: ["black", "message", "silent"],
   why: "Some control units take what the plug wrote only after a sleep.",
   remedy: "Key off, doors shut, wait 30 s, key on; common practice.",
   lastsS: { min: 30, max: 60 },

@@ -1,0 +1,233 @@
+/** Looks, measurements and exchanges that tell causes apart without trying every function, and what each would show. */
+import type { Touched } from "../model/faults";
+import { describePort } from "../model/labels";
+import { predictedCodes } from "../model/monitors";
+import type { Model } from "../model/outcome";
+import type { Monitor, NormalState, Part, Settings, System } from "../model/types";
+import type { Hypothesis } from "./hypothesis";
+
+/** Chance that a look or measurement is misread. Our assumption. */
+const MISREAD = 0.02;
+
+/** Minutes beside the reach of the part. Our assumption. */
+const MINUTES = { lamp: 0.5, look: 0.5, measure: 2, set: 1, swap: 6, asBuilt: 4, code: 2 } as const;
+
+/** Something that is looked at, measured, exchanged or waited for, and what it shows on a car. */
+export interface Look {
+  id: string;
+  title: string;
+  how: string;
+  minutes: number;
+  answers: readonly { id: string; label: string }[];
+  /**
+   * Probability of each answer under a hypothesis, in the order of the answers.
+   *
+   * @param shows whether the simulated car shows the first answer, for lamps and codes
+   */
+  under(hypothesis: Hypothesis, shows: boolean): readonly number[];
+}
+
+/**
+ * What a look shows on a car with one thing the matter, or on a sound one.
+ *
+ * @param signs what the simulated car shows by itself
+ */
+export function shownAt(look: Look, hypothesis: Hypothesis | null, signs: ReadonlySet<string>): string {
+  const shows = signs.has(look.id);
+  const [first, last] = [look.answers[0], look.answers.at(-1)];
+  if (!hypothesis) return (shows || look.id === AS_BUILT ? first : last)?.id ?? "";
+  const p = look.under(hypothesis, shows);
+  return look.answers[p.indexOf(Math.max(...p))]?.id ?? "";
+}
+
+const LAMP = "lamp:";
+const CODE = "code:";
+const AS_BUILT = "asBuilt";
+
+/** A look at what the car shows by itself: a lamp, a stored code. */
+export const isSign = (look: string): boolean => look.startsWith(LAMP) || look.startsWith(CODE);
+export const codeLook = (monitor: string): string => `${CODE}${monitor}`;
+
+/** Lamps that are dark and codes that are stored on a simulated car, by the look that shows them. */
+export function signsOf(model: Model, settings: Settings): Set<string> {
+  const dark = model.system.parts.filter((p) => p.lamp && !model.alive(p.id)).map((p) => `${LAMP}${p.id}`);
+  return new Set([...dark, ...predictedCodes(model, settings).map((c) => codeLook(c.monitor))]);
+}
+
+/** The checks of a job, known without simulating anything. */
+export function looksOf(system: System, touched: Touched, hypotheses: readonly Hypothesis[]): Look[] {
+  const reach = (id: string) => system.parts.find((p) => p.id === id)?.reachMinutes ?? 3;
+  const settled = new Set(hypotheses.map((h) => h.settledBy));
+  const looks = [
+    ...system.parts.filter((p) => p.lamp).map((p) => lampLook(p, reach(p.id))),
+    ...system.parts.filter((p) => p.type === "lead").map((p) => measureLook(p, reach(p.id))),
+    ...system.links
+      .filter((l) => !l.air && (touched.links.has(l.id) || settled.has(`look:${l.id}`)))
+      .map((l) => {
+        const far = Math.max(...[l.a, l.b].map((p) => reach(p.split(".")[0] as string)));
+        return plugLook(l.id, `${describePort(system, l.a)} – ${describePort(system, l.b)}`, far);
+      }),
+    ...system.parts.filter((p) => (p.settings ?? []).length > 0).map((p) => settingLook(p, touched, reach(p.id))),
+    ...system.parts.filter((p) => p.type === "device").map((p) => swapLook(p, reach(p.id))),
+    ...system.assumed.map(
+      (a): Look => ({
+        id: `state:${a.id}`,
+        title: `Rule out: ${a.title.toLowerCase()}`,
+        how: a.remedy,
+        minutes: a.minutes,
+        answers: RULED_OUT,
+        under: (h) => of(h.id === `state:${a.id}`),
+      }),
+    ),
+    ...(system.normal ?? []).map(waitLook),
+    ...(system.monitors ?? []).map((m) => codeCheck(m, system.parts.find((p) => p.id === m.by)?.name ?? m.by)),
+  ].filter((look) => settled.has(look.id) || isSign(look.id));
+  return touched.parts.size > 0 ? [...looks, asBuiltLook(touched)] : looks;
+}
+
+const RULED_OUT = [
+  { id: "was it", label: "That was it" },
+  { id: "ruled out", label: "Ruled out" },
+];
+
+/** The first of two answers is what a cause shows, the second what every other car shows. */
+function of(shows: boolean): readonly number[] {
+  return shows ? [1 - MISREAD, MISREAD] : [MISREAD, 1 - MISREAD];
+}
+
+/** Nobody knows. */
+const EVEN = [0.5, 0.5];
+
+function lampLook(part: Part, reach: number): Look {
+  return {
+    id: `${LAMP}${part.id}`,
+    title: `Is the ${part.lamp} of ${part.name} lit?`,
+    how: "Ignition on, look at the lamp.",
+    minutes: MINUTES.lamp + reach / 4,
+    answers: [
+      { id: "dark", label: "Dark" },
+      { id: "lit", label: "Lit" },
+    ],
+    under: (h, isDark) => (h.kind === "none" ? EVEN : of(isDark)),
+  };
+}
+
+/** Chance that a code which follows from a fault is stored already when somebody looks. Our assumption. */
+const STORED = 0.85;
+
+function codeCheck({ id, code, say }: Monitor, by: string): Look {
+  return {
+    id: codeLook(id),
+    title: `Is ${code} stored in ${by}?`,
+    how: `Read the fault memory. ${code}: ${say}`,
+    minutes: MINUTES.code,
+    answers: [
+      { id: "stored", label: "Stored" },
+      { id: "not stored", label: "Not stored" },
+    ],
+    under(h, stored) {
+      if (h.kind === "none") return [0.2, 0.8];
+      return stored ? [STORED, 1 - STORED] : [MISREAD, 1 - MISREAD];
+    },
+  };
+}
+
+function measureLook(part: Part, reach: number): Look {
+  return {
+    id: `measure:${part.id}`,
+    title: `Measure ${part.name} end to end`,
+    how: "Unplug both ends, continuity of each conductor with the meter, move the lead while measuring.",
+    minutes: MINUTES.measure + reach,
+    answers: [
+      { id: "open", label: "A conductor is open" },
+      { id: "good", label: "All conductors good" },
+    ],
+    under: (h) => of(h.kind === "leadOpen" && h.parts.includes(part.id)),
+  };
+}
+
+function plugLook(link: string, ends: string, reach: number): Look {
+  return {
+    id: `look:${link}`,
+    title: `Look at ${ends}`,
+    how: "Is it the right lead, pushed home, the right way round? Pull gently.",
+    minutes: MINUTES.look + reach / 2,
+    answers: [
+      { id: "loose", label: "Loose" },
+      { id: "misplaced", label: "Wrong lead or wrong way round" },
+      { id: "right", label: "Right and home" },
+    ],
+    under(h) {
+      if (!h.links.includes(link)) return [MISREAD / 2, MISREAD / 2, 1 - MISREAD];
+      return h.kind === "notPlugged"
+        ? [1 - MISREAD, MISREAD / 2, MISREAD / 2]
+        : [MISREAD / 2, 1 - MISREAD, MISREAD / 2];
+    },
+  };
+}
+
+function settingLook(part: Part, { bank, planned }: Touched, reach: number): Look {
+  const settings = part.settings ?? [];
+  const isBank = part.id === bank?.part;
+  return {
+    id: `set:${part.id}`,
+    title: isBank ? "Read the switch bank" : `Look at the ${settings.map((s) => s.label.toLowerCase()).join(" and ")}`,
+    how: isBank
+      ? "Compare every switch with the drawing in Configure."
+      : `As planned: ${settings.map((s) => planned[`${part.id}.${s.id}`] ?? s.initial).join(", ")}.`,
+    minutes: MINUTES.set + reach / 2,
+    answers: [
+      { id: "different", label: "Differs" },
+      { id: "as planned", label: "As planned" },
+    ],
+    under: (h) => of(h.kind === "setting" && h.parts.includes(part.id)),
+  };
+}
+
+function swapLook(part: Part, reach: number): Look {
+  return {
+    id: `swap:${part.id}`,
+    title: `Try another ${part.name}`,
+    how: "Put in one that is known to be good, and try again what fails.",
+    minutes: MINUTES.swap + reach,
+    answers: [
+      { id: "works", label: "Works with it" },
+      { id: "same", label: "The same with it" },
+    ],
+    under: (h) => of(h.kind === "dead" && h.parts.includes(part.id)),
+  };
+}
+
+function waitLook(state: NormalState): Look {
+  const most = state.lastsS?.max ?? 30;
+  return {
+    id: `wait:${state.id}`,
+    title: `Wait and try again: ${state.title.toLowerCase()}`,
+    how: `${state.remedy} Up to ${most < 120 ? `${most} s` : `${Math.round(most / 60)} min`}; then try once more what failed.`,
+    minutes: Math.max(0.2, most / 60),
+    answers: [
+      { id: "works now", label: "Works now" },
+      { id: "the same", label: "Still the same" },
+    ],
+    under: (h) => of(h.state?.id === state.id),
+  };
+}
+
+/** Splits the world whatever the cause is. */
+function asBuiltLook({ parts, links }: Touched): Look {
+  return {
+    id: AS_BUILT,
+    title: "Take the kit out of the path",
+    how: "Put the factory plugs together as the car was built, and try what fails and the car can do without the kit.",
+    minutes: MINUTES.asBuilt,
+    answers: [
+      { id: "works", label: "Works without the kit" },
+      { id: "same", label: "Fails without it, too" },
+    ],
+    under(h) {
+      if (h.kind === "none") return EVEN;
+      const kit = h.normal || h.parts.some((p) => parts.has(p)) || h.links.some((l) => links.has(l));
+      return of(kit);
+    },
+  };
+}
