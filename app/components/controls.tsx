@@ -1,3 +1,4 @@
+import { ChevronRight } from "lucide-react";
 import { type ButtonHTMLAttributes, type ReactNode, useId } from "react";
 
 type Look = "next" | "plain" | "quiet";
@@ -26,6 +27,19 @@ export function Button({
 /** The same shape for a link. */
 export function buttonLook(look: Look = "plain"): string {
   return `inline-flex min-h-11 items-center justify-center gap-2 rounded-[3px] border px-4 py-1.5 ${LOOKS[look]}`;
+}
+
+/** Something that opens by a press on its line. */
+export function Fold({ line, quiet = false, children }: { line: ReactNode; quiet?: boolean; children: ReactNode }) {
+  return (
+    <details className="group">
+      <summary className={`flex min-h-11 cursor-pointer items-center gap-1.5 ${quiet ? "text-quiet" : ""}`}>
+        <ChevronRight size={17} className="shrink-0 group-open:rotate-90" aria-hidden="true" />
+        <span>{line}</span>
+      </summary>
+      {children}
+    </details>
+  );
 }
 
 /** A labelled field with its error below. */

@@ -1,6 +1,7 @@
 /** Plans the job, simulates what can be the matter once and judges after each result, away from the page. */
 import { expose } from "comlink";
-import { type Judgement, judge, type Proposal, reasonsFor } from "~/core/diagnose/judge";
+import { type Judgement, judge, reasonsFor } from "~/core/diagnose/judge";
+import type { Proposal } from "~/core/diagnose/propose";
 import { type JudgeTable, judgeTable } from "~/core/diagnose/table";
 import { evidenceFor, type JobEvidence } from "~/core/job/evidence";
 import { type Documents, type JobPlan, type PlanState, planJob, planKey } from "~/core/job/plan";
@@ -40,6 +41,8 @@ export interface ShownCause {
 /** Causes that no test tells apart. */
 export interface ShownGroup {
   probability: number;
+  /** Nothing is broken, and it explains everything. */
+  ruleOutFirst: boolean;
   causes: ShownCause[];
   /** Members that are not shown. */
   more: number;
@@ -96,6 +99,7 @@ const worker = {
       simulated: table.hypotheses.length - 1,
       groups: judgement.groups.slice(0, SHOWN_GROUPS).map((g) => ({
         probability: g.probability,
+        ruleOutFirst: g.ruleOutFirst,
         causes: g.members.slice(0, SHOWN_MEMBERS).map((m) => shownCause(table, m, known, names)),
         more: Math.max(0, g.members.length - SHOWN_MEMBERS),
       })),

@@ -45,7 +45,7 @@ const CODE = "code:";
 const AS_BUILT = "asBuilt";
 
 /** A look at what the car shows by itself: a lamp, a stored code. */
-export const isSign = (look: string): boolean => look.startsWith(LAMP) || look.startsWith(CODE);
+const isSign = (look: string): boolean => look.startsWith(LAMP) || look.startsWith(CODE);
 export const codeLook = (monitor: string): string => `${CODE}${monitor}`;
 
 /** Lamps that are dark and codes that are stored on a simulated car, by the look that shows them. */

@@ -41,7 +41,7 @@ const REPAIR_MINUTES: Readonly<Record<Fault["kind"], number>> = {
 /** A state that passes by itself against one that a person brings about. Our assumption. */
 const NORMAL_WEIGHT = 5;
 /** Share of failing first tries at which nothing is wrong. Our assumption. */
-const NORMAL_SHARE = 0.65;
+const NORMAL_SHARE = 0.7;
 /** Share of jobs whose trouble is on no list, against all that are. Our assumption. */
 const NONE_SHARE = 0.06;
 

@@ -65,18 +65,23 @@ export function judgeTable(
   };
 }
 
-/** Probability of a report at a test under each hypothesis. */
-export function reportLikelihoods(table: JudgeTable, test: number, report: string): Float64Array {
-  const asked = table.tests[test] as JudgeTable["tests"][number];
-  return Float64Array.from(table.predictions, (p) => likelihood(asked, p[test] as Prediction, report));
+/** Probability of a report at a test under each of some hypotheses, by their numbers. */
+export function reportLikelihoods(
+  table: JudgeTable,
+  test: number,
+  report: string,
+  of: readonly number[],
+): Float64Array {
+  const asked = table.tests[test] as Test;
+  return Float64Array.from(of, (h) => likelihood(asked, table.predictions[h]?.[test] as Prediction, report));
 }
 
-/** Probability of an answer to a look under each hypothesis. */
-export function lookLikelihoods(table: JudgeTable, look: Look, answer: number): Float64Array {
-  return Float64Array.from(
-    table.hypotheses,
-    (h, i) => look.under(h, table.signs[i]?.has(look.id) ?? false)[answer] ?? 1,
-  );
+/** Probability of an answer to a look under each of some hypotheses. */
+export function lookLikelihoods(table: JudgeTable, look: Look, answer: number, of: readonly number[]): Float64Array {
+  return Float64Array.from(of, (h) => {
+    const shows = table.signs[h]?.has(look.id) ?? false;
+    return look.under(table.hypotheses[h] as Hypothesis, shows)[answer] ?? 1;
+  });
 }
 
 function simulated(sight: string, loose: boolean): Prediction {

@@ -1,7 +1,8 @@
 /** Plays a job with something planted: answers what is proposed as the car would, until a repair is proposed. */
 import { shownAt } from "../../core/diagnose/checks";
 import { NONE } from "../../core/diagnose/hypothesis";
-import { type Evidence, type Judgement, judge, type Proposal } from "../../core/diagnose/judge";
+import { type Evidence, type Judgement, judge } from "../../core/diagnose/judge";
+import type { Proposal } from "../../core/diagnose/propose";
 import type { JudgeTable } from "../../core/diagnose/table";
 import type { Situation } from "../../core/model/types";
 
@@ -37,7 +38,7 @@ export function plantedBy(table: JudgeTable, h: number): Planted {
 }
 
 export type Policy = (judgement: Judgement) => Proposal | undefined;
-export const asProposed: Policy = ({ next }) => next[0];
+const asProposed: Policy = ({ next }) => next[0];
 
 /** @param failing number of the test that failed first */
 export function pursue(

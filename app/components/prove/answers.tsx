@@ -68,15 +68,6 @@ export function Answers({
         {test.withinS !== null && !standIn && <ResponseTimer key={test.key} test={test.id} withinS={test.withinS} />}
       </div>
       {alike.length > 0 && <AllWork test={test} alike={alike} />}
-      {onTheCar && (
-        <HeardOn
-          key={`${test.key} ${test.noted?.entry ?? ""}`}
-          test={test}
-          heard={test.heard}
-          plan={above}
-          isNext={!standIn}
-        />
-      )}
       <fieldset className="mt-4">
         <legend className="mb-1.5 text-quiet">If not: what is there instead?</legend>
         <div className="flex flex-wrap gap-2">
@@ -111,6 +102,15 @@ export function Answers({
           <Typed key={asking} word={asking} name={name} body={(note) => body({ seen: asking, note })} />
         )}
       </fieldset>
+      {onTheCar && (
+        <HeardOn
+          key={`${test.key} ${test.noted?.entry ?? ""}`}
+          test={test}
+          heard={test.heard}
+          plan={above}
+          isNext={!standIn}
+        />
+      )}
     </div>
   );
 }

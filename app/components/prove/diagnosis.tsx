@@ -1,4 +1,4 @@
-import { CarFront, ChevronRight, Wrench } from "lucide-react";
+import { CarFront, Wrench } from "lucide-react";
 import type { ReactNode } from "react";
 import { useFetcher, useParams } from "react-router";
 import { useDiagnosis } from "~/app/lib/use-diagnosis";
@@ -6,7 +6,7 @@ import type { ShownCause, ShownDiagnosis, ShownGroup, ShownProposal } from "~/ap
 import { entryId } from "~/core/job/entry-id";
 import type { proveView } from "~/core/views/prove";
 import { Focus } from "../bench/focus";
-import { Button, Section } from "../controls";
+import { Button, Fold, Section } from "../controls";
 import { DashView } from "../drawings/dash-view";
 import { EntryButton, useJob } from "../entry-form";
 import { Mark, Notice } from "../marks";
@@ -37,15 +37,14 @@ export function Diagnosis(view: View) {
     <>
       <InHand proposal={first} diagnosis={diagnosis} view={view} />
       {rest.length > 0 && (
-        <details className="mt-3">
-          <summary className="flex min-h-11 cursor-pointer items-center">Do something else first</summary>
+        <Fold line="Do something else first">
           {rest.map((p) => (
             <div key={`${p.kind} ${p.id}`} className="border-b border-rule py-2">
               <p className="font-medium">{p.title}</p>
               <Doing proposal={p} view={view} first={false} />
             </div>
           ))}
-        </details>
+        </Fold>
       )}
       <Causes diagnosis={diagnosis} view={view} />
     </>
@@ -196,41 +195,47 @@ function Causes({ diagnosis, view }: { diagnosis: ShownDiagnosis; view: View }) 
   );
 }
 
-const NUMBERS = ["", "", "two", "three", "four", "five", "six"];
+/** Members of a group that are shown before somebody asks for the rest. */
+const AT_ONCE = 3;
 
-function Group({ group: { probability, causes, more } }: { group: ShownGroup }) {
+function Group({ group: { probability, ruleOutFirst, causes, more } }: { group: ShownGroup }) {
   const [only] = causes;
   const percent = Math.round(100 * probability);
   const count = causes.length + more;
+  const rest = causes.slice(AT_ONCE);
   return (
     <li className="border-b border-rule py-2.5">
       <div className="flex items-baseline gap-3">
         <span className="num w-14 shrink-0 text-right text-lg font-medium">{percent < 1 ? "< 1" : percent} %</span>
         <div className="min-w-0 flex-1">
-          <p className="font-medium">
-            {count === 1 ? only?.title : `One of ${NUMBERS[count] ?? count}; no test tells them apart`}
-          </p>
+          <p className="font-medium">{count === 1 ? only?.title : `One of ${count}, which no test tells apart`}</p>
           <div className="my-1 h-1.5 bg-rule" aria-hidden="true">
             <div className="h-full bg-ink" style={{ width: `${Math.max(1, percent)}%` }} />
           </div>
           {count === 1 && only ? (
-            <One cause={only} />
+            <>
+              <p className="text-sm text-quiet">{only.cause}</p>
+              {only.normal && (
+                <Mark tone="none">{ruleOutFirst ? "Nothing is broken: rule it out first" : "Nothing is broken"}</Mark>
+              )}
+              <Fold line="Why, and what then" quiet>
+                <Why cause={only} />
+              </Fold>
+            </>
           ) : (
-            <ul>
-              {causes.map((c, i) => (
-                <li key={c.id} className="py-0.5">
-                  {c.title}
-                  {c.lookMinutes !== null && (
-                    <span className="text-quiet">
-                      {" "}
-                      <span className="num">{c.lookMinutes.toFixed(1)}</span> min to look{i === 0 ? ", first" : ""}
-                    </span>
-                  )}
-                  <Why cause={c} />
-                </li>
+            <>
+              {causes.slice(0, AT_ONCE).map((c) => (
+                <Member key={c.id} cause={c} />
               ))}
-              {more > 0 && <li className="py-0.5 text-quiet">and {more} more</li>}
-            </ul>
+              {rest.length > 0 && (
+                <Fold line={`${count - AT_ONCE} more`} quiet>
+                  {rest.map((c) => (
+                    <Member key={c.id} cause={c} />
+                  ))}
+                  {more > 0 && <p className="text-quiet">and {more} that are less likely</p>}
+                </Fold>
+              )}
+            </>
           )}
         </div>
       </div>
@@ -238,41 +243,46 @@ function Group({ group: { probability, causes, more } }: { group: ShownGroup }) 
   );
 }
 
-function One({ cause }: { cause: ShownCause }) {
+/** One of several that look alike, with what a look at it takes; the quickest stands first. */
+function Member({ cause }: { cause: ShownCause }) {
+  const minutes = cause.lookMinutes !== null && (
+    <span className="whitespace-nowrap text-quiet">
+      <span className="num">{cause.lookMinutes.toFixed(1)}</span> min to look
+    </span>
+  );
   return (
-    <>
-      <p className="text-sm text-quiet">{cause.cause}</p>
-      {cause.normal && <Mark tone="none">Nothing is broken</Mark>}
+    <Fold
+      line={
+        <>
+          {cause.title} {minutes}
+        </>
+      }
+    >
       <Why cause={cause} />
-    </>
+    </Fold>
   );
 }
 
 /** What speaks for and against a cause, and what it would look like where nobody has tried yet. */
 function Why({ cause: { reasons, hint, wouldShow, remedy, none } }: { cause: ShownCause }) {
   return (
-    <details>
-      <summary className="flex min-h-11 cursor-pointer items-center gap-1 text-quiet">
-        <ChevronRight size={16} aria-hidden="true" /> Why, and what then
-      </summary>
-      <div className="space-y-2 pb-2 text-sm">
-        {hint && <p>{hint}</p>}
-        <Speaks reasons={reasons.filter((r) => r.speaks === "for")} title="For it" />
-        <Speaks reasons={reasons.filter((r) => r.speaks === "against")} title="Against it" />
-        {wouldShow.length > 0 && (
-          <Lines title="It would show at">
-            {wouldShow.slice(0, 6).map((w) => (
-              <li key={w.name}>
-                {w.name}: <span className="font-medium">{w.sight}</span>
-              </li>
-            ))}
-          </Lines>
-        )}
-        <p>
-          <span className="text-quiet">{none ? "What helps whatever it is:" : "To put it right:"}</span> {remedy}
-        </p>
-      </div>
-    </details>
+    <div className="space-y-2 pb-2 text-sm">
+      {hint && <p>{hint}</p>}
+      <Speaks reasons={reasons.filter((r) => r.speaks === "for")} title="For it" />
+      <Speaks reasons={reasons.filter((r) => r.speaks === "against")} title="Against it" />
+      {wouldShow.length > 0 && (
+        <Lines title="It would show at">
+          {wouldShow.slice(0, 6).map((w) => (
+            <li key={w.name}>
+              {w.name}: <span className="font-medium">{w.sight}</span>
+            </li>
+          ))}
+        </Lines>
+      )}
+      <p>
+        <span className="text-quiet">{none ? "What helps whatever it is:" : "To put it right:"}</span> {remedy}
+      </p>
+    </div>
   );
 }
 

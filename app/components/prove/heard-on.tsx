@@ -45,7 +45,7 @@ export function HeardOn({ test, heard, plan, isNext }: Props) {
   const name = `${test.name}, ${test.label}`;
   return (
     <div className="mt-4 w-full max-w-sm">
-      <p className="font-medium">Tap each loudspeaker that plays at its own corner</p>
+      <p className="font-medium">Not from all four: tap each that plays at its own corner</p>
       <div className="relative my-2">
         <svg viewBox={`0 0 ${plan.width} ${plan.height}`} className="w-full" aria-hidden="true">
           <polygon points={points(plan.body)} fill="var(--raised)" stroke="var(--ink)" strokeWidth="20" />

@@ -1,0 +1,132 @@
+/** What to do next about a car: a test, a look or a repair. */
+import { changeMinutes } from "../prove/tests";
+import { type Belief, believe, entropyBits, expectedAfter, type Question } from "./belief";
+import type { Look } from "./checks";
+import { type Hypothesis, NONE } from "./hypothesis";
+import type { Evidence } from "./judge";
+import { type Costs, rankQuestions } from "./policy";
+import { type JudgeTable, lookLikelihoods, reportLikelihoods } from "./table";
+
+export type Proposal =
+  | { kind: "test"; id: string; minutes: number; total: number; gainBits: number }
+  | { kind: "look"; look: Look; minutes: number; total: number; gainBits: number }
+  /** Somebody looked, or looking takes longer than repairing. */
+  | { kind: "repair"; hypothesis: Hypothesis; total: number };
+
+/** Without a look, a cause that is quicker to repair than to look at must be this sure. */
+const SURE_UNSEEN = 0.8;
+/** A cause is taken as found from here on. */
+const SURE = 0.9;
+/** Hypotheses that are less likely than this do not decide what to do next. */
+const GIVEN_UP = 1e-5;
+
+export function proposals(table: JudgeTable, evidence: Evidence, belief: Belief): Proposal[] {
+  const repair = toRepair(table, evidence.looks, belief);
+  const live = table.hypotheses.flatMap((_, h) => ((belief[h] as number) > GIVEN_UP ? [h] : []));
+  const believed = believe(
+    live.map((h) => belief[h] as number),
+    [],
+  );
+  const now = entropyBits(believed);
+  const ranked = rankQuestions(
+    believed,
+    questionsOf(table, evidence, live, believed),
+    costsOf(table, evidence.looks, live),
+  );
+  const asked = ranked.map(({ question, minutes: total }): Proposal => {
+    const look = table.looks.find((l) => l.id === question.id);
+    const gainBits = Math.max(0, now - expectedAfter(believed, question, entropyBits));
+    return look
+      ? { kind: "look", look, minutes: question.minutes, total, gainBits }
+      : { kind: "test", id: question.id, minutes: question.minutes, total, gainBits };
+  });
+  return repair ? [{ kind: "repair", hypothesis: repair, total: repair.repairMinutes }, ...asked] : asked;
+}
+
+/** The cause to repair now, where somebody has seen it or a look would take longer than the repair. */
+function toRepair({ hypotheses, looks: all }: JudgeTable, done: ReadonlyMap<string, string>, belief: Belief) {
+  const leading = hypotheses.map((h, i) => ({ h, i, p: belief[i] as number })).reduce((a, b) => (b.p > a.p ? b : a));
+  const { h, p } = leading;
+  if (h.kind === "none") return null;
+  const look = all.find((l) => l.id === h.settledBy);
+  const answer = look?.answers.findIndex((a) => a.id === done.get(look.id)) ?? -1;
+  const seen = look !== undefined && answer >= 0 && (look.under(h, false)[answer] as number) > 0.5;
+  // Several causes of one place are told apart by who looks there.
+  const place = hypotheses.reduce(
+    (sum, o, i) => sum + (o.settledBy !== null && o.settledBy === h.settledBy ? (belief[i] as number) : 0),
+    0,
+  );
+  if (seen) return place >= SURE ? h : null;
+  // Nothing is repaired at what is normal; it is waited for, or done differently.
+  const quicker = look !== undefined && look.minutes > h.repairMinutes;
+  return p >= SURE_UNSEEN && quicker && !h.normal ? h : null;
+}
+
+/** Minutes when the cause is on no list. Our assumption. */
+const NONE_MINUTES = 90;
+
+/** What was looked at and found good is not looked at again; where it is bad, the repair follows at once. */
+function costsOf({ hypotheses, looks }: JudgeTable, done: ReadonlyMap<string, string>, live: readonly number[]): Costs {
+  const among = live.map((h) => hypotheses[h] as Hypothesis);
+  const settles = new Map<string, number[]>();
+  for (const [i, { settledBy }] of among.entries()) {
+    if (settledBy === null) continue;
+    const list = settles.get(settledBy);
+    if (list) list.push(i);
+    else settles.set(settledBy, [i]);
+  }
+  return {
+    settling: looks.flatMap(({ id, minutes }) => {
+      const settled = settles.get(id);
+      if (!settled) return [];
+      const shortest = Math.min(...settled.map((i) => among[i]?.repairMinutes ?? 0));
+      return [{ id, minutes: done.has(id) ? 0 : Math.min(minutes, shortest + RETRY_MINUTES), hypotheses: settled }];
+    }),
+    repair: among.map((h) => (h.id === NONE ? 0 : h.repairMinutes)),
+    none: NONE_MINUTES,
+  };
+}
+
+/** To see whether a repair without a look has helped. Our assumption. */
+const RETRY_MINUTES = 1;
+
+/** Answers that no believed hypothesis predicts are not worth a branch. */
+function questionsOf(
+  table: JudgeTable,
+  { tests, looks, stands }: Evidence,
+  live: readonly number[],
+  believed: Belief,
+): Question[] {
+  const tried = table.tests.flatMap((test, t): Question[] => {
+    if (tests.has(test.id)) return [];
+    const shown = new Set(["works"]);
+    for (const [i, h] of live.entries())
+      if ((believed[i] as number) > 1e-4 && table.hypotheses[h]?.kind !== "none")
+        for (const [sight, p] of table.predictions[h]?.[t] ?? []) if (p > 0.1) shown.add(sight);
+    return [
+      {
+        id: test.id,
+        minutes: test.minutes + (stands ? changeMinutes(stands, test.situation) : 0),
+        answers: withRest([...shown].map((report) => reportLikelihoods(table, t, report, live))),
+      },
+    ];
+  });
+  const looked = table.looks
+    .filter((l) => !looks.has(l.id))
+    .map(
+      (look): Question => ({
+        id: look.id,
+        minutes: look.minutes,
+        answers: look.answers.map((_, a) => lookLikelihoods(table, look, a, live)),
+      }),
+    );
+  return [...tried, ...looked];
+}
+
+/** One more answer for everything else that could be reported, so that all of them add up to one. */
+function withRest(answers: readonly Float64Array[]): Float64Array[] {
+  const rest = (answers[0] ?? new Float64Array()).map((_, h) =>
+    Math.max(0, 1 - answers.reduce((sum, likelihood) => sum + (likelihood[h] as number), 0)),
+  );
+  return [...answers, rest];
+}

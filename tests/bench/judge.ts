@@ -1,0 +1,254 @@
+/**
+ * The search for causes over shipped jobs that fit: everything that can be the matter is planted, answered with and
+ * without mistakes, taken off the list, and searched for by other policies in the same run.
+ * `ITERON_JOBS=all` takes every job instead of every fourth.
+ */
+import { entropyBits } from "../../core/diagnose/belief";
+import { NONE } from "../../core/diagnose/hypothesis";
+import type { Judgement } from "../../core/diagnose/judge";
+import type { Proposal } from "../../core/diagnose/propose";
+import { type JudgeTable, judgeTable } from "../../core/diagnose/table";
+import { insteadOf } from "../../core/model/sight";
+import { seededRandom } from "../../sim/random";
+import { type Planted, type Policy, type Pursuit, plantedBy, pursue } from "../support/pursue";
+import { fittingJobs } from "./jobs";
+import { report } from "./report";
+
+const every = process.env.ITERON_JOBS === "all" ? 1 : 4;
+const jobs = fittingJobs();
+const tables = jobs
+  .filter((_, i) => i % every === 0)
+  .map((p) => judgeTable(p.fitted, p.tests, p.touched))
+  .filter((t) => t !== null);
+
+/** One thing that is the matter with one car, and the test that fails first. */
+interface Planting {
+  table: JudgeTable;
+  h: number;
+  failing: number;
+}
+
+const shows = (table: JudgeTable, h: number) =>
+  table.tests.findIndex((_, t) => plantedBy(table, h).test(t) !== "works");
+const faults = tables.flatMap((table) =>
+  table.hypotheses.flatMap((x, h): Planting[] => {
+    const failing = x.kind === "none" || x.kind === "normal" ? -1 : shows(table, h);
+    return failing < 0 ? [] : [{ table, h, failing }];
+  }),
+);
+
+/** A right answer, or with some chance another one. */
+function mistaken({ table, h }: Planting, chance: number, random: () => number): Planted {
+  const right = plantedBy(table, h);
+  return {
+    test(t) {
+      const sight = right.test(t);
+      if (random() >= chance) return sight;
+      const others = ["works", ...insteadOf(table.tests[t]?.sense ?? "control")].filter(
+        (w) => w !== sight.split(":")[0],
+      );
+      return others[Math.floor(random() * others.length)] ?? sight;
+    },
+    look(id) {
+      const answer = right.look(id);
+      const others = table.looks.find((l) => l.id === id)?.answers.filter((a) => a.id !== answer) ?? [];
+      return random() >= chance ? answer : (others[Math.floor(random() * others.length)]?.id ?? answer);
+    },
+  };
+}
+
+/** It was found: to be repaired, in the first line, or at the place where one is sent. */
+function isFound({ table, h }: Planting, { repaired, end }: Pursuit): boolean {
+  const cause = table.hypotheses[h];
+  const place = table.hypotheses.find((x) => x.id === repaired)?.settledBy;
+  return place === cause?.settledBy || (end.groups[0]?.members.some((m) => m.id === cause?.id) ?? false);
+}
+
+const share = (of: readonly boolean[]) => of.filter(Boolean).length / of.length;
+const mean = (of: readonly number[]) => of.reduce((a, b) => a + b, 0) / of.length;
+
+/** The question with most information, whatever it costs. */
+const byBits: Policy = ({ next }: Judgement) => {
+  const [first] = next;
+  if (first?.kind === "repair") return first;
+  const asked = next.filter((p): p is Exclude<Proposal, { kind: "repair" }> => p.kind !== "repair");
+  return asked.sort((a, b) => b.gainBits - a.gainBits)[0];
+};
+
+/** Steps of plain elimination with answers that are never wrong: most information first, until one place is left. */
+function elimination({ table, h, failing }: Planting): number {
+  const answers = table.hypotheses.map((_, x) => {
+    const planted = plantedBy(table, x);
+    return [...table.tests.map((_, t) => planted.test(t)), ...table.looks.map((l) => planted.look(l.id))];
+  });
+  const mine = answers[h] as string[];
+  let left = table.hypotheses.flatMap((x, i) =>
+    x.kind !== "none" && x.kind !== "normal" && answers[i]?.[failing] === mine[failing] ? [i] : [],
+  );
+  const open = new Set(mine.keys());
+  open.delete(failing);
+  let steps = 0;
+  while (new Set(left.map((i) => table.hypotheses[i]?.settledBy)).size > 1) {
+    let best = { q: -1, bits: -1 };
+    for (const q of open) {
+      const parts = new Map<string, number>();
+      for (const i of left) {
+        const a = answers[i]?.[q] ?? "";
+        parts.set(a, (parts.get(a) ?? 0) + (table.hypotheses[i]?.weight ?? 0));
+      }
+      const total = [...parts.values()].reduce((a, b) => a + b, 0);
+      const bits = entropyBits([...parts.values()].map((w) => w / total));
+      if (bits > best.bits) best = { q, bits };
+    }
+    if (best.bits <= 0) break;
+    open.delete(best.q);
+    left = left.filter((i) => answers[i]?.[best.q] === mine[best.q]);
+    steps++;
+  }
+  return steps;
+}
+
+const cases = `${tables.length} of ${jobs.length} shipped jobs, ${faults.length} faults that show`;
+
+{
+  const runs = faults.map((f) => ({ f, run: pursue(f.table, f.failing, plantedBy(f.table, f.h)) }));
+  const weight = (f: Planting) => f.table.hypotheses[f.h]?.weight ?? 0;
+  const found = runs.map(({ f, run }) => isFound(f, run));
+  const all = runs.reduce((sum, { f }) => sum + weight(f), 0);
+  const right = runs.reduce((sum, { f }, i) => sum + (found[i] ? weight(f) : 0), 0);
+  report({ case: `found, answers without mistakes: ${cases}`, value: 100 * share(found), unit: "%", note: "aim: 98" });
+  report({ case: "the same by weight", value: (100 * right) / all, unit: "%", note: "aim: 99.5" });
+  const steps = mean(runs.map((r) => r.run.steps));
+  const plain = mean(faults.map(elimination));
+  report({
+    case: "checks until the repair is proposed",
+    value: steps,
+    unit: "checks",
+    peer: "elimination by most information, answers never wrong, nothing normal on the list",
+    peerValue: plain,
+    ratio: steps / plain,
+    note: "aim: at most 1.15",
+  });
+  const bits = faults.map((f) => pursue(f.table, f.failing, plantedBy(f.table, f.h), { policy: byBits }));
+  const minutes = mean(runs.map((r) => r.run.minutes));
+  const peerValue = mean(bits.map((r) => r.minutes));
+  report({
+    case: "minutes of these checks",
+    value: minutes,
+    unit: "min",
+    peer: "most information first, whatever it takes",
+    peerValue,
+    ratio: minutes / peerValue,
+    note: "aim: below 1",
+  });
+  report({ case: "checks of that policy", value: mean(bits.map((r) => r.steps)), unit: "checks" });
+}
+{
+  const random = seededRandom(15);
+  const found = faults.map((f) => isFound(f, pursue(f.table, f.failing, mistaken(f, 0.05, random))));
+  report({ case: "found with 5 % wrong answers", value: 100 * share(found), unit: "%", note: "aim: 90" });
+}
+{
+  let [planted, firstWrong, endWrong] = [0, 0, 0];
+  for (const table of tables)
+    for (const [h, x] of table.hypotheses.entries()) {
+      if (!x.normal) continue;
+      for (const [failing, { fn }] of table.tests.entries()) {
+        const word = table.predictions[h]?.[failing]?.find(([sight]) => sight !== "works")?.[0];
+        if (word === undefined || (x.state && !x.state.functions.includes(fn.id))) continue;
+        const right = plantedBy(table, h);
+        // What passes by itself has passed at the next try.
+        const met = { ...right, test: (t: number) => (t === failing ? word : x.state ? "works" : right.test(t)) };
+        const { first, end } = pursue(table, failing, met);
+        planted++;
+        if (!first.groups[0]?.members[0]?.normal) firstWrong++;
+        if (!end.groups[0]?.members[0]?.normal) endWrong++;
+      }
+    }
+  report({
+    case: `normal states planted (${planted}): a fault stands first at the end`,
+    value: endWrong,
+    unit: "times",
+  });
+  report({ case: "a fault stands first right after the first failing test", value: firstWrong, unit: "times" });
+}
+{
+  // One of each line is taken off the list, with all that no test tells from it.
+  const lost = faults.filter((f) => f.table.alike[f.h] === f.h);
+  const results = lost.map(({ table, h, failing }) => {
+    const kept = table.hypotheses.flatMap((_, i) => (table.alike[i] === h ? [] : [i]));
+    const without: JudgeTable = {
+      ...table,
+      hypotheses: kept.map((i) => table.hypotheses[i] as JudgeTable["hypotheses"][number]),
+      predictions: kept.map((i) => table.predictions[i] ?? []),
+      alike: kept.map((i) => kept.indexOf(table.alike[i] ?? i)),
+      signs: kept.map((i) => table.signs[i] ?? new Set()),
+    };
+    return pursue(without, failing, plantedBy(table, h), { maxSteps: 20 });
+  });
+  const said = results.map((r) => r.noneAfter !== null && r.noneAfter <= 4);
+  const everSaid = results.map((r) => r.noneAfter !== null || r.repaired === NONE);
+  report({
+    case: `the cause is on no list (${lost.length}): none of these leads within four checks`,
+    value: 100 * share(said),
+    unit: "%",
+    note: `aim: 90; within twenty ${Math.round(100 * share(everSaid))} %`,
+  });
+  const wrong = results.map((r) => r.repaired !== null && r.repaired !== NONE);
+  report({
+    case: "another cause is called to be repaired",
+    value: 100 * share(wrong),
+    unit: "%",
+    note: "aim: under 2",
+  });
+}
+{
+  // Of the causes given p %, p % are true: after each of the first checks, answers as the table says they come.
+  const random = seededRandom(77);
+  const bins = Array.from({ length: 10 }, () => ({ said: 0, true: 0, n: 0 }));
+  for (const table of tables) {
+    const total = table.hypotheses.reduce((sum, x) => sum + x.weight, 0);
+    const draw = () => {
+      let rest = random() * total;
+      return table.hypotheses.findIndex((x) => {
+        rest -= x.weight;
+        return rest <= 0;
+      });
+    };
+    for (let run = 0; run < 120; run++) {
+      const h = draw();
+      if (h < 0) continue;
+      const shown = (t: number) => {
+        let rest = random();
+        return (table.predictions[h]?.[t] ?? []).find(([, p]) => {
+          rest -= p;
+          return rest <= 0;
+        })?.[0];
+      };
+      const drawn = table.tests.map((_, t) => shown(t) ?? "works");
+      const failing = drawn.findIndex((s) => s !== "works");
+      if (failing < 0) continue;
+      const { end } = pursue(
+        table,
+        failing,
+        { ...plantedBy(table, h), test: (t) => drawn[t] ?? "works" },
+        { maxSteps: 2 },
+      );
+      for (const g of end.groups)
+        for (const m of g.members) {
+          const bin = bins[Math.min(9, Math.floor(10 * m.probability))];
+          if (!bin) continue;
+          bin.n++;
+          bin.said += m.probability;
+          if (m.id === table.hypotheses[h]?.id) bin.true++;
+        }
+    }
+  }
+  for (const { n, said, true: right } of bins)
+    if (n >= 20)
+      report({
+        case: `causes given ${Math.round((100 * said) / n)} % (${n}) after two checks`,
+        value: (100 * right) / n,
+        unit: "% are true",
+      });
+}
