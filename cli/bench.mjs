@@ -5,7 +5,19 @@ import { startMariadb } from "./mariadb.mjs";
 import { serving, startServer } from "./serve.mjs";
 
 const built = join(paths.state, "bench");
-const CASES = ["bus", "engine", "rank", "documents", "strip", "connect", "coding", "camera", "judge", "search", "server"];
+const CASES = [
+  "bus",
+  "engine",
+  "rank",
+  "documents",
+  "strip",
+  "connect",
+  "coding",
+  "camera",
+  "judge",
+  "search",
+  "server",
+];
 
 /** Workers of cases. */
 const PARTS = ["read-part"];

@@ -65,6 +65,8 @@ export type ShownProposal =
 export interface ShownDiagnosis {
   groups: ShownGroup[];
   next: ShownProposal[];
+  /** It may well be none of these. */
+  doubtful: boolean;
   /** Results that speak against what the others say. */
   against: string[];
   /** Hypotheses that were simulated. */
@@ -104,6 +106,7 @@ const worker = {
         more: Math.max(0, g.members.length - SHOWN_MEMBERS),
       })),
       next: judgement.next.slice(0, SHOWN_PROPOSALS).map((p) => shownProposal(p, names)),
+      doubtful: judgement.doubtful,
       against: judgement.against.map((id) => names.get(id) ?? id),
     };
   },

@@ -36,12 +36,16 @@ export interface Judgement {
   groups: readonly CauseGroup[];
   /** The best first; empty when nothing more would tell anything. */
   next: readonly Proposal[];
+  /** It may well be none of these. */
+  doubtful: boolean;
   /** A result that speaks against what everything else says. */
   against: readonly string[];
 }
 
 /** A report this unlikely under the leading cause speaks against it. */
 const AGAINST = 0.035;
+/** From here on it is said that it may be none of these. */
+const DOUBT = 0.2;
 /** A report this likely is what one would see. */
 const EXPLAINED = 0.15;
 /** Members of a group that are this much less likely than its first are not worth a word. */
@@ -86,6 +90,7 @@ export function judge(table: JudgeTable, evidence: Evidence): Judgement {
   const groups = groupsOf(table, belief, reports);
   return {
     groups,
+    doubtful: hypotheses.some((h, i) => h.kind === "none" && (belief[i] as number) >= DOUBT),
     next: proposals(table, evidence, belief),
     against: againstOf(groups, hypotheses, reports),
   };

@@ -22,7 +22,6 @@ function* permutations(items: readonly number[]): Generator<number[]> {
 const costsOf = (minutes: readonly number[]): Costs => ({
   settling: minutes.map((m, h) => ({ id: `place ${h}`, minutes: m, hypotheses: [h] })),
   repair: minutes.map(() => 0),
-  none: 0,
 });
 
 describe("going from place to place", () => {
@@ -50,13 +49,16 @@ describe("going from place to place", () => {
     );
   });
 
-  it("costs nothing at a place where one has looked just now, and the whole way where it is none of them", () => {
-    const costs = { ...costsOf([10, 10]), none: 60 };
+  it("costs nothing at a place where one has looked just now", () => {
+    const costs = costsOf([10, 10]);
     const belief = believe([3, 1], []);
     expect(minutesLeft(belief, costs)).toBeCloseTo(0.75 * 10 + 0.25 * 20, 9);
     expect(minutesLeft(belief, costs, ["place 0"])).toBeCloseTo(0.75 * 0.01 + 0.25 * 10.01, 6);
-    const half = Float64Array.of(0.5, 0, 0.5);
-    expect(minutesLeft(half, { ...costs, repair: [0, 0, 0] })).toBeCloseTo(0.5 * 10 + 0.5 * (10 + 60), 9);
+  });
+
+  it("is not longer than asking on at the best rate and looking once", () => {
+    const costs = { ...costsOf([10, 10, 10, 10]), bitsPerMinute: 2 };
+    expect(minutesLeft(believe([1, 1, 1, 1], []), costs)).toBeCloseTo(2 / 2 + 10, 9);
   });
 });
 

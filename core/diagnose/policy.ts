@@ -4,7 +4,7 @@
  * (Heckerman, Breese and Rommelse, Decision-theoretic troubleshooting, Communications of the ACM 38, 1995). A question is
  * worth asking when it shortens that way by more than it takes.
  */
-import { type Belief, expectedAfter, type Question } from "./belief";
+import { type Belief, entropyBits, expectedAfter, type Question } from "./belief";
 
 /** One place to look at, and the hypotheses that this would settle. */
 export interface Settling {
@@ -18,21 +18,25 @@ export interface Costs {
   settling: readonly Settling[];
   /** Minutes to put right, by hypothesis. */
   repair: readonly number[];
-  /** Minutes when the cause is none of these. */
-  none: number;
+  /** How fast questions tell the rest apart, in bits a minute; none where nothing can be asked. */
+  bitsPerMinute?: number;
 }
 
 /** Minutes of a place at which one stands already; above nothing, so that there is an order. */
 const AT_HAND = 0.01;
-/** Places with less chance than this are not worth a visit of their own. */
-const NOT_WORTH = 0.004;
+/** Places with less chance than this are not worth a visit. */
+const NOT_WORTH = 1e-4;
 
 /**
  * Expected minutes when one looks at place after place and repairs what is found.
  *
  * @param looked places where somebody has looked just now
  */
-export function minutesLeft(belief: Belief, { settling, repair, none }: Costs, looked: readonly string[] = []): number {
+export function minutesLeft(
+  belief: Belief,
+  { settling, repair, bitsPerMinute }: Costs,
+  looked: readonly string[] = [],
+): number {
   const visits: { p: number; minutes: number }[] = [];
   for (const place of settling) {
     let p = 0;
@@ -41,14 +45,21 @@ export function minutesLeft(belief: Belief, { settling, repair, none }: Costs, l
       visits.push({ p, minutes: looked.includes(place.id) ? AT_HAND : Math.max(place.minutes, AT_HAND) });
   }
   visits.sort((a, b) => b.p / b.minutes - a.p / a.minutes);
-  let [sum, way, found] = [0, 0, 0];
+  let [sum, way] = [0, 0];
   for (const { p, minutes } of visits) {
     way += minutes;
     sum += p * way;
-    found += p;
   }
-  for (let h = 0; h < belief.length; h++) sum += (belief[h] as number) * (repair[h] as number);
-  return sum + Math.max(0, 1 - found) * (way + none);
+  let repairs = 0;
+  for (let h = 0; h < belief.length; h++) repairs += (belief[h] as number) * (repair[h] as number);
+  if (!bitsPerMinute) return sum + repairs;
+  // Or one asks on until the place is known, and looks only there.
+  let [bits, last] = [0, 0];
+  for (const { p, minutes } of visits) {
+    bits -= p * Math.log2(p);
+    last += p * minutes;
+  }
+  return Math.min(sum, bits / bitsPerMinute + last) + repairs;
 }
 
 export interface RankedQuestion {
@@ -65,7 +76,8 @@ const NARROW = 8;
  * Questions by the expected minutes to a proven repair, the best first; the best few are looked at two steps ahead.
  * Those that say nothing about what is believed are left out.
  */
-export function rankQuestions(belief: Belief, questions: readonly Question[], costs: Costs): RankedQuestion[] {
+export function rankQuestions(belief: Belief, questions: readonly Question[], given: Costs): RankedQuestion[] {
+  const costs = { ...given, bitsPerMinute: fastest(belief, questions) };
   const left = (...looked: readonly Question[]) => {
     const ids = looked.map((q) => q.id);
     return (b: Belief) => minutesLeft(b, costs, ids);
@@ -87,6 +99,15 @@ export function rankQuestions(belief: Belief, questions: readonly Question[], co
       ),
   }));
   return [...twice.sort(byMinutes), ...once.slice(WIDE)];
+}
+
+/** Bits a minute of the question that tells most in a minute. */
+function fastest(belief: Belief, questions: readonly Question[]): number {
+  const now = entropyBits(belief);
+  return Math.max(
+    ...questions.map((q) => (now - expectedAfter(belief, q, entropyBits)) / Math.max(q.minutes, AT_HAND)),
+    1e-3,
+  );
 }
 
 function byMinutes(a: RankedQuestion, b: RankedQuestion): number {

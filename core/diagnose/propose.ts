@@ -2,7 +2,7 @@
 import { changeMinutes } from "../prove/tests";
 import { type Belief, believe, entropyBits, expectedAfter, type Question } from "./belief";
 import type { Look } from "./checks";
-import { type Hypothesis, NONE } from "./hypothesis";
+import type { Hypothesis } from "./hypothesis";
 import type { Evidence } from "./judge";
 import { type Costs, rankQuestions } from "./policy";
 import { type JudgeTable, lookLikelihoods, reportLikelihoods } from "./table";
@@ -22,7 +22,9 @@ const GIVEN_UP = 1e-5;
 
 export function proposals(table: JudgeTable, evidence: Evidence, belief: Belief): Proposal[] {
   const repair = toRepair(table, evidence.looks, belief);
-  const live = table.hypotheses.flatMap((_, h) => ((belief[h] as number) > GIVEN_UP ? [h] : []));
+  const live = table.hypotheses.flatMap((x, h) =>
+    (belief[h] as number) > GIVEN_UP && x.kind !== "none" && looked(table, evidence.looks, x) !== "nothing" ? [h] : [],
+  );
   const believed = believe(
     live.map((h) => belief[h] as number),
     [],
@@ -44,28 +46,32 @@ export function proposals(table: JudgeTable, evidence: Evidence, belief: Belief)
 }
 
 /** The cause to repair now, where somebody has seen it or a look would take longer than the repair. */
-function toRepair({ hypotheses, looks: all }: JudgeTable, done: ReadonlyMap<string, string>, belief: Belief) {
+function toRepair(table: JudgeTable, done: ReadonlyMap<string, string>, belief: Belief) {
+  const { hypotheses, looks: all } = table;
   const leading = hypotheses.map((h, i) => ({ h, i, p: belief[i] as number })).reduce((a, b) => (b.p > a.p ? b : a));
   const { h, p } = leading;
   if (h.kind === "none") return null;
   const look = all.find((l) => l.id === h.settledBy);
-  const answer = look?.answers.findIndex((a) => a.id === done.get(look.id)) ?? -1;
-  const seen = look !== undefined && answer >= 0 && (look.under(h, false)[answer] as number) > 0.5;
   // Several causes of one place are told apart by who looks there.
   const place = hypotheses.reduce(
     (sum, o, i) => sum + (o.settledBy !== null && o.settledBy === h.settledBy ? (belief[i] as number) : 0),
     0,
   );
-  if (seen) return place >= SURE ? h : null;
+  if (looked(table, done, h) === "seen") return place >= SURE ? h : null;
   // Nothing is repaired at what is normal; it is waited for, or done differently.
   const quicker = look !== undefined && look.minutes > h.repairMinutes;
   return p >= SURE_UNSEEN && quicker && !h.normal ? h : null;
 }
 
-/** Minutes when the cause is on no list. Our assumption. */
-const NONE_MINUTES = 90;
+/** What was found where a hypothesis would show itself; null while nobody has looked there. */
+function looked({ looks }: JudgeTable, done: ReadonlyMap<string, string>, h: Hypothesis): "seen" | "nothing" | null {
+  const look = looks.find((l) => l.id === h.settledBy);
+  const answer = look?.answers.findIndex((a) => a.id === done.get(look.id)) ?? -1;
+  if (!look || answer < 0) return null;
+  return (look.under(h, false)[answer] as number) > 0.5 ? "seen" : "nothing";
+}
 
-/** What was looked at and found good is not looked at again; where it is bad, the repair follows at once. */
+/** Where somebody has looked and seen it, the repair follows at once. */
 function costsOf({ hypotheses, looks }: JudgeTable, done: ReadonlyMap<string, string>, live: readonly number[]): Costs {
   const among = live.map((h) => hypotheses[h] as Hypothesis);
   const settles = new Map<string, number[]>();
@@ -82,8 +88,7 @@ function costsOf({ hypotheses, looks }: JudgeTable, done: ReadonlyMap<string, st
       const shortest = Math.min(...settled.map((i) => among[i]?.repairMinutes ?? 0));
       return [{ id, minutes: done.has(id) ? 0 : Math.min(minutes, shortest + RETRY_MINUTES), hypotheses: settled }];
     }),
-    repair: among.map((h) => (h.id === NONE ? 0 : h.repairMinutes)),
-    none: NONE_MINUTES,
+    repair: among.map((h) => h.repairMinutes),
   };
 }
 
@@ -101,7 +106,7 @@ function questionsOf(
     if (tests.has(test.id)) return [];
     const shown = new Set(["works"]);
     for (const [i, h] of live.entries())
-      if ((believed[i] as number) > 1e-4 && table.hypotheses[h]?.kind !== "none")
+      if ((believed[i] as number) > 1e-4)
         for (const [sight, p] of table.predictions[h]?.[t] ?? []) if (p > 0.1) shown.add(sight);
     return [
       {

@@ -1,6 +1,5 @@
 /** Plays a job with something planted: answers what is proposed as the car would, until a repair is proposed. */
 import { shownAt } from "../../core/diagnose/checks";
-import { NONE } from "../../core/diagnose/hypothesis";
 import { type Evidence, type Judgement, judge } from "../../core/diagnose/judge";
 import type { Proposal } from "../../core/diagnose/propose";
 import type { JudgeTable } from "../../core/diagnose/table";
@@ -14,8 +13,8 @@ export interface Pursuit {
   first: Judgement;
   /** Hypothesis that was to be repaired; null where nothing more was proposed or the steps ran out. */
   repaired: string | null;
-  /** Step at which *none of these* led first; null when never. */
-  noneAfter: number | null;
+  /** Step at which the page said first that it may be none of these; null when never. */
+  doubtAfter: number | null;
 }
 
 /** What the planted car shows. */
@@ -56,13 +55,13 @@ export function pursue(
   const first = judge(table, now());
   let judgement = first;
   let [steps, minutes] = [0, 0];
-  let noneAfter: number | null = null;
+  let doubtAfter: number | null = null;
   for (;;) {
-    if (noneAfter === null && judgement.groups[0]?.members[0]?.id === NONE) noneAfter = steps;
+    if (doubtAfter === null && judgement.doubtful) doubtAfter = steps;
     const proposal = policy(judgement);
-    if (!proposal || steps >= maxSteps) return { steps, minutes, first, end: judgement, repaired: null, noneAfter };
+    if (!proposal || steps >= maxSteps) return { steps, minutes, first, end: judgement, repaired: null, doubtAfter };
     if (proposal.kind === "repair")
-      return { steps, minutes, first, end: judgement, repaired: proposal.hypothesis.id, noneAfter };
+      return { steps, minutes, first, end: judgement, repaired: proposal.hypothesis.id, doubtAfter };
     steps++;
     minutes += proposal.minutes;
     if (proposal.kind === "look") looks.set(proposal.look.id, planted.look(proposal.look.id));

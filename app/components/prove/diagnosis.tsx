@@ -60,8 +60,7 @@ function InHand({
   diagnosis: ShownDiagnosis;
   view: View;
 }) {
-  const noneLeads = diagnosis.groups[0]?.causes[0]?.none === true;
-  const kicker = noneLeads ? "Find the cause: it is none of those that are known" : "Find the cause";
+  const kicker = diagnosis.doubtful ? "Find the cause: it may be none of those that are known" : "Find the cause";
   return (
     <Focus kicker={kicker} title={proposal?.title ?? "Nothing more would tell anything"}>
       {diagnosis.against.length > 0 && <Against results={diagnosis.against} />}
