@@ -397,6 +397,7 @@ const ENTRIES: { [K in EntryKind]: z.ZodType<DataOf<K>> } = {
     remedy: z.string().max(300),
     tests: z.array(key).max(500),
     again: z.array(key).max(500).nullable(),
+    looks: z.array(key).max(500).nullable(),
   }),
   "handover.close": z.object({ openPoints: z.array(z.string().max(2000)).max(200) }),
 };

@@ -43,7 +43,7 @@ const NORMAL_WEIGHT = 5;
 /** Share of failing first tries at which nothing is wrong. Our assumption. */
 const NORMAL_SHARE = 0.7;
 /** Share of jobs whose trouble is on no list, against all that are. Our assumption. */
-const NONE_SHARE = 0.06;
+const NONE_SHARE = 0.12;
 
 /** Everything that can be the matter with a system. */
 export function hypothesesOf(system: System, touched: Touched): Hypothesis[] {

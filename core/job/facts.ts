@@ -24,7 +24,7 @@ import { handoverReport } from "./report";
 import { sequencesOf } from "./sequences";
 import { jobWalk, speakerPlug } from "./speaker-walk";
 import { stripFacts } from "./strip-facts";
-import { looksOfPlan } from "./suspects";
+import { looksOfPlan, looksTouchedBy } from "./suspects";
 import { touchTests } from "./touch";
 import { CLICKS, usesOf } from "./uses";
 
@@ -107,6 +107,7 @@ export function factsOf(job: Job, at: string): JobFacts {
       const found = singleFaults(plan.fitted, plan.touched).find((f) => f.id === id);
       return found ? retriedAfter(plan.fitted, plan.settings, plan.tests, found).map((t) => t.id) : [];
     },
+    looksAt: (id) => looksTouchedBy(plan, id),
     look(id) {
       const found = looksOfPlan(plan).find((l) => l.id === id);
       return found ? { id, name: found.title, options: found.answers.map((a) => ({ id: a.id, name: a.label })) } : null;

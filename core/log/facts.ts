@@ -125,6 +125,8 @@ export interface JobFacts {
   testWithinS(id: string): number | null;
   /** Tests that the repair of a fault can have disturbed. */
   retriedAfter(fault: string): string[];
+  /** Looks, measurements and exchanges at what the repair of a fault touches. */
+  looksAt(fault: string): string[];
   /** Tests that fail now. */
   failing(): readonly (Named & { law: boolean })[];
   /** The plug whose contacts carry the loudspeakers, as people call it; null when the documents do not say. */

@@ -11,6 +11,8 @@ interface RepairData {
   tests: string[];
   /** Tests that the repair can have disturbed and that are tried again; null in entries from before: all. */
   again: string[] | null;
+  /** Looks whose answers it has made stale; null in entries from before: all. */
+  looks: string[] | null;
 }
 
 interface RepairSlice {
@@ -34,18 +36,23 @@ export const repair: Kind<
       // Where fingers arrived is measured again with it.
       state.touch.delete(test);
     }
-    state.checks = new Map();
+    for (const look of data.looks ?? [...state.checks.keys()]) state.checks.delete(look);
     state.codesAfter = null;
   },
   check: (job, { fault }) => (job.fault(fault) ? null : unknown("fault", fault)),
   write(job, { fault }) {
     const { title, remedy } = job.fault(fault) ?? { title: fault, remedy: "" };
     const tests = job.failing().map((t) => t.id);
-    return { fault, title, remedy, tests, again: [...new Set([...tests, ...job.retriedAfter(fault)])] };
+    return {
+      ...{ fault, title, remedy, tests },
+      again: [...new Set([...tests, ...job.retriedAfter(fault)])],
+      looks: job.looksAt(fault),
+    };
   },
   words: ({ title, remedy }) => `Repaired: ${title}. ${remedy}`.trimEnd(),
   upgrade: [
-    (old: Omit<RepairData, "tests" | "again">) => ({ ...old, tests: [] }),
-    (old: Omit<RepairData, "again">) => ({ ...old, again: null }),
+    (old: Omit<RepairData, "tests" | "again" | "looks">) => ({ ...old, tests: [] }),
+    (old: Omit<RepairData, "again" | "looks">) => ({ ...old, again: null }),
+    (old: Omit<RepairData, "looks">) => ({ ...old, looks: null }),
   ],
 };
