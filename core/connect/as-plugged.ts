@@ -1,7 +1,8 @@
 /** The system as the technician says it is plugged, which need not be as it is planned. */
-import { findPort } from "../model/faults";
+
 import { describePort } from "../model/labels";
 import { mates } from "../model/mating";
+import { findPort } from "../model/ports";
 import type { Link, PortRef, System } from "../model/types";
 import type { Finding } from "./rules";
 

@@ -1,9 +1,9 @@
 /** What is done with plugs and contacts on a job, in the order in which one does it. */
 import { sameEnds } from "../model/compose";
-import { findPort } from "../model/faults";
 import { layerOf } from "../model/kinds";
 import { kitConditionWords } from "../model/kit-condition";
 import { describeContact, describePort } from "../model/labels";
+import { findPort } from "../model/ports";
 import type { CarProfile, KitCondition, KitProfile, KitSetting, PinMove, StripPlan, StripStep } from "../model/profile";
 import type { Link, PortRef, System } from "../model/types";
 import { reaches } from "../strip/goals";

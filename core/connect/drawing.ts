@@ -1,5 +1,5 @@
-import { findPort } from "../model/faults";
 import { layerOf, type SignalKind } from "../model/kinds";
+import { findPort } from "../model/ports";
 import type { System } from "../model/types";
 
 /** Strokes, not colours, tell the layers apart; content is drawn through. */

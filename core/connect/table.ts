@@ -1,6 +1,6 @@
-import { findPort } from "../model/faults";
 import { KIND_NAMES } from "../model/kinds";
 import { describePort } from "../model/labels";
+import { findPort } from "../model/ports";
 import type { System } from "../model/types";
 import type { Connection } from "./connection-plan";
 

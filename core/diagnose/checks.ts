@@ -10,7 +10,7 @@ import type { Hypothesis } from "./hypothesis";
 const MISREAD = 0.02;
 
 /** Minutes beside the reach of the part. Our assumption. */
-const MINUTES = { lamp: 0.5, look: 0.5, measure: 2, set: 1, swap: 6, asBuilt: 4, code: 2 } as const;
+const MINUTES = { lamp: 0.5, look: 0.5, measure: 2, contacts: 2, set: 1, swap: 6, asBuilt: 4, code: 2 } as const;
 
 /** Something that is looked at, measured, exchanged or waited for, and what it shows on a car. */
 export interface Look {
@@ -66,6 +66,12 @@ export function looksOf(system: System, touched: Touched, hypotheses: readonly H
       .map((l) => {
         const far = Math.max(...[l.a, l.b].map((p) => reach(p.split(".")[0] as string)));
         return plugLook(l.id, `${describePort(system, l.a)} – ${describePort(system, l.b)}`, far);
+      }),
+    ...system.links
+      .filter((l) => settled.has(`contacts:${l.id}`))
+      .map((l) => {
+        const plug = describePort(system, l.a);
+        return contactsLook(l.id, plug, Math.max(...[l.a, l.b].map((p) => reach(p.split(".")[0] as string))));
       }),
     ...system.parts.filter((p) => (p.settings ?? []).length > 0).map((p) => settingLook(p, touched, reach(p.id))),
     ...system.parts.filter((p) => p.type === "device").map((p) => swapLook(p, reach(p.id))),
@@ -158,11 +164,26 @@ function plugLook(link: string, ends: string, reach: number): Look {
       { id: "right", label: "Right and home" },
     ],
     under(h) {
-      if (!h.links.includes(link)) return [MISREAD / 2, MISREAD / 2, 1 - MISREAD];
+      if (!h.links.includes(link) || h.kind === "pushedBack" || h.kind === "crossed")
+        return [MISREAD / 2, MISREAD / 2, 1 - MISREAD];
       return h.kind === "notPlugged"
         ? [1 - MISREAD, MISREAD / 2, MISREAD / 2]
         : [MISREAD / 2, 1 - MISREAD, MISREAD / 2];
     },
+  };
+}
+
+function contactsLook(link: string, plug: string, reach: number): Look {
+  return {
+    id: `contacts:${link}`,
+    title: `Look at the contacts of ${plug}`,
+    how: "Unplug it. Does every contact stand at the same height, does every wire hold, do the colours sit as they should?",
+    minutes: MINUTES.contacts + reach / 2,
+    answers: [
+      { id: "wrong", label: "One is back, loose or elsewhere" },
+      { id: "right", label: "All sit right" },
+    ],
+    under: (h) => of((h.kind === "pushedBack" || h.kind === "crossed") && h.links.includes(link)),
   };
 }
 

@@ -31,7 +31,10 @@ export interface Hypothesis {
 const REPAIR_MINUTES: Readonly<Record<Fault["kind"], number>> = {
   notPlugged: 0.5,
   exchanged: 1,
+  otherSocket: 1,
   reversed: 1.5,
+  pushedBack: 3,
+  crossed: 6,
   setting: 1.5,
   leadOpen: 8,
   dead: 20,
@@ -77,6 +80,9 @@ function settles({ id, kind, parts, links }: Fault): string {
       return `swap:${parts[0]}`;
     case "setting":
       return `set:${parts[0]}`;
+    case "pushedBack":
+    case "crossed":
+      return `contacts:${links[0]}`;
     case "assumed":
       return id;
     default:

@@ -1,5 +1,5 @@
 /** A lead with where each of its ends goes, so that one cannot be taken for another. */
-import { findPort } from "../model/faults";
+import { findPort } from "../model/ports";
 import type { PortRef, System } from "../model/types";
 
 export interface LeadEnd {

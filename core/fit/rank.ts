@@ -1,9 +1,9 @@
 import { type Choices, composeFitted, resolveChoices } from "../model/compose";
 import { CoreError } from "../model/errors";
-import { findPort } from "../model/faults";
 import { askedChoices, type Conditional, statementsOf } from "../model/kit-condition";
 import { describePort } from "../model/labels";
 import { mates } from "../model/mating";
+import { findPort } from "../model/ports";
 import type { CarProfile, KitProfile, Minutes, VariantProfile } from "../model/profile";
 import type { System } from "../model/types";
 import { withFirmware } from "./firmware";

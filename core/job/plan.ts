@@ -99,6 +99,7 @@ export function planJob(documents: Documents, state: PlanState): JobPlan {
       links: new Set(connections.map((c) => c.link)),
       bank: kit.switchBank,
       planned: settings,
+      sets,
     },
   };
 }

@@ -6,11 +6,12 @@ import { lengthsOf } from "../lengths/job";
 import { emptyJournal } from "../log/fold";
 import { type Choices, composeStock } from "../model/compose";
 import { CoreError } from "../model/errors";
-import { type Fault, findPort, singleFaults } from "../model/faults";
+import { type Fault, singleFaults } from "../model/faults";
 import { askedChoices } from "../model/kit-condition";
 import { describePort } from "../model/labels";
 import { predictedCodes } from "../model/monitors";
 import { Model } from "../model/outcome";
+import { findPort } from "../model/ports";
 import type { CarProfile, KitProfile, StripPlan, StripStep, VariantProfile } from "../model/profile";
 import type { FunctionSpec, Part, System } from "../model/types";
 import type { Test } from "../prove/tests";
@@ -143,7 +144,8 @@ function unseenOf(plan: JobPlan): Fault[] {
   const carries = carrying(sound, tests);
   return singleFaults(fitted, touched).filter((f) => {
     const ours = f.links.some((l) => touched.links.has(l)) || f.parts.some((p) => touched.parts.has(p));
-    if (f.normal || !ours) return false;
+    // Contacts of the car's own plugs are no gap of a kit's document.
+    if (f.normal || !ours || f.kind === "pushedBack" || f.kind === "crossed") return false;
     const faulty = sound.under(f.disturbance);
     if (tests.some((t, i) => faulty.sight(t.fn, t.situationId) !== seen[i]) || codes(faulty) !== known) return false;
     return carries(f) && (f.kind !== "setting" || isRead(plan, f));

@@ -1,6 +1,6 @@
 import type { Guard } from "./condition";
 import { ModelError } from "./errors";
-import { compareEdges, type Edge, type Graph, graphOf, linkEdges, type Rows } from "./graph";
+import { compareEdges, type Edge, type Graph, graphOf, linkEdges, type Rows, type Seat } from "./graph";
 import type { Disturbance, System } from "./types";
 
 export type { CompiledSource, Edge } from "./graph";
@@ -35,12 +35,12 @@ export class CompiledSystem {
     readonly graph: Graph,
     readonly disturbance: Disturbance,
   ) {
-    const { openLinks, openJoins, deadParts, reversedLinks, exchangedLinks } = disturbance;
-    const touched = openLinks || openJoins || deadParts || reversedLinks?.length || exchangedLinks?.length;
+    const { openLinks, openJoins, deadParts, reversedLinks, movedLinks, cavities } = disturbance;
+    const touched = openLinks || openJoins || deadParts || reversedLinks?.length || movedLinks || cavities;
     if (!touched) return;
     const state = new Uint8Array(graph.edges.length);
     this.state = state;
-    const moved = movedLinks(graph.system, disturbance);
+    const moved = movedSeats(graph.system, disturbance);
     this.layExtra(moved, state);
     this.extra = [...this.extraFrom.values()].flat();
     for (const [link, reason] of Object.entries(openLinks ?? {}))
@@ -171,7 +171,7 @@ export class CompiledSystem {
   }
 
   /** Steps of links that sit elsewhere; those of their planned places are gone. */
-  private layExtra(moved: ReadonlyMap<string, { b: string; reversed: boolean }>, state: Uint8Array): void {
+  private layExtra(moved: ReadonlyMap<string, Seat>, state: Uint8Array): void {
     const { system, ports, firstOf, edges } = this.graph;
     const { edgesOfLink } = this.graph.backward();
     const drafts: Edge[] = [];
@@ -179,7 +179,7 @@ export class CompiledSystem {
       const seat = moved.get(link.id);
       if (!seat) continue;
       for (const e of edgesOfLink.get(link.id) ?? []) state[e] = GONE;
-      linkEdges(drafts, link, seat.b, seat.reversed, ports, firstOf);
+      linkEdges(drafts, link, seat, ports, firstOf);
     }
     drafts.sort(compareEdges);
     for (const [i, draft] of drafts.entries()) {
@@ -200,21 +200,18 @@ export function compile(system: System, disturbance: Disturbance = {}): Compiled
   return new CompiledSystem(graphOf(system), disturbance);
 }
 
-/** Where the exchanged and turned links sit, by link. */
-function movedLinks(system: System, d: Disturbance): Map<string, { b: string; reversed: boolean }> {
-  const moved = new Map<string, { b: string; reversed: boolean }>();
-  const named = (id: string) => system.links.find((l) => l.id === id);
-  const farEnd = new Map<string, string>();
-  for (const [one, two] of d.exchangedLinks ?? []) {
-    const [first, second] = [named(one), named(two)];
-    if (!first || !second)
-      throw new ModelError(first ? two : one, "no such link to exchange.", "Name two links of the system.");
-    farEnd.set(one, second.b).set(two, first.b);
-  }
+/** Where the links sit that do not sit as planned, by link. */
+function movedSeats(system: System, d: Disturbance): Map<string, Seat> {
+  const moved = new Map<string, Seat>();
+  for (const id of Object.keys(d.movedLinks ?? {}))
+    if (!system.links.some((l) => l.id === id))
+      throw new ModelError(id, "no such link to move.", "Name a link of the system.");
   for (const link of system.links) {
-    const b = farEnd.get(link.id) ?? link.b;
+    const b = d.movedLinks?.[link.id] ?? link.b;
     const reversed = (link.reversed ?? false) !== (d.reversedLinks?.includes(link.id) ?? false);
-    if (b !== link.b || reversed !== (link.reversed ?? false)) moved.set(link.id, { b, reversed });
+    const cavities = d.cavities?.[link.id];
+    if (b !== link.b || reversed !== (link.reversed ?? false) || cavities)
+      moved.set(link.id, { b, reversed, ...(cavities ? { cavities } : {}) });
   }
   return moved;
 }

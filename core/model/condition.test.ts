@@ -163,8 +163,6 @@ describe("disturbances", () => {
   });
 
   it("name links that do not exist", () => {
-    expect(() => compile(smallSystem(), { exchangedLinks: [["battery-lead", "ghost"]] })).toThrow(
-      /ghost.*no such link/,
-    );
+    expect(() => compile(smallSystem(), { movedLinks: { ghost: "lead.a" } })).toThrow(/ghost.*no such link/);
   });
 });

@@ -1,7 +1,7 @@
 /** The graph of a system: contact sides, the steps between them, the sources. Made once a system and never changed. */
 import { type Guard, guardAt } from "./condition";
 import { ModelError } from "./errors";
-import { matedContacts } from "./mating";
+import { type Cavities, matedContacts } from "./mating";
 import { type CompiledContact, type PartGraph, type PlacedPort, partGraph } from "./part-graph";
 import { SignalTable } from "./signal";
 import type { Attributes, ContactRef, Link, Part, System } from "./types";
@@ -144,7 +144,8 @@ function build(system: System): Graph {
     for (const [ref, port] of part.ports) ports.set(ref, port);
     for (const [key, value] of part.initials) initials.set(key, value);
   }
-  for (const link of system.links) linkEdges(drafts, link, link.b, link.reversed ?? false, ports, firstOf);
+  for (const link of system.links)
+    linkEdges(drafts, link, { b: link.b, reversed: link.reversed ?? false }, ports, firstOf);
   sources.sort((x, y) => x.to - y.to || (x.id < y.id ? -1 : 1));
   const { edges, leaving } = inOrder(drafts, 2 * contacts.length);
   return {
@@ -203,17 +204,24 @@ export function compareEdges(x: Edge, y: Edge): number {
   return x.from - y.from || x.to - y.to || (x.owner < y.owner ? -1 : x.owner > y.owner ? 1 : 0);
 }
 
+/** How the plug of a link sits at its far end. */
+export interface Seat {
+  /** The port, which may be another than the planned one. */
+  b: string;
+  reversed: boolean;
+  cavities?: Cavities;
+}
+
 /**
  * The steps through a link, both ways.
  *
  * @param into where they are put
- * @param b the port at its far end, which may be another than the planned one
+ * @param seat how it sits at its far end
  */
 export function linkEdges(
   into: Edge[],
   link: Link,
-  b: string,
-  reversed: boolean,
+  { b, reversed, cavities }: Seat,
   ports: ReadonlyMap<string, PlacedPort>,
   firstOf: ReadonlyMap<string, number>,
 ): void {
@@ -226,8 +234,8 @@ export function linkEdges(
     );
   }
   const [firstA, firstB] = [firstOf.get(portA.part) ?? 0, firstOf.get(portB.part) ?? 0];
-  const pairs = matedNodes(portA, portB, reversed);
-  if (pairs.length === 0) {
+  const pairs = matedNodes(portA, portB, reversed, cavities);
+  if (pairs.length === 0 && !cavities) {
     throw new ModelError(
       `link ${link.id}`,
       `${link.a} and ${b} have no contact in common.`,
@@ -247,16 +255,16 @@ function linkEdge(owner: string, from: number, to: number): Edge {
 const mated = new WeakMap<PlacedPort, WeakMap<PlacedPort, readonly number[]>>();
 
 /** Nodes that touch, counted from the first of each part: one of the first port, one of the second, and so on. */
-function matedNodes(a: PlacedPort, b: PlacedPort, reversed: boolean): readonly number[] {
-  if (reversed) return touching(a, b, true);
+function matedNodes(a: PlacedPort, b: PlacedPort, reversed: boolean, cavities?: Cavities): readonly number[] {
+  if (reversed || cavities) return touching(a, b, reversed, cavities);
   const known = mated.get(a) ?? new WeakMap<PlacedPort, readonly number[]>();
   const pairs = known.get(b) ?? touching(a, b, false);
   mated.set(a, known.set(b, pairs));
   return pairs;
 }
 
-function touching(a: PlacedPort, b: PlacedPort, reversed: boolean): number[] {
-  return matedContacts(a.port, b.port, reversed).flatMap(([x, y]) => {
+function touching(a: PlacedPort, b: PlacedPort, reversed: boolean, cavities?: Cavities): number[] {
+  return matedContacts(a.port, b.port, reversed, cavities).flatMap(([x, y]) => {
     const [from, to] = [a.nodes.get(x.id), y && b.nodes.get(y.id)];
     return from === undefined || to === undefined ? [] : [from, to];
   });

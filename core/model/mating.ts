@@ -5,15 +5,28 @@ export interface MatingProblem {
   text: string;
 }
 
+/** Contacts of a plug that do not sit in their own cavity: in which one instead, or pushed back. */
+export type Cavities = Readonly<Record<string, string | null>>;
+
 /**
  * Contacts that touch when two halves are mated: those of one identifier; with the plug turned over, first and last in
  * the order of the profile. Undefined where the far half has none.
  */
-export function matedContacts(a: Port, b: Port, reversed: boolean): [Contact, Contact | undefined][] {
-  return a.contacts.map((contact, position) => [
-    contact,
-    reversed ? b.contacts[b.contacts.length - 1 - position] : b.contacts.find((c) => c.id === contact.id),
-  ]);
+export function matedContacts(
+  a: Port,
+  b: Port,
+  reversed: boolean,
+  cavities: Cavities = {},
+): [Contact, Contact | undefined][] {
+  return a.contacts.map((contact, position) => {
+    const cavity = cavities[contact.id];
+    if (cavity === null) return [contact, undefined];
+    if (cavity !== undefined) return [contact, b.contacts.find((c) => c.id === cavity)];
+    return [
+      contact,
+      reversed ? b.contacts[b.contacts.length - 1 - position] : b.contacts.find((c) => c.id === contact.id),
+    ];
+  });
 }
 
 /** Whether two connector halves go together: null when they do, else the first rule that forbids it. */

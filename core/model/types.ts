@@ -5,6 +5,7 @@
 import type { BackDrawing } from "../drawing/drawing";
 import type { Figures } from "./figures";
 import type { SignalKind } from "./kinds";
+import type { Cavities } from "./mating";
 import type { InsteadId } from "./sight";
 
 /** `part.port.contact`, for example `radio.main.9`. Identifiers hold letters, digits, `-`, `+` and `_`, no dots. */
@@ -309,8 +310,10 @@ export interface Disturbance {
   openJoins?: Readonly<Record<string, string>>;
   deadParts?: Readonly<Record<string, string>>;
   reversedLinks?: readonly string[];
-  /** Pairs of links whose `b` ends are exchanged. */
-  exchangedLinks?: readonly (readonly [string, string])[];
+  /** Links whose `b` end sits in another port; two in each other's place are exchanged. */
+  movedLinks?: Readonly<Record<string, PortRef>>;
+  /** Contacts that do not sit in their own cavity, by link. */
+  cavities?: Readonly<Record<string, Cavities>>;
   settings?: Settings;
   assumed?: readonly AssumedState[];
 }

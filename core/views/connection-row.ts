@@ -5,8 +5,8 @@ import { isReversible } from "../connect/rules/plugs";
 import { type LeadRoute, leadAt } from "../drawing/lead";
 import type { Job } from "../job/job";
 import { type Connection, isMade, type JobPlan } from "../job/plan";
-import { findPort } from "../model/faults";
 import { describeContact, describePort } from "../model/labels";
+import { findPort } from "../model/ports";
 import type { PinMove } from "../model/profile";
 import type { Port, PortRef, System } from "../model/types";
 

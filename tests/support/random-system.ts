@@ -1,4 +1,5 @@
 /** Random systems, situations and disturbances, for holding one evaluator against another. */
+import { mergeDisturbances } from "../../core/model/disturbance";
 import type { SignalKind } from "../../core/model/kinds";
 import { layerOf } from "../../core/model/kinds";
 import {
@@ -197,7 +198,7 @@ export function randomDisturbance(seed: number, system: System): Disturbance {
   const link = () => dice.pick(system.links).id;
   const part = () => dice.pick(system.parts);
   const wrong: Disturbance[] = Array.from({ length: 1 + dice.below(3) }, (): Disturbance => {
-    switch (dice.below(7)) {
+    switch (dice.below(9)) {
       case 0:
         return { openLinks: { [link()]: "It is not plugged." } };
       case 1: {
@@ -210,22 +211,23 @@ export function randomDisturbance(seed: number, system: System): Disturbance {
       case 3:
         return { reversedLinks: [link()] };
       case 4: {
-        const [one, two] = [link(), link()];
-        return one === two ? {} : { exchangedLinks: [[one, two]] };
+        const [one, two] = [dice.pick(system.links), dice.pick(system.links)];
+        return one.id === two.id ? {} : { movedLinks: { [one.id]: two.b, [two.id]: one.b } };
       }
-      case 5:
+      case 5: {
+        const one = dice.pick(system.links);
+        return { movedLinks: { [one.id]: dice.pick(system.links).b } };
+      }
+      case 6: {
+        const contacts = ["1", "2", "3"];
+        const cavities = { [dice.pick(contacts)]: dice.chance(0.5) ? null : dice.pick(contacts) };
+        return { cavities: { [link()]: cavities } };
+      }
+      case 7:
         return { settings: { [`${part().id}.mode`]: dice.pick(["a", "b"]) } };
       default:
         return { assumed: [{ where: { pictureMode: "phone" }, set: { lights: true } } as unknown as AssumedState] };
     }
   });
-  return wrong.reduce((all, d) => ({
-    openLinks: { ...all.openLinks, ...d.openLinks },
-    openJoins: { ...all.openJoins, ...d.openJoins },
-    deadParts: { ...all.deadParts, ...d.deadParts },
-    reversedLinks: [...(all.reversedLinks ?? []), ...(d.reversedLinks ?? [])],
-    exchangedLinks: [...(all.exchangedLinks ?? []), ...(d.exchangedLinks ?? [])],
-    settings: { ...all.settings, ...d.settings },
-    assumed: [...(all.assumed ?? []), ...(d.assumed ?? [])],
-  }));
+  return mergeDisturbances(wrong);
 }

@@ -1,9 +1,9 @@
 import { kitPartIds } from "../../model/compose";
 import type { Evaluation } from "../../model/evaluate";
-import { findPort } from "../../model/faults";
 import type { SignalKind } from "../../model/kinds";
 import { matedContacts } from "../../model/mating";
 import { Model } from "../../model/outcome";
+import { findPort } from "../../model/ports";
 import type { Link, System } from "../../model/types";
 import type { CheckInput } from "./finding";
 

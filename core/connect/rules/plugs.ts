@@ -1,8 +1,9 @@
 /** Rules about plugs: what goes into what, and what could go in wrongly. */
-import { exchangeable, findPort } from "../../model/faults";
+import { exchangeable } from "../../model/fault-kinds/plugs";
 import { KIND_NAMES, layerOf } from "../../model/kinds";
 import { describePort } from "../../model/labels";
 import { matedContacts, mates } from "../../model/mating";
+import { findPort } from "../../model/ports";
 import type { Link, System } from "../../model/types";
 import type { CheckContext } from "./context";
 import type { Finding } from "./finding";

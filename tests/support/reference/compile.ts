@@ -178,17 +178,9 @@ function sortEdges(edges: readonly Edge[], nodes: number): Edge[] {
 function linkEdges(system: System, d: Disturbance, indexOf: ReadonlyMap<string, number>): Edge[] {
   const ports = new Map<string, Port>();
   for (const part of system.parts) for (const port of part.ports) ports.set(`${part.id}.${port.id}`, port);
-  const farEnd = new Map<string, string>();
-  for (const [one, two] of d.exchangedLinks ?? []) {
-    const first = system.links.find((l) => l.id === one);
-    const second = system.links.find((l) => l.id === two);
-    if (!first || !second)
-      throw new ModelError(first ? two : one, "no such link to exchange.", "Name two links of the system.");
-    farEnd.set(one, second.b).set(two, first.b);
-  }
   const edges: Edge[] = [];
   for (const link of system.links) {
-    const b = farEnd.get(link.id) ?? link.b;
+    const b = d.movedLinks?.[link.id] ?? link.b;
     const portA = ports.get(link.a);
     const portB = ports.get(b);
     if (!portA || !portB) {
@@ -201,7 +193,7 @@ function linkEdges(system: System, d: Disturbance, indexOf: ReadonlyMap<string, 
     const reversed = (link.reversed ?? false) !== (d.reversedLinks?.includes(link.id) ?? false);
     const blocked = d.openLinks?.[link.id] ?? "";
     let pairs = 0;
-    for (const [contactA, contactB] of matedContacts(portA, portB, reversed)) {
+    for (const [contactA, contactB] of matedContacts(portA, portB, reversed, d.cavities?.[link.id])) {
       const to = contactB && indexOf.get(`${b}.${contactB.id}`);
       const from = indexOf.get(`${link.a}.${contactA.id}`);
       if (to === undefined || from === undefined) continue;
@@ -209,7 +201,7 @@ function linkEdges(system: System, d: Disturbance, indexOf: ReadonlyMap<string, 
       const common = { kind: "link" as const, owner: link.id, guard: null, blocked, settleMs: 0 };
       edges.push({ ...common, from: 2 * from + 1, to: 2 * to }, { ...common, from: 2 * to + 1, to: 2 * from });
     }
-    if (pairs === 0) {
+    if (pairs === 0 && !d.cavities?.[link.id]) {
       throw new ModelError(
         `link ${link.id}`,
         `${link.a} and ${b} have no contact in common.`,
