@@ -1,5 +1,6 @@
 import { type CodingMap, fieldPlaces } from "../core/coding/map";
 import { shownAt, signsOf } from "../core/diagnose/checks";
+import type { Hypothesis } from "../core/diagnose/hypothesis";
 import { rightForCar, settingsOfWords } from "../core/job/coding";
 import { deliveredValue, type JobPlan, openNow } from "../core/job/plan";
 import { sequencesOf } from "../core/job/sequences";
@@ -8,13 +9,13 @@ import { translatedModules } from "../core/job/translated-modules";
 import type { JobState } from "../core/log/entry";
 import type { TestAnswer } from "../core/log/kinds/prove/result";
 import { mergeDisturbances } from "../core/model/disturbance";
-import { type Fault, singleFaults } from "../core/model/faults";
 import { predictedCodes } from "../core/model/monitors";
 import { Model } from "../core/model/outcome";
-import { answerOf, type Sight as Seen } from "../core/model/sight";
+import { answerOf, readSight, type Sight as Seen, sightKey, sightWords } from "../core/model/sight";
 import type { Settings, Situation, System } from "../core/model/types";
 import { glassOf, picturesAt, type Sight } from "../core/prove/sequences";
 import { CORNERS, type Corner, type Heard } from "../core/prove/speaker-walk";
+import type { Test } from "../core/prove/tests";
 import type { StandInCar } from "./control-units";
 import { toldIn } from "./translated";
 
@@ -29,11 +30,13 @@ export interface Observation {
   sees: string;
 }
 
-/** The fault a stand-in car hides, as long as no repair removed it. */
-function hiddenFault(plan: JobPlan, state: JobState, faultId: string | null): Fault | null {
-  if (!faultId || state.repairs.some((r) => r.fault === faultId)) return null;
-  return singleFaults(plan.fitted, plan.touched).find((f) => f.id === faultId) ?? null;
+/** What a stand-in car hides, one a line, as long as no repair removed it. */
+function hiddenIn(plan: JobPlan, state: JobState, hidden: string | null): Hypothesis[] {
+  const left = (hidden ?? "").split("\n").filter((id) => !state.repairs.some((r) => r.fault === id));
+  return hypothesesOfPlan(plan).filter((h) => left.includes(h.id));
 }
+
+const disturbancesOf = (hidden: readonly Hypothesis[]) => hidden.flatMap((h) => (h.fault ? [h.fault.disturbance] : []));
 
 /** While nobody has touched the car it is as it was built. */
 function systemNow({ stock, fitted }: JobPlan, { plugged, strip }: JobState): System {
@@ -42,18 +45,18 @@ function systemNow({ stock, fitted }: JobPlan, { plugged, strip }: JobState): Sy
 
 /** The whole car as it stands, for its fault memory. */
 export function asItStands(plan: JobPlan, state: JobState, faultId: string | null): Model {
-  const fault = hiddenFault(plan, state, faultId);
-  const disturbance = mergeDisturbances([openNow(plan, state), ...(fault ? [fault.disturbance] : [])]);
+  const hidden = disturbancesOf(hiddenIn(plan, state, faultId));
+  const disturbance = mergeDisturbances([openNow(plan, state), ...hidden]);
   return new Model(systemNow(plan, state), disturbance);
 }
 
 /** The control units of the stand-in car, as the job has plugged them so far. */
 export function standInCar(plan: JobPlan, state: JobState, faultId: string | null, map: CodingMap): StandInCar {
   const { openLinks, settings } = openNow(plan, state);
-  const fault = hiddenFault(plan, state, faultId);
+  const hidden = disturbancesOf(hiddenIn(plan, state, faultId));
   // Coded words are the units' own: what the job thinks of them is no disturbance here.
   const system = systemNow(plan, state);
-  const car = new Model(system, mergeDisturbances([{ openLinks }, ...(fault ? [fault.disturbance] : [])]));
+  const car = new Model(system, mergeDisturbances([{ openLinks }, ...hidden]));
   const places = fieldPlaces(map);
   return {
     map,
@@ -71,9 +74,9 @@ export function standInCar(plan: JobPlan, state: JobState, faultId: string | nul
   };
 }
 
-/** The stand-in car as it is: the plan, as far as it is plugged and set, with the hidden fault. */
-function carAsItIs(plan: JobPlan, state: JobState, fault: Fault | null): Model {
-  const disturbance = mergeDisturbances([openNow(plan, state), ...(fault ? [fault.disturbance] : [])]);
+/** The stand-in car as it is: the plan, as far as it is plugged and set, with what it hides. */
+function carAsItIs(plan: JobPlan, state: JobState, hidden: readonly Hypothesis[]): Model {
+  const disturbance = mergeDisturbances([openNow(plan, state), ...disturbancesOf(hidden)]);
   return new Model(plan.fitted, disturbance, settingsNow(plan, state));
 }
 
@@ -85,7 +88,8 @@ function settingsNow(plan: JobPlan, { switches }: JobState): Settings {
 export function observe(plan: JobPlan, state: JobState, faultId: string | null, testId: string): Observation {
   const test = plan.tests.find((t) => t.id === testId);
   if (!test) return { answer: "impossible", seen: null, sees: "This test does not belong to the job." };
-  const car = carAsItIs(plan, state, hiddenFault(plan, state, faultId));
+  const hidden = hiddenIn(plan, state, faultId);
+  const car = carAsItIs(plan, state, hidden);
   const modules = translatedModules(plan, state);
   const { translation, signals } = state;
   const settings = (situation: Situation) => ({
@@ -93,8 +97,19 @@ export function observe(plan: JobPlan, state: JobState, faultId: string | null, 
     ...(translation ? toldIn(modules, translation, signals, situation) : {}),
   });
   const { outcome } = car.try(test.fn, test.situationId, settings);
-  const seen = car.sightOf(test.fn, test.situationId, settings);
+  const seen = declaredSight(hidden, test) ?? car.sightOf(test.fn, test.situationId, settings);
+  if (outcome.kind === "ok" && seen.what !== "works")
+    return { answer: answerOf(seen), seen, sees: `It ${sightWords(sightKey(seen))}.` };
   return { answer: answerOf(seen), seen: seen.what === "works" ? null : seen, sees: words(outcome) };
+}
+
+/** What a cause that changes nothing in the graph shows at a test; null where it shows nothing. */
+function declaredSight(hidden: readonly Hypothesis[], test: Test): Seen | null {
+  for (const { shows } of hidden) {
+    const most = shows?.(test).reduce((a, b) => (b[1] > a[1] ? b : a))[0];
+    if (most && most !== "works") return readSight(most);
+  }
+  return null;
 }
 
 function words(outcome: ReturnType<Model["try"]>["outcome"]): string {
@@ -121,7 +136,7 @@ export function seeStep(plan: JobPlan, state: JobState, faultId: string | null, 
   if (step.pictures === null)
     return step.test && observe(plan, state, faultId, step.test).answer === "pass" ? "asSaid" : "silent";
   const glass = glassOf(plan.fitted);
-  const car = carAsItIs(plan, state, hiddenFault(plan, state, faultId));
+  const car = carAsItIs(plan, state, hiddenIn(plan, state, faultId));
   const shown = glass ? picturesAt(car, glass, step.situation, settingsNow(plan, state)) : [];
   if (shown.some((p) => step.pictures?.includes(p))) return "asSaid";
   return shown.includes("dark") ? "dark" : "other";
@@ -129,7 +144,7 @@ export function seeStep(plan: JobPlan, state: JobState, faultId: string | null, 
 
 /** What plays on the stand-in car with balance and fader at one corner. */
 export function hearCorner(plan: JobPlan, state: JobState, faultId: string | null, corner: Corner): Heard {
-  const car = carAsItIs(plan, state, hiddenFault(plan, state, faultId));
+  const car = carAsItIs(plan, state, hiddenIn(plan, state, faultId));
   const cone = (c: Corner) => `${CONES}.${c}`;
   const sounds = plan.fitted.functions.find((f) => f.observe.some((o) => o.at === cone(corner)));
   const evaluation = car.evaluate(
@@ -145,12 +160,13 @@ export function hearCorner(plan: JobPlan, state: JobState, faultId: string | nul
 
 /** Does a look or measurement on the stand-in car: one model of one car is enough. */
 export function look(plan: JobPlan, state: JobState, faultId: string | null, checkId: string): string {
-  const fault = hiddenFault(plan, state, faultId);
+  const hidden = hiddenIn(plan, state, faultId);
   const open = openNow(plan, state).openLinks ?? {};
   if (checkId.startsWith("look:") && checkId.slice(5) in open) return "loose";
   const asked = looksOfPlan(plan).find((l) => l.id === checkId);
   if (!asked) return "";
-  const car = carAsItIs(plan, state, fault);
-  const hypothesis = hypothesesOfPlan(plan).find((h) => h.fault && h.id === fault?.id);
-  return shownAt(asked, hypothesis ?? null, signsOf(car, settingsNow(plan, state)));
+  const signs = signsOf(carAsItIs(plan, state, hidden), settingsNow(plan, state));
+  const sound = shownAt(asked, null, signs);
+  // The first thing that shows itself there.
+  return hidden.map((h) => shownAt(asked, h, signs)).find((answer) => answer !== sound) ?? sound;
 }

@@ -3,7 +3,7 @@ import type { Touched } from "../model/faults";
 import { describePort } from "../model/labels";
 import { predictedCodes } from "../model/monitors";
 import type { Model } from "../model/outcome";
-import type { Monitor, NormalState, Part, Settings, System } from "../model/types";
+import type { Monitor, Part, Settings, System } from "../model/types";
 import type { Hypothesis } from "./hypothesis";
 
 /** Chance that a look or measurement is misread. Our assumption. */
@@ -85,7 +85,7 @@ export function looksOf(system: System, touched: Touched, hypotheses: readonly H
         under: (h) => of(h.id === `state:${a.id}`),
       }),
     ),
-    ...(system.normal ?? []).map(waitLook),
+    ...hypotheses.flatMap((h) => (h.ownLook ? [ownLook(h.ownLook)] : [])),
     ...(system.monitors ?? []).map((m) => codeCheck(m, system.parts.find((p) => p.id === m.by)?.name ?? m.by)),
   ].filter((look) => settled.has(look.id) || isSign(look.id));
   return touched.parts.size > 0 ? [...looks, asBuiltLook(touched)] : looks;
@@ -166,7 +166,7 @@ function plugLook(link: string, ends: string, reach: number): Look {
     under(h) {
       if (!h.links.includes(link) || h.kind === "pushedBack" || h.kind === "crossed")
         return [MISREAD / 2, MISREAD / 2, 1 - MISREAD];
-      return h.kind === "notPlugged"
+      return h.kind === "notPlugged" || h.kind === "declared"
         ? [1 - MISREAD, MISREAD / 2, MISREAD / 2]
         : [MISREAD / 2, 1 - MISREAD, MISREAD / 2];
     },
@@ -219,19 +219,9 @@ function swapLook(part: Part, reach: number): Look {
   };
 }
 
-function waitLook(state: NormalState): Look {
-  const most = state.lastsS?.max ?? 30;
-  return {
-    id: `wait:${state.id}`,
-    title: `Wait and try again: ${state.title.toLowerCase()}`,
-    how: `${state.remedy} Up to ${most < 120 ? `${most} s` : `${Math.round(most / 60)} min`}; then try once more what failed.`,
-    minutes: Math.max(0.2, most / 60),
-    answers: [
-      { id: "works now", label: "Works now" },
-      { id: "the same", label: "Still the same" },
-    ],
-    under: (h) => of(h.state?.id === state.id),
-  };
+/** A look that settles one cause and says nothing about the others. */
+function ownLook(look: Omit<Look, "under">): Look {
+  return { ...look, under: (h) => of(h.settledBy === look.id) };
 }
 
 /** Splits the world whatever the cause is. */

@@ -1,12 +1,18 @@
 /** What can be the matter: every single fault, every state that only looks like one, and none of these. */
 import { type Fault, singleFaults, type Touched } from "../model/faults";
+import { lowerFirst } from "../model/labels";
+import type { Model } from "../model/outcome";
 import type { NormalState, System } from "../model/types";
+import type { Test } from "../prove/tests";
+import type { Look } from "./checks";
+import { type DeclaredCause, declaredCauses, passing } from "./declared";
+import type { Prediction } from "./predict";
 
 export const NONE = "none";
 
 export interface Hypothesis {
   id: string;
-  kind: Fault["kind"] | "normal" | "none";
+  kind: Fault["kind"] | "declared" | "normal" | "none";
   title: string;
   cause: string;
   remedy: string;
@@ -21,7 +27,10 @@ export interface Hypothesis {
   /** Minutes to put it right once it is known, with the place open. */
   repairMinutes: number;
   fault: Fault | null;
-  state: NormalState | null;
+  /** What it shows where that is declared, not simulated. */
+  shows: ((test: Test) => Prediction) | null;
+  /** A look that only this cause needs. */
+  ownLook: Omit<Look, "under"> | null;
 }
 
 /**
@@ -48,10 +57,15 @@ const NORMAL_SHARE = 0.7;
 /** Share of jobs whose trouble is on no list, against all that are. Our assumption. */
 const NONE_SHARE = 0.12;
 
-/** Everything that can be the matter with a system. */
-export function hypothesesOf(system: System, touched: Touched): Hypothesis[] {
+/**
+ * Everything that can be the matter with a system.
+ *
+ * @param sound the system as planned
+ */
+export function hypothesesOf(system: System, touched: Touched, tests: readonly Test[], sound: Model): Hypothesis[] {
   const all = [
     ...singleFaults(system, touched).map((fault) => ofFault(system, fault)),
+    ...declaredCauses(system, touched, tests, sound).map(ofDeclared),
     ...(system.normal ?? []).map(ofState),
   ];
   const weight = (normal: boolean) => all.reduce((sum, h) => sum + (h.normal === normal ? h.weight : 0), 0);
@@ -68,7 +82,7 @@ function ofFault(system: System, fault: Fault): Hypothesis {
   return {
     ...{ id, kind, title, cause, remedy, normal, weight, parts, links, settledBy, fault },
     repairMinutes: REPAIR_MINUTES[kind] + (kind === "assumed" ? 0 : reach / 2),
-    state: null,
+    ...{ shows: null, ownLook: null },
   };
 }
 
@@ -90,6 +104,17 @@ function settles({ id, kind, parts, links }: Fault): string {
   }
 }
 
+function ofDeclared({ settledBy, ...cause }: DeclaredCause): Hypothesis {
+  const own = typeof settledBy === "string" ? null : settledBy;
+  return {
+    ...cause,
+    kind: "declared",
+    normal: false,
+    settledBy: own?.id ?? (settledBy as string),
+    ...{ fault: null, ownLook: own },
+  };
+}
+
 /** A state that passes, or stays and is right so. */
 function ofState(state: NormalState): Hypothesis {
   const id = `normal:${state.id}`;
@@ -105,8 +130,21 @@ function ofState(state: NormalState): Hypothesis {
     links: [],
     settledBy: `wait:${state.id}`,
     repairMinutes: 0,
-    fault: null,
-    state,
+    ...{ fault: null, shows: passing(state), ownLook: waitLook(state) },
+  };
+}
+
+function waitLook(state: NormalState): Omit<Look, "under"> {
+  const most = state.lastsS?.max ?? 30;
+  return {
+    id: `wait:${state.id}`,
+    title: `Wait and try again: ${lowerFirst(state.title)}`,
+    how: `${state.remedy} Up to ${most < 120 ? `${most} s` : `${Math.round(most / 60)} min`}; then try once more what failed.`,
+    minutes: Math.max(0.2, most / 60),
+    answers: [
+      { id: "works now", label: "Works now" },
+      { id: "the same", label: "Still the same" },
+    ],
   };
 }
 
@@ -123,7 +161,6 @@ function noneOfThese(weight: number): Hypothesis {
     links: [],
     settledBy: null,
     repairMinutes: 60,
-    fault: null,
-    state: null,
+    ...{ fault: null, shows: null, ownLook: null },
   };
 }

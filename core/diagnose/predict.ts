@@ -14,7 +14,7 @@ const ALIKE_SHARE = 0.6;
 /** Chance that one of several loudspeakers was heard wrongly. Our assumption. */
 const MISHEARD = 0.04;
 /** Chance that what it breaks off at was told rightly. Our assumption. */
-const TOLD_WHEN = 0.85;
+const TOLD_WHEN = 0.96;
 const BREAK_COUNT = 4;
 
 /** What people take for one another. Our assumption. */

@@ -2,7 +2,7 @@
 import type { Touched } from "../model/faults";
 import { Model } from "../model/outcome";
 import { insteadOf, type Sense } from "../model/sight";
-import type { NormalState, System } from "../model/types";
+import type { System } from "../model/types";
 import type { Test } from "../prove/tests";
 import { type Look, looksOf, signsOf } from "./checks";
 import { type Hypothesis, hypothesesOf, NONE } from "./hypothesis";
@@ -20,8 +20,6 @@ export interface JudgeTable {
   signs: readonly ReadonlySet<string>[];
 }
 
-/** Chance that a state which passes by itself is met at a try at which it can be met. Our assumption. */
-const MET = 0.6;
 /** Chance that what a loose contact takes away comes and goes instead. Our assumption. */
 const LOOSE_GOES = 0.06;
 /** What the average of all faults is mixed with for a cause that nobody knows: any report at all. Our assumption. */
@@ -39,8 +37,8 @@ export function judgeTable(
   touched: Touched,
   progress?: (done: number, total: number) => boolean | undefined,
 ): JudgeTable | null {
-  const hypotheses = hypothesesOf(system, touched);
   const sound = new Model(system, {}, touched.planned);
+  const hypotheses = hypothesesOf(system, touched, tests, sound);
   const intern = interning();
   const predictions: Prediction[][] = [];
   const signs: Set<string>[] = [];
@@ -48,7 +46,7 @@ export function judgeTable(
     const model = h.fault ? sound.under(h.fault.disturbance) : sound;
     const loose = h.kind === "notPlugged" || h.kind === "leadOpen";
     predictions.push(
-      tests.map((t) => intern(h.state ? passing(h.state, t) : simulated(model.sight(t.fn, t.situationId), loose))),
+      tests.map((t) => intern(h.shows ? h.shows(t) : simulated(model.sight(t.fn, t.situationId), loose))),
     );
     signs.push(signsOf(model, touched.planned));
     if (progress?.(i + 1, hypotheses.length) === false) return null;
@@ -91,15 +89,6 @@ function simulated(sight: string, loose: boolean): Prediction {
     ["comesAndGoes", LOOSE_GOES / 2],
     ["breaksOff:bump", LOOSE_GOES / 2],
   ];
-}
-
-/** A state that is met at the tries of some functions and passes. */
-function passing(state: NormalState, { fn, sense }: { fn: Test["fn"]; sense: Sense }): Prediction {
-  if (!state.functions.includes(fn.id)) return [["works", 1]];
-  const words = insteadOf(sense);
-  const fitting = (state.shows ?? []).filter((w) => words.includes(w));
-  const shown = fitting.length > 0 ? fitting : words;
-  return [["works", 1 - MET], ...shown.map((w): Prediction[number] => [w, MET / shown.length])];
 }
 
 /** What nobody knows looks at each test like the average of what is known, and sometimes like nothing of it. */

@@ -8,7 +8,6 @@ import { choiceRefusal, type DocumentPin } from "../log/kinds/fit/kit";
 import { isFailure } from "../log/kinds/prove/result";
 import { composeFitted, composeStock } from "../model/compose";
 import { CoreError } from "../model/errors";
-import { singleFaults } from "../model/faults";
 import { lowerFirst } from "../model/labels";
 import type { KitProfile } from "../model/profile";
 import { retriedAfter } from "../prove/retry";
@@ -24,7 +23,7 @@ import { handoverReport } from "./report";
 import { sequencesOf } from "./sequences";
 import { jobWalk, speakerPlug } from "./speaker-walk";
 import { stripFacts } from "./strip-facts";
-import { looksOfPlan, looksTouchedBy } from "./suspects";
+import { hypothesesOfPlan, looksOfPlan, looksTouchedBy } from "./suspects";
 import { touchTests } from "./touch";
 import { CLICKS, usesOf } from "./uses";
 
@@ -104,7 +103,7 @@ export function factsOf(job: Job, at: string): JobFacts {
         .filter((t) => isFailure(state.results.get(t.id)?.value))
         .map((t) => ({ id: t.id, name: t.fn.name, law: t.fn.who === "law" })),
     retriedAfter(id) {
-      const found = singleFaults(plan.fitted, plan.touched).find((f) => f.id === id);
+      const found = hypothesesOfPlan(plan).find((h) => h.id === id);
       return found ? retriedAfter(plan.fitted, plan.settings, plan.tests, found).map((t) => t.id) : [];
     },
     looksAt: (id) => looksTouchedBy(plan, id),
@@ -112,7 +111,7 @@ export function factsOf(job: Job, at: string): JobFacts {
       const found = looksOfPlan(plan).find((l) => l.id === id);
       return found ? { id, name: found.title, options: found.answers.map((a) => ({ id: a.id, name: a.label })) } : null;
     },
-    fault: (id) => singleFaults(plan.fitted, plan.touched).find((f) => f.id === id) ?? null,
+    fault: (id) => hypothesesOfPlan(plan).find((h) => h.id === id && h.kind !== "none") ?? null,
 
     waysOut: () => (plan.switches?.conflict ?? []).map((way) => way.givesUp),
 

@@ -1,6 +1,7 @@
 /** What can be the matter with the car of a job, by its plan. */
 import { type Look, looksOf } from "../diagnose/checks";
 import { type Hypothesis, hypothesesOf } from "../diagnose/hypothesis";
+import { Model } from "../model/outcome";
 import type { JobPlan } from "./plan";
 
 /** A plan is never changed, so what follows from it is kept as long as it is. */
@@ -9,7 +10,8 @@ const known = new WeakMap<JobPlan, { hypotheses: Hypothesis[]; looks: Look[] }>(
 function of(plan: JobPlan) {
   let found = known.get(plan);
   if (!found) {
-    const hypotheses = hypothesesOf(plan.fitted, plan.touched);
+    const sound = new Model(plan.fitted, {}, plan.settings);
+    const hypotheses = hypothesesOf(plan.fitted, plan.touched, plan.tests, sound);
     found = { hypotheses, looks: looksOf(plan.fitted, plan.touched, hypotheses) };
     known.set(plan, found);
   }

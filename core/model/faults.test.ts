@@ -33,11 +33,26 @@ describe("single faults", () => {
       "exchanged",
       "leadOpen",
       "notPlugged",
-      "otherSocket",
       "pushedBack",
       "reversed",
       "setting",
     ]);
+  });
+
+  it("put a plug into a free socket that takes it, and find it dark there", () => {
+    const module = plan.fitted.parts.find((x) => x.id === "module");
+    const usb = module?.ports.find((x) => x.id === "videoOut");
+    if (!module || !usb) throw new Error("the module has a socket for the picture lead");
+    const twin = { ...usb, id: "spare", label: "spare socket" };
+    const system = {
+      ...plan.fitted,
+      parts: plan.fitted.parts.map((x) => (x === module ? { ...module, ports: [...module.ports, twin] } : x)),
+    };
+    const wrong = singleFaults(system, plan.touched).filter((f) => f.kind === "otherSocket");
+    expect(wrong.map((f) => f.title)).toContainEqual(expect.stringContaining("spare socket"));
+    const fault = wrong.find((f) => f.disturbance.movedLinks && f.id.endsWith("module.spare"));
+    const model = new Model(system, fault?.disturbance, plan.settings);
+    expect(sight(model, "factoryPicture/on")).toBe("black");
   });
 
   it("let every job be evaluated under each of them", () => {

@@ -6,7 +6,7 @@ import type { BackDrawing } from "../drawing/drawing";
 import type { Figures } from "./figures";
 import type { SignalKind } from "./kinds";
 import type { Cavities } from "./mating";
-import type { InsteadId } from "./sight";
+import type { BreakAt, InsteadId } from "./sight";
 
 /** `part.port.contact`, for example `radio.main.9`. Identifiers hold letters, digits, `-`, `+` and `_`, no dots. */
 export type ContactRef = string;
@@ -255,6 +255,8 @@ export interface NormalState {
   seen: string;
   /** The same in the words of a try, where they say it: any of these. */
   shows?: InsteadId[];
+  /** What it breaks off at. */
+  breaksAt?: BreakAt;
   why: string;
   /** What to do: usually to wait. */
   remedy: string;

@@ -17,7 +17,10 @@ const fault = (id: string) => faults.find((f) => f.id === id) ?? fail(id);
 function fail(id: string): never {
   throw new Error(`no fault ${id}`);
 }
-const again = (id: string) => retriedAfter(plan.fitted, plan.settings, plan.tests, fault(id)).map((t) => t.id);
+const again = (id: string) =>
+  retriedAfter(plan.fitted, plan.settings, plan.tests, { ...fault(id), fault: fault(id), shows: null }).map(
+    (t) => t.id,
+  );
 
 describe("what is tried again after a repair", () => {
   it("holds every test that the fault changes, by trying each one plainly", () => {

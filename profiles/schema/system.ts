@@ -2,7 +2,7 @@
 import { z } from "zod";
 import { SIGNAL_KINDS } from "../../core/model/kinds";
 import type { KitCondition } from "../../core/model/profile";
-import { INSTEAD_IDS } from "../../core/model/sight";
+import { BREAK_IDS, INSTEAD_IDS } from "../../core/model/sight";
 import type { Condition, Monitor, NormalState, Situation } from "../../core/model/types";
 import { backSchema } from "./drawings";
 import { figuresSchema } from "./figures";
@@ -207,6 +207,7 @@ export const normalState = z.strictObject({
   title: text,
   seen: text,
   shows: z.array(z.enum(INSTEAD_IDS)).min(1).max(6).optional(),
+  breaksAt: z.enum(BREAK_IDS).optional(),
   why: text,
   remedy: text,
   lastsS: z

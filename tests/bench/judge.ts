@@ -76,10 +76,10 @@ const byBits: Policy = ({ next }: Judgement) => {
 /** Steps of plain elimination with answers that are never wrong: most information first, until one place is left. */
 function elimination({ table, h, failing }: Planting): number {
   const first = plantedBy(table, h).test(failing);
-  const answers = table.hypotheses.map(({ state }, x) => {
+  const answers = table.hypotheses.map(({ kind }, x) => {
     const planted = plantedBy(table, x);
     // A state that passes may be met at the first test, whatever it shows most.
-    const met = state !== null && (table.predictions[x]?.[failing] ?? []).some(([sight]) => sight === first);
+    const met = kind === "normal" && (table.predictions[x]?.[failing] ?? []).some(([sight]) => sight === first);
     return [
       ...table.tests.map((_, t) => (met && t === failing ? first : planted.test(t))),
       ...table.looks.map((l) => planted.look(l.id)),
@@ -160,12 +160,12 @@ const cases = `${tables.length} of ${jobs.length} shipped jobs, ${faults.length}
   for (const table of tables)
     for (const [h, x] of table.hypotheses.entries()) {
       if (!x.normal) continue;
-      for (const [failing, { fn }] of table.tests.entries()) {
+      for (const failing of table.tests.keys()) {
         const word = table.predictions[h]?.[failing]?.find(([sight]) => sight !== "works")?.[0];
-        if (word === undefined || (x.state && !x.state.functions.includes(fn.id))) continue;
+        if (word === undefined) continue;
         const right = plantedBy(table, h);
         // What passes by itself has passed at the next try.
-        const met = { ...right, test: (t: number) => (t === failing ? word : x.state ? "works" : right.test(t)) };
+        const met = { ...right, test: (t: number) => (t === failing ? word : x.shows ? "works" : right.test(t)) };
         const { first, end } = pursue(table, failing, met);
         planted++;
         if (!first.groups[0]?.members[0]?.normal) firstWrong++;

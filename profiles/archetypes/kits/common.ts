@@ -94,6 +94,7 @@ export const CRANKS: NormalState = {
   title: "The engine start takes the supply down",
   seen: "The phone picture goes and the factory picture or black comes.",
   shows: ["breaksOff", "otherPicture", "black", "silent"],
+  breaksAt: "engineStart",
   why: "While the engine cranks the supply is below what the module needs.",
   remedy: "Wait until the session is back; plug the phone in again if it is on its cable.",
   lastsS: { min: 5, max: 40 },
