@@ -28,6 +28,8 @@ const OTHER_SHOP_LEAD = { email: "lead@mainland.example", name: "Oda Brenn", rol
 const SHOP_NAME = "Skerry Island Workshop";
 /** The fault in the middle job: the picture lead from the module to the screen is broken. */
 const HIDDEN_FAULT = "open:videoOutLead";
+/** The two faults of the job on which two things are the matter. */
+const TWO_HIDDEN = ["open:audioLead", "loose:k-camera"];
 /** Car of the job whose radio nobody has looked at yet. */
 const UNKNOWN_CAR = "hollinby-dunlin-16";
 /** Documents of the job with a board inside the radio. */
@@ -60,6 +62,7 @@ export async function loadDemo(db: Database): Promise<void> {
   const profiles = { car: rowOf(heads, car.id), variant: rowOf(heads, variant.id), kit: rowOf(heads, kit.id) };
   await closedJob(db, shopId, profiles);
   await middleJob(db, shopId, profiles);
+  await doubleJob(db, shopId, profiles);
   await waitingJob(db, shopId, profiles);
   await unknownJob(db, shopId, rowOf(heads, UNKNOWN_CAR));
   await boardJob(db, shopId, heads);
@@ -269,6 +272,18 @@ async function middleJob(db: Database, shopId: string, profiles: Profiles): Prom
     );
   await diary.store(db, shopId, profiles, HIDDEN_FAULT);
   await storeFiles(db, shopId, diary.jobId, files, 11);
+}
+
+/** Everything is plugged and set; two things are the matter at once. */
+async function doubleJob(db: Database, shopId: string, profiles: Profiles): Promise<void> {
+  const diary = new Diary(
+    "District nurse car 4: sound and front camera",
+    "District-nurse service",
+    daysAgo(2, 7),
+    demoDocuments(),
+  );
+  upToBench(diary, "0VMCRA180J1000312", "SK 1124", 55210, 1.2);
+  await diary.store(db, shopId, profiles, TWO_HIDDEN.join("\n"));
 }
 
 async function closedJob(db: Database, shopId: string, profiles: Profiles): Promise<void> {

@@ -27,6 +27,13 @@ export interface Look {
   under(hypothesis: Hypothesis, shows: boolean): readonly number[];
 }
 
+/** Probability of each answer; of two causes the one that shows itself there is seen. */
+export function answersUnder(look: Look, h: Hypothesis, shows: boolean): readonly number[] {
+  if (!h.pair) return look.under(h, shows);
+  const [one, two] = h.pair.map((x) => look.under(x, shows)) as [readonly number[], readonly number[]];
+  return (one.at(-1) ?? 0) <= (two.at(-1) ?? 0) ? one : two;
+}
+
 /**
  * What a look shows on a car with one thing the matter, or on a sound one.
  *
@@ -36,7 +43,7 @@ export function shownAt(look: Look, hypothesis: Hypothesis | null, signs: Readon
   const shows = signs.has(look.id);
   const [first, last] = [look.answers[0], look.answers.at(-1)];
   if (!hypothesis) return (shows || look.id === AS_BUILT ? first : last)?.id ?? "";
-  const p = look.under(hypothesis, shows);
+  const p = answersUnder(look, hypothesis, shows);
   return look.answers[p.indexOf(Math.max(...p))]?.id ?? "";
 }
 

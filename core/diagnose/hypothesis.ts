@@ -12,7 +12,7 @@ export const NONE = "none";
 
 export interface Hypothesis {
   id: string;
-  kind: Fault["kind"] | "declared" | "normal" | "none";
+  kind: Fault["kind"] | "declared" | "normal" | "pair" | "none";
   title: string;
   cause: string;
   remedy: string;
@@ -31,6 +31,8 @@ export interface Hypothesis {
   shows: ((test: Test) => Prediction) | null;
   /** A look that only this cause needs. */
   ownLook: Omit<Look, "under"> | null;
+  /** The two that are the matter at once. */
+  pair?: readonly [Hypothesis, Hypothesis];
 }
 
 /**

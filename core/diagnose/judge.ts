@@ -4,6 +4,7 @@ import { type Belief, believe } from "./belief";
 import type { Hypothesis } from "./hypothesis";
 import { type Proposal, proposals } from "./propose";
 import { type JudgeTable, lookLikelihoods, reportLikelihoods } from "./table";
+import { withPairs } from "./two";
 
 /** What is known about a car. */
 export interface Evidence {
@@ -81,6 +82,12 @@ function weightsOf({ hypotheses }: JudgeTable, { hints }: Evidence): number[] {
 }
 
 export function judge(table: JudgeTable, evidence: Evidence): Judgement {
+  const single = judged(table, evidence);
+  // Where no single cause explains everything, two at once may.
+  return single.against.length > 0 ? judged(withPairs(table, worthOf(table, evidence)), evidence) : single;
+}
+
+function judged(table: JudgeTable, evidence: Evidence): Judgement {
   const { hypotheses } = table;
   const reports = reportsOf(table, evidence);
   const belief = believe(
@@ -95,6 +102,17 @@ export function judge(table: JudgeTable, evidence: Evidence): Judgement {
     against: againstOf(groups, hypotheses, reports),
   };
 }
+
+/** What each hypothesis explains of the reports, by its weight, whatever speaks against it. */
+function worthOf(table: JudgeTable, evidence: Evidence): number[] {
+  const reports = reportsOf(table, evidence);
+  return weightsOf(table, evidence).map((weight, h) => {
+    const explained = reports.filter((r) => !PASSES.has(r.report) && (r.likelihood[h] as number) >= EXPLAINED).length;
+    return explained * weight;
+  });
+}
+
+const PASSES: ReadonlySet<string> = new Set(["pass", "works", "impossible"]);
 
 interface Report {
   id: string;

@@ -46,25 +46,32 @@ export function proposals(table: JudgeTable, evidence: Evidence, belief: Belief)
 }
 
 /** The cause to repair now, where somebody has seen it or a look would take longer than the repair. */
-function toRepair(table: JudgeTable, done: ReadonlyMap<string, string>, belief: Belief) {
+function toRepair(table: JudgeTable, done: ReadonlyMap<string, string>, belief: Belief): Hypothesis | null {
   const { hypotheses, looks: all } = table;
-  const leading = hypotheses.map((h, i) => ({ h, i, p: belief[i] as number })).reduce((a, b) => (b.p > a.p ? b : a));
-  const { h, p } = leading;
-  if (h.kind === "none") return null;
-  const look = all.find((l) => l.id === h.settledBy);
+  // By itself or beside another one.
+  const of = new Map<string, number>();
+  for (const [i, h] of hypotheses.entries())
+    for (const { id } of h.pair ?? [h]) of.set(id, (of.get(id) ?? 0) + (belief[i] as number));
+  const singles = hypotheses.filter((h) => h.kind !== "none" && !h.pair);
+  const leading = singles.reduce((a, b) => ((of.get(b.id) ?? 0) > (of.get(a.id) ?? 0) ? b : a));
   // Several causes of one place are told apart by who looks there.
-  const place = hypotheses.reduce(
-    (sum, o, i) => sum + (o.settledBy !== null && o.settledBy === h.settledBy ? (belief[i] as number) : 0),
-    0,
-  );
-  if (looked(table, done, h) === "seen") return place >= SURE ? h : null;
+  const atPlace = (h: Hypothesis) =>
+    singles.reduce((sum, o) => sum + (o.settledBy === h.settledBy ? (of.get(o.id) ?? 0) : 0), 0);
+  if (looked(table, done, leading) === "seen" && atPlace(leading) >= SURE) return leading;
+  const p = of.get(leading.id) ?? 0;
+  const look = all.find((l) => l.id === leading.settledBy);
   // Nothing is repaired at what is normal; it is waited for, or done differently.
-  const quicker = look !== undefined && look.minutes > h.repairMinutes;
-  return p >= SURE_UNSEEN && quicker && !h.normal ? h : null;
+  const quicker = look !== undefined && look.minutes > leading.repairMinutes;
+  return p >= SURE_UNSEEN && quicker && !leading.normal ? leading : null;
 }
 
 /** What was found where a hypothesis would show itself; null while nobody has looked there. */
-function looked({ looks }: JudgeTable, done: ReadonlyMap<string, string>, h: Hypothesis): "seen" | "nothing" | null {
+function looked(table: JudgeTable, done: ReadonlyMap<string, string>, h: Hypothesis): "seen" | "nothing" | null {
+  const { looks } = table;
+  if (h.pair) {
+    const found = h.pair.map((x) => looked(table, done, x));
+    return found.includes("seen") ? "seen" : found.every((f) => f === "nothing") ? "nothing" : null;
+  }
   const look = looks.find((l) => l.id === h.settledBy);
   const answer = look?.answers.findIndex((a) => a.id === done.get(look.id)) ?? -1;
   if (!look || answer < 0) return null;
@@ -75,12 +82,13 @@ function looked({ looks }: JudgeTable, done: ReadonlyMap<string, string>, h: Hyp
 function costsOf({ hypotheses, looks }: JudgeTable, done: ReadonlyMap<string, string>, live: readonly number[]): Costs {
   const among = live.map((h) => hypotheses[h] as Hypothesis);
   const settles = new Map<string, number[]>();
-  for (const [i, { settledBy }] of among.entries()) {
-    if (settledBy === null) continue;
-    const list = settles.get(settledBy);
-    if (list) list.push(i);
-    else settles.set(settledBy, [i]);
-  }
+  for (const [i, h] of among.entries())
+    for (const { settledBy } of h.pair ?? [h]) {
+      if (settledBy === null) continue;
+      const list = settles.get(settledBy);
+      if (list) list.push(i);
+      else settles.set(settledBy, [i]);
+    }
   return {
     settling: looks.flatMap(({ id, minutes }) => {
       const settled = settles.get(id);

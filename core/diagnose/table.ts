@@ -4,7 +4,7 @@ import { Model } from "../model/outcome";
 import { insteadOf, type Sense } from "../model/sight";
 import type { System } from "../model/types";
 import type { Test } from "../prove/tests";
-import { type Look, looksOf, signsOf } from "./checks";
+import { answersUnder, type Look, looksOf, signsOf } from "./checks";
 import { type Hypothesis, hypothesesOf, NONE } from "./hypothesis";
 import { likelihood, type Prediction } from "./predict";
 
@@ -78,7 +78,7 @@ export function reportLikelihoods(
 export function lookLikelihoods(table: JudgeTable, look: Look, answer: number, of: readonly number[]): Float64Array {
   return Float64Array.from(of, (h) => {
     const shows = table.signs[h]?.has(look.id) ?? false;
-    return look.under(table.hypotheses[h] as Hypothesis, shows)[answer] ?? 1;
+    return answersUnder(look, table.hypotheses[h] as Hypothesis, shows)[answer] ?? 1;
   });
 }
 
