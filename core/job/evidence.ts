@@ -4,6 +4,7 @@ import type { Evidence, Hint } from "../diagnose/judge";
 import { readFaultCodes } from "../intake/fault-codes";
 import type { JobState } from "../log/entry";
 import { isFailure } from "../log/kinds/prove/result";
+import { sameCode } from "../prove/codes";
 import { type JobPlan, openNow } from "./plan";
 import { hypothesesOfPlan } from "./suspects";
 
@@ -48,7 +49,7 @@ function codeAnswers({ fitted }: JobPlan, { codesAfter, car }: JobState): [strin
   if (!codesAfter) return [];
   const [now, before] = [codesAfter.value, car.faultCodes].map((text) => readFaultCodes(text).codes.map((c) => c.code));
   return (fitted.monitors ?? []).flatMap(({ id, code }): [string, string][] => {
-    const same = (c: string) => c === code || c.startsWith(`${code}-`) || code.startsWith(`${c}-`);
+    const same = (c: string) => sameCode(c, code);
     if (before?.some(same)) return [];
     return [[codeLook(id), now?.some(same) ? "stored" : "not stored"]];
   });

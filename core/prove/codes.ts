@@ -31,3 +31,8 @@ export function compareCodes(before: string, after: string): CodesCompared {
 export function codeWords({ module, code, text }: FaultCode): string {
   return [module, code, text].filter((t) => t !== "").join(" ");
 }
+
+/** True for a code with and without its failure type: B1A45 and B1A45-13. */
+export function sameCode(a: string, b: string): boolean {
+  return a === b || a.startsWith(`${b}-`) || b.startsWith(`${a}-`);
+}

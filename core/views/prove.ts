@@ -18,7 +18,7 @@ import { isFailure } from "../log/kinds/prove/result";
 import { predictedCodes } from "../model/monitors";
 import { Model } from "../model/outcome";
 import { alikeWith } from "../prove/alike";
-import { compareCodes } from "../prove/codes";
+import { compareCodes, sameCode } from "../prove/codes";
 import { type Round, roundOf } from "../prove/rounds";
 import { moveSteps } from "../prove/speaker-walk";
 import { holdsOf, stateSteps } from "../prove/state-steps";
@@ -43,7 +43,7 @@ export function proveView(job: Job, now: string) {
     above: plan.documents.car.drawings?.plan ?? null,
     panelsOff: job.strip(now).car.panelsOff,
     /** Behind what each part sits; asked for when a cause is looked for. */
-    where: failing > 0 ? job.once("where", () => whereOnDash(plan, state.placed)) : {},
+    where: failing > 0 || state.codesAfter ? job.once("where", () => whereOnDash(plan, state.placed)) : {},
     evidence: jobEvidence(plan, state),
     plan: { key: planKey(plan.documents, state), state: planState(state) },
     repairs: state.repairs.toReversed(),
@@ -64,6 +64,8 @@ export function proveView(job: Job, now: string) {
     touch: touchTests(plan).map((t) => touchView(job, t)),
     openLeads: Object.keys(openNow(plan, state).openLinks ?? {}).length,
     failing,
+    /** Codes that came with the work and that a control unit of this car stores by what it watches. */
+    strangeCodes: strangeCodes(job),
   };
 
   function openIn(round: Round): Test[] {
@@ -186,6 +188,13 @@ function touchView(job: Job, test: Test) {
     /** Settings that would explain it by the model. */
     settings: wrong ? job.once(`touch ${test.id}`, () => explainingSettings(plan, state, test)) : [],
   };
+}
+
+function strangeCodes({ plan, state }: Job): string[] {
+  if (!state.codesAfter) return [];
+  const { came } = compareCodes(state.car.faultCodes, state.codesAfter.value);
+  const watched = (plan.fitted.monitors ?? []).map((m) => m.code);
+  return came.map((c) => c.code).filter((code) => watched.some((w) => sameCode(w, code)));
 }
 
 function codesView(job: Job, now: string) {

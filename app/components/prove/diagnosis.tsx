@@ -15,13 +15,13 @@ import { HowToTry } from "./test-focus";
 
 type View = Pick<
   ReturnType<typeof proveView>,
-  "plan" | "evidence" | "failing" | "dash" | "panelsOff" | "where" | "tests" | "above"
+  "plan" | "evidence" | "failing" | "strangeCodes" | "dash" | "panelsOff" | "where" | "tests" | "above"
 > & { standIn: boolean };
 
 /** What is the matter, as far as it is known, and the quickest way to a repair that is proven. */
 export function Diagnosis(view: View) {
   const { job } = useJob();
-  const state = useDiagnosis(job.id, view.plan, view.evidence, view.failing > 0);
+  const state = useDiagnosis(job.id, view.plan, view.evidence, view.failing + view.strangeCodes.length > 0);
   if (state.kind === "failed") return <Notice tone="stop" title={state.message} />;
   if (state.kind !== "ready") {
     return (

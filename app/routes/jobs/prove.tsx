@@ -136,14 +136,26 @@ function sequenceItem(s: View["sequences"][number]): BenchItem {
   return { ...head, state: "later", word: begun > 0 ? `${begun} of ${s.steps.length}` : "not tried yet" };
 }
 
-function itemsOf({ tests, codes, failing, repairs, walk, touch, cameras, sequences, uses, hum }: View): BenchItem[] {
+function itemsOf({
+  tests,
+  codes,
+  failing,
+  strangeCodes,
+  repairs,
+  walk,
+  touch,
+  cameras,
+  sequences,
+  uses,
+  hum,
+}: View): BenchItem[] {
   return [
-    ...(failing > 0
+    ...(failing > 0 || strangeCodes.length > 0
       ? [
           {
             id: "cause",
             title: "Find the cause",
-            aside: failing === 1 ? "1 test fails" : `${failing} tests fail`,
+            aside: failing > 0 ? (failing === 1 ? "1 test fails" : `${failing} tests fail`) : strangeCodes.join(", "),
             state: "wrong" as const,
             word: "to do",
           },

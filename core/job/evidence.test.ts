@@ -1,0 +1,64 @@
+import { describe, expect, it } from "vitest";
+import { demoDocuments } from "../../profiles/library";
+import { fittingJobs } from "../../tests/bench/jobs";
+import { jobOf, press } from "../../tests/support/jobs";
+import { codeLook } from "../diagnose/checks";
+import { judge } from "../diagnose/judge";
+import { judgeTable } from "../diagnose/table";
+import { foldJob } from "../log/fold";
+import { evidenceFor, jobEvidence } from "./evidence";
+
+describe("what the log says about what is the matter", () => {
+  const job = jobOf(demoDocuments());
+  const hints = (state: typeof job.state) => new Map(jobEvidence(job.plan, state).hints);
+
+  it("names plugs that are not ticked, and no more once they are", () => {
+    expect(hints(job.state).get("loose:k-audio-module")?.why).toBe("Not ticked in Connect.");
+    const plugged = press(job, { kind: "connect.plug", data: { link: "k-audio-module", plugged: true } });
+    expect(hints(plugged.state).has("loose:k-audio-module")).toBe(false);
+  });
+
+  it("holds what was seen in its own words, and only the answer where nobody said more", () => {
+    const told = press(
+      job,
+      { kind: "prove.result", data: { test: "phonePicture/wireless", answer: "pass", note: "", seen: "otherPicture" } },
+      { kind: "prove.result", data: { test: "hazard/key-off", answer: "nothing", note: "" } },
+    );
+    expect(told.state.results.get("phonePicture/wireless")?.value).toBe("wrong");
+    expect(new Map(jobEvidence(job.plan, told.state).tests)).toEqual(
+      new Map([
+        ["phonePicture/wireless", "otherPicture"],
+        ["hazard/key-off", "nothing"],
+      ]),
+    );
+  });
+
+  it("refuses what cannot be seen at a test, naming what can", () => {
+    const tried = () =>
+      press(job, { kind: "prove.result", data: { test: "hazard/key-off", answer: "wrong", note: "", seen: "black" } });
+    expect(tried).toThrow(/cannot be seen/);
+  });
+});
+
+describe("a code that a control unit stores by what it watches", () => {
+  it("leads to what would store it", () => {
+    const plan = fittingJobs().find((p) => (p.fitted.monitors ?? []).length > 0);
+    if (!plan) throw new Error("a shipped job has a monitor");
+    const table = judgeTable(plan.fitted, plan.tests, plan.touched);
+    if (!table) throw new Error("it was not stopped");
+    const stored = table.signs.flatMap((s, h) =>
+      [...s].some((id) => id.startsWith("code:")) ? [{ id: table.hypotheses[h]?.id, signs: s }] : [],
+    );
+    const [monitor] = plan.fitted.monitors ?? [];
+    if (!monitor) throw new Error("it has one");
+    const causes = stored.filter((s) => s.signs.has(codeLook(monitor.id))).map((s) => s.id);
+    expect(causes.length).toBeGreaterThan(0);
+    const state = foldJob([
+      { kind: "prove.codes", data: { text: monitor.code }, id: "c", at: "2026-01-05T12:00:00Z", by: "Test" },
+    ]);
+    const evidence = jobEvidence(plan, state);
+    expect(new Map(evidence.looks).get(codeLook(monitor.id))).toBe("stored");
+    const { groups } = judge(table, { ...evidenceFor(plan, evidence), hints: new Map() });
+    expect(causes).toContain(groups.filter((g) => g.members[0]?.kind !== "none")[0]?.members[0]?.id);
+  });
+});
