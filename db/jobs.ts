@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { Experience } from "../core/diagnose/learned";
 import type { BoardLine } from "../core/job/board-line";
 import type { JobEntry } from "../core/log/entry";
 import { readEntryBody } from "../profiles/job";
@@ -214,6 +215,38 @@ export async function closedJobIds(
 export async function closedJobsOn(sql: Sql, shopId: string, carSlug: string, limit: number): Promise<JobEntry[][]> {
   const jobs = await closedJobIds(sql, shopId, carSlug, limit);
   return Promise.all(jobs.map((j) => entriesOf(sql, shopId, j.id)));
+}
+
+/** How many of the latest closed jobs are read for what was repaired. */
+const JOBS_OF_EXPERIENCE = 500;
+
+/** What was repaired on the shop's latest closed jobs; what was undone does not count. */
+export async function experienceOf(sql: Sql, shopId: string, kitSlug: string): Promise<Experience> {
+  const rows = await sql.rows(
+    z.object({ job_id: z.string(), kit_slug: z.string().nullable(), cause: z.string().nullable() }),
+    `SELECT DISTINCT e.job_id, j.kit_slug, JSON_VALUE(e.data, '$.fault') AS cause
+     FROM (SELECT id, kit_slug FROM job WHERE shop_id = ? AND closed_at IS NOT NULL
+           ORDER BY closed_at DESC LIMIT ${JOBS_OF_EXPERIENCE}) j
+     JOIN job_entry e ON e.job_id = j.id AND e.kind = 'prove.repair'
+     WHERE NOT EXISTS (SELECT 1 FROM job_entry u
+                       WHERE u.job_id = e.job_id AND u.kind = 'undo' AND JSON_VALUE(u.data, '$.entry') = e.id)`,
+    [shopId],
+  );
+  const [count] = await sql.rows(
+    z.object({ n: z.number() }),
+    "SELECT COUNT(*) AS n FROM job WHERE shop_id = ? AND kit_slug = ? AND closed_at IS NOT NULL",
+    [shopId, kitSlug],
+  );
+  const jobs = (of: typeof rows) => new Set(of.map((r) => r.job_id)).size;
+  const withKit = (of: typeof rows) => of.filter((r) => r.kit_slug === kitSlug);
+  const causes = [...new Set(rows.flatMap((r) => r.cause ?? []))];
+  return {
+    jobsWithKit: count?.n ?? 0,
+    repairs: causes.map((cause) => {
+      const of = rows.filter((r) => r.cause === cause);
+      return { cause, jobs: jobs(of), withKit: jobs(withKit(of)) };
+    }),
+  };
 }
 
 /** How often each radio variant was met in the shop's jobs, by identifier. */

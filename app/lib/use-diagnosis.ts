@@ -1,6 +1,7 @@
 import { proxy, type Remote, wrap } from "comlink";
 import { useEffect, useRef, useState } from "react";
 import type { DiagnosisWorker, ShownDiagnosis } from "~/app/workers/diagnosis.worker";
+import type { Experience } from "~/core/diagnose/learned";
 import type { JobEvidence } from "~/core/job/evidence";
 import type { Documents, PlanState } from "~/core/job/plan";
 
@@ -44,13 +45,13 @@ export function useDiagnosis(
     const work = async () => {
       const answer = await fetch(`/jobs/${jobId}/documents.json`);
       if (!answer.ok) throw new Error("The documents of the job could not be loaded. Check the connection.");
-      const documents = (await answer.json()) as Documents;
+      const { documents, experience } = (await answer.json()) as { documents: Documents; experience: Experience };
       await current.prepare(
         documents,
         planned.current,
         proxy((share: number) => set({ kind: "working", share })),
       );
-      const diagnosis = await current.judge(JSON.parse(known));
+      const diagnosis = await current.judge(JSON.parse(known), experience);
       if (diagnosis) set({ kind: "ready", diagnosis });
     };
     work().catch((error: Error) => set({ kind: "failed", message: error.message }));

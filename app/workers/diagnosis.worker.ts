@@ -1,8 +1,11 @@
 /** Plans the job, simulates what can be the matter once and judges after each result, away from the page. */
 import { expose } from "comlink";
+import type { Look } from "~/core/diagnose/checks";
 import { type Judgement, judge, reasonsFor } from "~/core/diagnose/judge";
+import { type Experience, learned } from "~/core/diagnose/learned";
 import type { Proposal } from "~/core/diagnose/propose";
 import { type JudgeTable, judgeTable } from "~/core/diagnose/table";
+import { unnoticed } from "~/core/diagnose/unnoticed";
 import { evidenceFor, type JobEvidence } from "~/core/job/evidence";
 import { type Documents, type JobPlan, type PlanState, planJob, planKey } from "~/core/job/plan";
 import { sightWords } from "~/core/model/sight";
@@ -69,6 +72,8 @@ export interface ShownDiagnosis {
   doubtful: boolean;
   /** Results that speak against what the others say. */
   against: string[];
+  /** What neither a test nor a code would show, by where to look. */
+  unnoticed: { id: string; title: string; how: string; minutes: number; answers: Look["answers"]; causes: string[] }[];
   /** Hypotheses that were simulated. */
   simulated: number;
 }
@@ -88,10 +93,10 @@ const worker = {
     prepared = table && { plan, table, key };
   },
 
-  judge(evidence: JobEvidence): ShownDiagnosis | null {
+  judge(evidence: JobEvidence, experience: Experience): ShownDiagnosis | null {
     if (!prepared) return null;
     const { plan, table } = prepared;
-    const known = evidenceFor(plan, evidence);
+    const known = evidenceFor(plan, evidence, learned(table.hypotheses, experience));
     const judgement = judge(table, known);
     const names = new Map([
       ...table.tests.map((t): [string, string] => [t.id, `${t.fn.name}, ${t.label}`]),
@@ -99,6 +104,10 @@ const worker = {
     ]);
     return {
       simulated: table.hypotheses.length - 1,
+      unnoticed: unnoticed(table, plan.touched).map(({ look: { id, title, how, minutes, answers }, causes }) => ({
+        ...{ id, title, how, minutes, answers },
+        causes: causes.map((c) => c.title),
+      })),
       groups: judgement.groups.slice(0, SHOWN_GROUPS).map((g) => ({
         probability: g.probability,
         ruleOutFirst: g.ruleOutFirst,
@@ -136,7 +145,7 @@ function shownCause(
     none: kind === "none",
     parts: [...parts],
     lookMinutes: table.looks.find((l) => l.id === settledBy)?.minutes ?? null,
-    hint: known.hints?.get(id)?.why ?? null,
+    hint: known.hints?.get(id)?.why || null,
     reasons: reasonsFor(table, known, id).map((r) => ({
       name: names.get(r.id) ?? r.id,
       report: known.tests.has(r.id) ? sightWords(r.report) : r.report,

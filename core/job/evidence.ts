@@ -33,15 +33,36 @@ export function jobEvidence(plan: JobPlan, state: JobState): JobEvidence {
   };
 }
 
-/** The evidence as judging takes it. */
-export function evidenceFor({ tests }: Pick<JobPlan, "tests">, { last, ...known }: JobEvidence): Evidence {
+/**
+ * The evidence as judging takes it.
+ *
+ * @param learned what other jobs say about each hypothesis
+ */
+export function evidenceFor(
+  { tests }: Pick<JobPlan, "tests">,
+  { last, ...known }: JobEvidence,
+  learned: ReadonlyMap<string, Hint> = new Map(),
+): Evidence {
   const stands = tests.find((t) => t.id === last)?.situation;
   return {
     tests: new Map(known.tests),
     looks: new Map(known.looks),
-    hints: new Map(known.hints),
+    hints: together(learned, new Map(known.hints)),
     ...(stands ? { stands } : {}),
   };
+}
+
+/** Both say something: their factors multiply. */
+function together(one: ReadonlyMap<string, Hint>, two: ReadonlyMap<string, Hint>): Map<string, Hint> {
+  const both = new Map(one);
+  for (const [id, { factor, why }] of two) {
+    const other = one.get(id);
+    both.set(
+      id,
+      other ? { factor: factor * other.factor, why: [why, other.why].filter(Boolean).join(" ") } : { factor, why },
+    );
+  }
+  return both;
 }
 
 /** Codes that were read after the work answer what each control unit stores; what was there before says nothing. */

@@ -106,7 +106,7 @@ export function proveView(job: Job, now: string) {
       /** What can be met at it and is no fault. */
       normal: (plan.fitted.normal ?? []).filter((n) => n.functions.includes(t.fn.id)),
       /** Others of the round that are open and want car and phone just so. */
-      alike: open(t, round) ? alikeWith(t, openIn(round)).map((o) => o.id) : [],
+      alike: open(t, round) || isFailure(noted?.value) ? alikeWith(t, openIn(round)).map((o) => o.id) : [],
       /** Parts at which a person looks or listens. */
       at: observedAt(t),
       /** Loudspeakers that must all sound. */

@@ -10,7 +10,7 @@ import { type Author, appendPress, type JobAt } from "../../db/append";
 import { connectionFromEnvironment, Database } from "../../db/database";
 import { FileTaken, type NewFile, purgeLeftovers, readFile, storedFile, storeFile, TooLarge } from "../../db/files";
 import { newId } from "../../db/ids";
-import { createJob, entriesOf, jobById, listJobs, variantCounts } from "../../db/jobs";
+import { createJob, entriesOf, experienceOf, jobById, listJobs, variantCounts } from "../../db/jobs";
 import { migrate } from "../../db/migrate";
 import { listProfiles, saveProfile, searchProfiles } from "../../db/profiles";
 import { countStock, stockOf } from "../../db/stock";
@@ -225,6 +225,28 @@ describe("jobs", () => {
       expect(await pressed(id, [asked(undo(entry))])).toMatchObject({ kind: "refused", because: "unsound" });
     expect((await pressed(id, [asked(point("now"))])).kind).toBe("written");
     expect((await jobById(db, shop, id))?.closedAt).toBeNull();
+  });
+
+  it("teach what was repaired once they are closed, without what was undone, this shop alone", async () => {
+    const id = await newJob();
+    const repair = (fault: string): Command => ({ kind: "prove.repair", data: { fault } });
+    const [right, wrong] = [asked(repair("open:audioLead")), asked(repair("open:videoOutLead"))];
+    await pressed(id, [right]);
+    await pressed(id, [wrong]);
+    await pressed(id, [asked({ kind: "undo", data: { entry: wrong.id } })]);
+    const kit = demoDocuments().kit.id;
+    expect((await experienceOf(db, shop, kit)).repairs.map((r) => r.cause)).not.toContain("open:audioLead");
+    await db.run("UPDATE job SET closed_at = NOW(3), kit_slug = ? WHERE id = ?", [kit, id]);
+    const { repairs, jobsWithKit } = await experienceOf(db, shop, kit);
+    expect(repairs).toContainEqual({ cause: "open:audioLead", jobs: 1, withKit: 1 });
+    expect(repairs.map((r) => r.cause)).not.toContain("open:videoOutLead");
+    expect(jobsWithKit).toBeGreaterThan(0);
+    expect((await experienceOf(db, shop, "another")).repairs).toContainEqual({
+      cause: "open:audioLead",
+      jobs: 1,
+      withKit: 0,
+    });
+    expect((await experienceOf(db, otherShop, kit)).repairs).toEqual([]);
   });
 
   it("are unknown to another shop", async () => {

@@ -158,17 +158,19 @@ function Row({ legend, children }: { legend: string; children: ReactNode }) {
   );
 }
 
-/** One press for what was tried in one go, with the car standing the same way. */
+/** One press for what was tried in one go, with the car standing the same way; after a failure, for the rest. */
 function AllWork({ test, alike }: { test: ShownTest; alike: readonly ShownTest[] }) {
-  const all = [test.id, ...alike.map((a) => a.id)];
+  const failed = test.noted !== null;
+  const all = [...(failed ? [] : [test.id]), ...alike.map((a) => a.id)];
+  const words = failed ? `The rest works: ${alike.length} more` : `This and ${alike.length} more work`;
   return (
     <div className="mt-2 w-full">
       <EntryButton
         body={all.map((id) => ({ kind: "prove.result", data: { test: id, answer: "pass", note: "" } }))}
-        label={`This and ${alike.length} more work: ${alike.map((a) => a.name).join(", ")}`}
+        label={`${words}: ${alike.map((a) => a.name).join(", ")}`}
         shortcut="a"
       >
-        This and {alike.length} more work
+        {words}
       </EntryButton>
       <p className="mt-1 text-sm text-quiet">
         With the car as it stands, tried as well: {alike.map((a) => a.name).join(", ")}.

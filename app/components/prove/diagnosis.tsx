@@ -167,15 +167,11 @@ function StandInLook({ look, first }: { look: string; first: boolean }) {
 }
 
 function Where({ parts, view: { dash, panelsOff, where } }: { parts: readonly string[]; view: View }) {
-  if (!dash) return null;
+  const at = parts.flatMap((p) => where[p] ?? []);
+  if (!dash || at.length === 0) return null;
   return (
     <div className="mt-3 max-w-md">
-      <DashView
-        dash={dash}
-        off={panelsOff}
-        at={parts.flatMap((p) => where[p] ?? [])}
-        title="Where it sits, seen from the seats"
-      />
+      <DashView dash={dash} off={panelsOff} at={at} title="Where it sits, seen from the seats" />
     </div>
   );
 }

@@ -15,6 +15,7 @@ import { SequenceFocus } from "~/app/components/prove/sequence-focus";
 import { SpeakerWalk } from "~/app/components/prove/speaker-walk";
 import { type ShownTest, TestFocus } from "~/app/components/prove/test-focus";
 import { TouchPanel } from "~/app/components/prove/touch-panel";
+import { Unnoticed } from "~/app/components/prove/unnoticed";
 import { UsesFocus } from "~/app/components/prove/uses-focus";
 import { orKept } from "~/app/lib/kept-job";
 import { jobOf, standIn } from "~/app/server/jobs.server";
@@ -174,6 +175,18 @@ function itemsOf({
     ...usesItems(uses),
     ...cameras.flatMap(cameraItems),
     ...sequences.map(sequenceItem),
+    ...(tests.length > 0
+      ? [
+          {
+            id: "unnoticed",
+            title: "What no test shows",
+            aside: "looked at before the panels go back",
+            group: "Measured",
+            state: "look" as const,
+            word: "",
+          },
+        ]
+      : []),
     {
       id: "codes",
       title: "Fault codes after the work",
@@ -250,6 +263,7 @@ function InHand({
         after={after}
       />
     );
+  if (id === "unnoticed") return <Unnoticed {...view} />;
   if (id === "cause") return <Diagnosis {...view} />;
   if (id === "repairs") return <Repairs repairs={view.repairs} />;
   return <CodesAfter {...view.codes} standIn={view.standIn} />;
