@@ -17,6 +17,7 @@ import { usesOf } from "../job/uses";
 import { isFailure } from "../log/kinds/prove/result";
 import { predictedCodes } from "../model/monitors";
 import { Model } from "../model/outcome";
+import { readSight, sightWords } from "../model/sight";
 import { alikeWith } from "../prove/alike";
 import { compareCodes, sameCode } from "../prove/codes";
 import { type Round, roundOf } from "../prove/rounds";
@@ -112,6 +113,8 @@ export function proveView(job: Job, now: string) {
       /** Loudspeakers that must all sound. */
       heard: heardAt(t, plan.fitted),
       noted: counts ? noted : null,
+      /** What was there instead, in words; null where nobody said more than the answer. */
+      instead: counts && noted && noted.sight !== noted.value ? seenText(noted.sight, heardAt(t, plan.fitted)) : null,
       /** What somebody else has answered otherwise since the last repair. */
       otherwise: counts && noted ? otherwise(t.id, noted) : null,
       /** It did not work, or was not there, when the car came in. */
@@ -188,6 +191,15 @@ function touchView(job: Job, test: Test) {
     /** Settings that would explain it by the model. */
     settings: wrong ? job.once(`touch ${test.id}`, () => explainingSettings(plan, state, test)) : [],
   };
+}
+
+/** “some loudspeakers silent: right rear”. */
+function seenText(sight: string, heard: ReturnType<typeof heardAt>): string {
+  const { right } = readSight(sight);
+  const wrong = right
+    ? heard.filter((h) => !right.includes(h.contact)).map((h) => h.name.replace(/ loudspeaker$/, ""))
+    : [];
+  return [sightWords(sight), wrong.join(", ")].filter(Boolean).join(": ");
 }
 
 function strangeCodes({ plan, state }: Job): string[] {

@@ -185,7 +185,7 @@ test("the loudspeakers that sound are tapped, and the answer names the silent on
     .getByRole("button", { name: /silent: right rear$/ })
     .click();
   await take(page, /^Radio sound on four speakers/);
-  await expect(inHand(page).getByText("“Silent: right rear.”")).toBeVisible();
+  await expect(inHand(page).getByText("some loudspeakers silent: right rear")).toBeVisible();
   await expect(
     rows(page)
       .getByRole("link", { name: /^Radio sound on four speakers/ })

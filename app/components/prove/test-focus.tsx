@@ -61,9 +61,11 @@ export function TestFocus({
           </p>
         </Notice>
       )}
-      {test.noted?.note && (
+      {test.noted && (test.instead || test.noted.note) && (
         <p>
-          “{test.noted.note}” <span className="text-quiet">{test.noted.by}</span>
+          <span className="inline-block font-medium first-letter:uppercase">{test.instead}</span>
+          {test.instead && test.noted.note && ", "}
+          {test.noted.note && `“${test.noted.note}”`} <span className="text-quiet">{test.noted.by}</span>
         </p>
       )}
     </Focus>

@@ -1,12 +1,11 @@
-import { lowerFirst } from "../../../model/labels";
 import {
   answerOf,
-  BREAKS,
   type BreakAt,
   type InsteadId,
   insteadOf,
   insteadWords,
   sightKey,
+  sightWords,
 } from "../../../model/sight";
 import type { ContactRef } from "../../../model/types";
 import { type Kind, type Noted, noted, refuse, unknown } from "../../kind";
@@ -62,9 +61,8 @@ export const result: Kind<"prove.result", ResultData, ResultSlice & Tries> = {
     const { test, answer, note, seen, right, breaksAt } = entry.data;
     const detail = { ...(right ? { right } : {}), ...(breaksAt ? { at: breaksAt } : {}) };
     const sight = seen ? sightKey({ what: seen, ...detail }) : answer;
-    const words = seen ? [seenWords(entry.data)] : [];
     const after = entry.data.afterS === undefined ? "" : `${entry.data.afterS.toFixed(1)} s`;
-    const said = [...words, after, note].filter(Boolean).join(", ");
+    const said = [after, note].filter(Boolean).join(", ");
     state.results.set(test, { ...noted(answer, entry, said), sight });
     state.tries.push({ test, at: entry.at, answer, by: entry.by });
   },
@@ -90,17 +88,17 @@ export const result: Kind<"prove.result", ResultData, ResultSlice & Tries> = {
   words(data, job) {
     const { test, answer, note, afterS } = data;
     const after = afterS === undefined ? "" : ` after ${afterS.toFixed(1)} s`;
-    const what = data.seen ? lowerFirst(seenWords(data)) : ANSWER_WORDS[answer];
+    const what = data.seen ? seenWords(data, job.testSense(test)?.at ?? []) : ANSWER_WORDS[answer];
     return `${job.test(test) ?? "A test that is no longer in the plan"}: ${what}${after}${note ? `, “${note}”` : ""}`;
   },
   upgrade: [],
 };
 
-/** “Breaks off: a bump or a pull at a lead.” */
-function seenWords({ seen, right, breaksAt }: Pick<ResultData, "seen" | "right" | "breaksAt">): string {
+/** “breaks off: a bump or a pull at a lead”, “some loudspeakers silent: RR”. */
+function seenWords({ seen, right, breaksAt }: ResultData, at: readonly ContactRef[]): string {
   if (!seen) return "";
-  if (breaksAt) return `${insteadWords(seen)}: ${lowerFirst(BREAKS[breaksAt])}`;
-  if (!right) return insteadWords(seen);
-  const good = right.map((r) => r.split(".").at(-1)).join(", ");
-  return `${insteadWords(seen)}, right at ${good === "" ? "none" : good}`;
+  const wrong = right ? at.filter((c) => !right.includes(c)).map((c) => c.split(".").at(-1)) : [];
+  return [sightWords(sightKey({ what: seen, ...(breaksAt ? { at: breaksAt } : {}) })), wrong.join(", ")]
+    .filter(Boolean)
+    .join(": ");
 }
