@@ -71,7 +71,7 @@ export interface ShownDiagnosis {
   /** It may well be none of these. */
   doubtful: boolean;
   /** Results that speak against what the others say. */
-  against: string[];
+  against: { id: string; name: string; report: string }[];
   /** What neither a test nor a code would show, by where to look. */
   unnoticed: { id: string; title: string; how: string; minutes: number; answers: Look["answers"]; causes: string[] }[];
   /** Hypotheses that were simulated. */
@@ -116,7 +116,11 @@ const worker = {
       })),
       next: judgement.next.slice(0, SHOWN_PROPOSALS).map((p) => shownProposal(p, names)),
       doubtful: judgement.doubtful,
-      against: judgement.against.map((id) => names.get(id) ?? id),
+      against: judgement.against.map(({ id, report }) => ({
+        id,
+        name: names.get(id) ?? id,
+        report: known.tests.has(id) ? sightWords(report) : report,
+      })),
     };
   },
 };

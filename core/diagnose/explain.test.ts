@@ -20,7 +20,7 @@ describe("explain", () => {
   };
 
   it("finds the published minimal diagnoses and conflicts of the five-component example", () => {
-    const { diagnoses, conflicts } = explain(
+    const { diagnoses, complete, conflicts } = explain(
       circuit,
       new Map([
         ["F", 10],
@@ -29,12 +29,22 @@ describe("explain", () => {
       2,
     );
     expect(diagnoses).toEqual([["A1"], ["M1"], ["A2", "M2"], ["M2", "M3"]]);
+    expect(complete).toBe(true);
     expect(conflicts).toEqual(
       [
         ["A1", "M1", "M2"],
         ["A1", "A2", "M1", "M3"],
       ].map((c) => c.sort()),
     );
+  });
+
+  it("says that it is incomplete under a limit that leaves diagnoses out, and names no conflict then", () => {
+    const observed = new Map([
+      ["F", 10],
+      ["G", 12],
+    ]);
+    expect(explain(circuit, observed, 1)).toEqual({ diagnoses: [["A1"], ["M1"]], complete: false, conflicts: null });
+    expect(explain(circuit, observed, 0)).toEqual({ diagnoses: [], complete: false, conflicts: null });
   });
 
   it("needs no fault when everything is as predicted", () => {
@@ -47,7 +57,7 @@ describe("explain", () => {
         ]),
         2,
       ),
-    ).toEqual({ diagnoses: [[]], conflicts: [] });
+    ).toEqual({ diagnoses: [[]], complete: true, conflicts: [] });
   });
 
   it("computes minimal hitting sets both ways (Reiter 1987)", () => {
@@ -117,6 +127,6 @@ describe("a size limit", () => {
       ["y", 0],
     ]);
     expect(explain(wires, both, 1).diagnoses).toEqual([]);
-    expect(explain(wires, both, 2)).toEqual({ diagnoses: [["x", "y"]], conflicts: [["x"], ["y"]] });
+    expect(explain(wires, both, 2)).toEqual({ diagnoses: [["x", "y"]], complete: true, conflicts: [["x"], ["y"]] });
   });
 });

@@ -15,8 +15,10 @@ export interface Diagnosable<Behaviour> {
 export interface Explanation {
   /** Minimal sets of faulty components, smallest first. */
   diagnoses: string[][];
-  /** Minimal sets of components that cannot all be sound. Complete only if every diagnosis within the size limit was found. */
-  conflicts: string[][];
+  /** No set of faults was left out by the limit; otherwise larger ones may explain it as well. */
+  complete: boolean;
+  /** Minimal sets of components that cannot all be sound; null where they do not follow, because it is incomplete. */
+  conflicts: string[][] | null;
 }
 
 /**
@@ -37,7 +39,13 @@ export function explain<B>(
       if (consistent(system, set, observed)) diagnoses.push(set);
     }
   }
-  return { diagnoses, conflicts: minimalHittingSets(diagnoses) };
+  // Every larger set contains one that was found: by then nothing minimal is left out.
+  const complete =
+    maxFaults >= system.components.length ||
+    [...combinations(system.components, maxFaults + 1)].every((set) =>
+      diagnoses.some((d) => d.every((c) => set.includes(c))),
+    );
+  return { diagnoses, complete, conflicts: complete ? minimalHittingSets(diagnoses) : null };
 }
 
 function consistent<B>(

@@ -103,7 +103,39 @@ describe("the search for a cause", () => {
     const wrong = table.tests.find((t) => tests[t.id] === "black" && t.fn.id === "rearView")?.id ?? "";
     const { against, groups } = judge(table, seen({ ...tests, [wrong]: "works" }, { "measure:videoOutLead": "open" }));
     expect(groups[0]?.members[0]?.id).toBe("open:videoOutLead");
-    expect(against).toEqual([wrong]);
+    expect(against).toEqual([{ id: wrong, report: "works" }]);
+  });
+});
+
+describe("results that do not fit", () => {
+  it("are left aside where a test or look is not of the plan", () => {
+    const evidence = seen({ "phonePicture/wireless": "black" });
+    const more = seen(
+      { "phonePicture/wireless": "black", "notThere/on": "black" },
+      { "measure:notThere": "open", "lamp:module": "purple" },
+    );
+    expect(judge(table, more)).toEqual(judge(table, evidence));
+  });
+
+  it("contradict each other without an end of what can be said", () => {
+    const all: Record<string, string> = {};
+    for (const { id } of table.tests) all[id] = "nothing";
+    const looks: Record<string, string> = {};
+    for (const { id, answers } of table.looks) looks[id] = answers[0]?.id ?? "";
+    const { groups, next } = judge(table, seen(all, looks));
+    const sum = groups.reduce((s, g) => s + g.probability, 0);
+    expect(sum).toBeCloseTo(1, 9);
+    for (const p of next) expect(Number.isFinite(p.total)).toBe(true);
+  });
+
+  it("is judged all the same where documents tell no times of reach", () => {
+    const plan = planJob(demoDocuments(), { choices: null });
+    const parts = plan.fitted.parts.map(({ reachMinutes: _, ...part }) => part);
+    const timeless = judgeTable({ ...plan.fitted, parts }, plan.tests, plan.touched);
+    if (!timeless) throw new Error("it was not stopped");
+    const { next } = judge(timeless, seen({ "phonePicture/wireless": "black" }));
+    expect(next.length).toBeGreaterThan(0);
+    for (const p of next) expect(p.total).toBeGreaterThan(0);
   });
 });
 

@@ -39,8 +39,8 @@ export interface Judgement {
   next: readonly Proposal[];
   /** It may well be none of these. */
   doubtful: boolean;
-  /** A result that speaks against what everything else says. */
-  against: readonly string[];
+  /** Results that speak against what everything else says: test or look, and what was answered. */
+  against: readonly Pick<Reason, "id" | "report">[];
 }
 
 /** A report this unlikely under the leading cause speaks against it. */
@@ -81,10 +81,26 @@ function weightsOf({ hypotheses }: JudgeTable, { hints }: Evidence): number[] {
   return hypotheses.map((h) => h.weight * (hints?.get(h.id)?.factor ?? 1));
 }
 
-export function judge(table: JudgeTable, evidence: Evidence): Judgement {
+export function judge(table: JudgeTable, reported: Evidence): Judgement {
+  const evidence = knownOf(table, reported);
   const single = judged(table, evidence);
+  const failing = [...evidence.tests.values()].filter((report) => !PASSES.has(report)).length;
+  const noneLeads = single.groups[0]?.members[0]?.kind === "none";
   // Where no single cause explains everything, two at once may.
-  return single.against.length > 0 ? judged(withPairs(table, worthOf(table, evidence)), evidence) : single;
+  return single.against.length > 0 || (noneLeads && failing > 1)
+    ? judged(withPairs(table, worthOf(table, evidence)), evidence)
+    : single;
+}
+
+/** What a plan of before has left behind, tests, looks and answers that there are no more, says nothing. */
+function knownOf(table: JudgeTable, evidence: Evidence): Evidence {
+  const tests = new Set(table.tests.map((t) => t.id));
+  const answers = new Map(table.looks.map((l) => [l.id, new Set(l.answers.map((a) => a.id))]));
+  return {
+    ...evidence,
+    tests: new Map([...evidence.tests].filter(([id]) => tests.has(id))),
+    looks: new Map([...evidence.looks].filter(([id, answer]) => answers.get(id)?.has(answer))),
+  };
 }
 
 function judged(table: JudgeTable, evidence: Evidence): Judgement {
@@ -175,5 +191,5 @@ function againstOf([first]: readonly CauseGroup[], hypotheses: readonly Hypothes
   const leading = first?.members.find((m) => m.kind !== "none");
   if (!leading) return [];
   const at = hypotheses.findIndex((h) => h.id === leading.id);
-  return reports.filter((r) => (r.likelihood[at] as number) < AGAINST).map((r) => r.id);
+  return reports.filter((r) => (r.likelihood[at] as number) < AGAINST).map(({ id, report }) => ({ id, report }));
 }

@@ -4,6 +4,7 @@ import { OUTPUTS } from "../bus/translation/translation";
 import { tapePlan } from "../camera/tape-plan";
 import { dashOf } from "../drawing/dash";
 import { cameraFigures, cameraStands, camerasOf, expectedOf, type JobCamera } from "../job/cameras";
+import { cannotOf } from "../job/cannot";
 import { jobEvidence } from "../job/evidence";
 import type { Job } from "../job/job";
 import { testKey } from "../job/next";
@@ -49,6 +50,8 @@ export function proveView(job: Job, now: string) {
     plan: { key: planKey(plan.documents, state), state: planState(state) },
     repairs: state.repairs.toReversed(),
     codes: codesView(job, now),
+    /** What is no fault when somebody reports it. */
+    cannot: cannotOf(plan),
     /** What the module is not told by the translation that it holds. */
     withoutRule: withoutRule(plan, state).map((m) => OUTPUTS[m.output].name),
     walk: walkView(job),

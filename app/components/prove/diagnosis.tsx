@@ -63,7 +63,7 @@ function InHand({
   const kicker = diagnosis.doubtful ? "Find the cause: it may be none of those that are known" : "Find the cause";
   return (
     <Focus kicker={kicker} title={proposal?.title ?? "Nothing more would tell anything"}>
-      {diagnosis.against.length > 0 && <Against results={diagnosis.against} />}
+      {diagnosis.against.length > 0 && <Against results={diagnosis.against} view={view} />}
       {proposal ? (
         <Doing proposal={proposal} view={view} first />
       ) : (
@@ -74,13 +74,29 @@ function InHand({
 }
 
 /** One of the results does not fit the others; a second try is quicker than a wrong repair. */
-function Against({ results }: { results: readonly string[] }) {
+function Against({ results, view: { tests, standIn, above } }: { results: ShownDiagnosis["against"]; view: View }) {
   return (
     <Notice
       tone="watch"
       title={results.length === 1 ? "One result speaks against the rest" : "Some results speak against the rest"}
     >
-      <p>Try it once more before anything is repaired: {results.join("; ")}.</p>
+      <p>Once more before anything is repaired:</p>
+      {results.map(({ id, name, report }) => {
+        const test = tests.find((t) => t.id === id && !t.waits);
+        return (
+          <div key={id}>
+            <p className="font-medium">
+              {name} <span className="font-normal text-quiet">{report}</span>
+            </p>
+            {test && (
+              <Fold line="Try it again">
+                <HowToTry test={test} />
+                <Answers test={test} alike={[]} standIn={standIn} above={above} />
+              </Fold>
+            )}
+          </div>
+        );
+      })}
     </Notice>
   );
 }

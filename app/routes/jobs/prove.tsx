@@ -7,6 +7,7 @@ import { NoDrawing } from "~/app/components/drawings/no-drawing";
 import { useJob } from "~/app/components/entry-form";
 import { Mark } from "~/app/components/marks";
 import { CameraGround, CameraInHand, cameraItems, cameraOf, type Draft } from "~/app/components/prove/camera/items";
+import { Cannot } from "~/app/components/prove/cannot";
 import { CodesAfter } from "~/app/components/prove/codes-after";
 import { Diagnosis } from "~/app/components/prove/diagnosis";
 import { HumFocus } from "~/app/components/prove/hum";
@@ -149,6 +150,7 @@ function itemsOf({
   sequences,
   uses,
   hum,
+  cannot,
 }: View): BenchItem[] {
   return [
     ...(failing > 0 || strangeCodes.length > 0
@@ -194,6 +196,18 @@ function itemsOf({
       state: codes.after ? ("done" as const) : codes.due ? ("open" as const) : ("later" as const),
       word: codes.after ? "read" : "not read yet",
     },
+    ...(cannot.length > 0
+      ? [
+          {
+            id: "cannot",
+            title: "What is no fault here",
+            aside: "when the customer reports it",
+            group: "Look up",
+            state: "look" as const,
+            word: "",
+          },
+        ]
+      : []),
     ...(repairs.length > 0
       ? [
           {
@@ -265,6 +279,7 @@ function InHand({
     );
   if (id === "unnoticed") return <Unnoticed {...view} />;
   if (id === "cause") return <Diagnosis {...view} />;
+  if (id === "cannot") return <Cannot cannot={view.cannot} />;
   if (id === "repairs") return <Repairs repairs={view.repairs} />;
   return <CodesAfter {...view.codes} standIn={view.standIn} />;
 }
