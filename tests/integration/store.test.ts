@@ -106,6 +106,7 @@ describe("the migration that opened the library", () => {
       "006-coding.sql",
       "007-uploads.sql",
       "008-bus-map.sql",
+      "009-strength.sql",
     ]);
     const old = new Database(options);
     expect(await jobById(old, shopId, job)).toMatchObject({ kitProfile: ids[2], kitTitle: "Old kit" });
