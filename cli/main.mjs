@@ -1,3 +1,4 @@
+import { backup, restore, verify } from "./backup.mjs";
 import { fail, Trouble } from "./common.mjs";
 import { ensureBuild, ensureDebian, ensurePackages } from "./install.mjs";
 import { demo, start, stop } from "./serve.mjs";
@@ -8,11 +9,15 @@ const HELP = `Usage: ./iteron COMMAND
   start       the same without demonstration data; the first visit asks for the shop and its lead
   stop        stop what runs from this checkout
   reset-demo  throw the demonstration data away and load it anew
+  backup FILE              one consistent copy of everything, while people work
+  verify FILE              read a backup to its end and compare its checksum
+  restore FILE             bring it back; with --into NAME beside the present data, with --replace in its place
   bench       measure speed against peers in the same run, one JSON line a case
   test        run all checks and tests; ends with "N passed, N failed"
   help        this text
 
-Settings by environment: ITERON_PORT (default 4870), ITERON_DB_PORT (default 23470).
+Settings by environment: ITERON_PORT (default 4870), ITERON_DB_PORT (default 23470), ITERON_DATABASE (default iteron),
+ITERON_BACKUPS (a folder: a backup every night; seven days, five weeks and twelve months are kept).
 Data lie in .iteron/ of this checkout; nothing outside it is touched.`;
 
 const COMMANDS = {
@@ -20,6 +25,9 @@ const COMMANDS = {
   start,
   stop,
   "reset-demo": () => demo({ reset: true }),
+  backup: () => backup(process.argv.slice(3)),
+  verify: () => verify(process.argv.slice(3)),
+  restore: () => restore(process.argv.slice(3)),
   bench: async () => (await import("./bench.mjs")).bench(process.argv.slice(3)),
   test: async () => (await import("./test.mjs")).test(process.argv.slice(3)),
   help: async () => console.log(HELP),
@@ -48,7 +56,7 @@ try {
     };
     await ensureDebian(needs[name] ?? ["mariadb"]);
     await ensurePackages();
-    if (name !== "test") await ensureBuild();
+    if (!["test", "backup", "verify", "restore"].includes(name)) await ensureBuild();
   }
   await command();
 } catch (error) {

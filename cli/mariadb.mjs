@@ -114,7 +114,7 @@ async function answering(port, child, log) {
   throw new Trouble(`MariaDB does not answer after a minute. See ${log}.`);
 }
 
-function environment(port, secret, database) {
+export function environment(port, secret, database) {
   return {
     ITERON_DB_HOST: "127.0.0.1",
     ITERON_DB_PORT: String(port),

@@ -2,15 +2,18 @@
 import { dirname, join } from "node:path";
 import { fileURLToPath } from "node:url";
 import mysql from "mysql2/promise";
+import { writeBackup } from "../db/backup";
 import { connectionFromEnvironment, Database } from "../db/database";
 import { purgeLeftovers } from "../db/files";
-import { migrate } from "../db/migrate";
+import { migrate, migrationsIn, pending } from "../db/migrate";
+import { estimateOf } from "../db/restore";
 import { DEMO_ACCOUNTS, DEMO_PASSWORD } from "../demo/people";
 import { loadDemo } from "../demo/scenario";
 
 const options = connectionFromEnvironment(process.env);
 const flags = new Set(process.argv.slice(2));
-const folder = join(dirname(fileURLToPath(import.meta.url)), "..", "db", "migrations");
+const root = join(dirname(fileURLToPath(import.meta.url)), "..");
+const folder = join(root, "db", "migrations");
 
 if (flags.has("--reset")) {
   const connection = await mysql.createConnection({ ...options, database: undefined });
@@ -18,6 +21,7 @@ if (flags.has("--reset")) {
   await connection.query(`CREATE DATABASE \`${options.database}\` CHARACTER SET utf8mb4`);
   await connection.end();
 }
+await copyBeforeChange();
 await migrate(options, folder);
 const db = new Database(options);
 await purgeLeftovers(db);
@@ -28,3 +32,15 @@ if (flags.has("--demo")) {
   for (const a of DEMO_ACCOUNTS) console.log(`  ${a.role.padEnd(11)} ${a.email}   password ${DEMO_PASSWORD}`);
 }
 await db.close();
+
+/** Tables with somebody's data are copied before they are changed. */
+async function copyBeforeChange() {
+  const { names, empty } = await pending(options, folder);
+  if (names.length === 0 || empty) return;
+  const known = await migrationsIn(folder);
+  const stamp = new Date().toISOString().replace(/\D/g, "").slice(0, 14);
+  const file = join(root, ".iteron", "backups", `${options.database}-before-${names[0]?.slice(0, 3)}-${stamp}.backup`);
+  const migrations = known.filter((n) => !names.includes(n));
+  await writeBackup(options, file, { migrations, estimate: await estimateOf(options) });
+  console.log(`Before the tables were changed a copy was made: ${file}`);
+}

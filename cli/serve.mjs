@@ -3,18 +3,21 @@ import { closeSync, existsSync, mkdirSync, openSync, readFileSync, rmSync, write
 import { join } from "node:path";
 import { endProcess, isOurs, paths, portFree, root, run, say, sleep, Trouble } from "./common.mjs";
 import { startMariadb } from "./mariadb.mjs";
+import { nightly } from "./nightly.mjs";
 import { supervised } from "./supervise.mjs";
 
 const PORT = Number(process.env.ITERON_PORT ?? 4870);
 /** Ports stay below those that the system gives to outgoing connections (from 32768 on Linux), which it may take at any time. */
-const DB_PORT = Number(process.env.ITERON_DB_PORT ?? 23470);
-const CLI_MARK = "cli/main.mjs";
+export const DB_PORT = Number(process.env.ITERON_DB_PORT ?? 23470);
+/** The database of `start`; `demo` has its own. */
+export const DATABASE = process.env.ITERON_DATABASE ?? "iteron";
+export const CLI_MARK = "cli/main.mjs";
 const SERVER_MARK = "build/server/index.js";
 /** The server ends what is under way within two seconds by itself. */
 const SERVER_PATIENCE_MS = 2500;
 
 export async function start() {
-  await serve({ database: "iteron", demo: false });
+  await serve({ database: DATABASE, demo: false });
 }
 
 export async function demo({ reset = false } = {}) {
@@ -54,7 +57,7 @@ async function serve({ database, demo: demoMode, reset }) {
     const keep = (name, start) => supervised(name, start, { stopping, giveUp });
     const db = await keep("The database", async () => {
       const started = await startMariadb("main", DB_PORT);
-      writeLock({ database: started.pid, databaseMark: started.mark });
+      writeLock({ database: started.pid, databaseMark: started.mark, dbPort: started.port, serves: database });
       return { child: started.child, stop: started.stop, started };
     });
     const env = {
@@ -75,7 +78,8 @@ async function serve({ database, demo: demoMode, reset }) {
       return { child, stop: () => endProcess(child.pid, SERVER_MARK, SERVER_PATIENCE_MS), started: child };
     });
     await serving(PORT);
-    announce(output.trim(), demoMode);
+    if (process.env.ITERON_BACKUPS) stopping.push(nightly(process.env.ITERON_BACKUPS, env));
+    announce(output.trim());
     await new Promise(() => {});
   } catch (error) {
     console.error(error instanceof Trouble ? error.message : error);
@@ -112,9 +116,9 @@ export async function serving(port) {
   throw new Trouble("The server does not answer after half a minute. See .iteron/server.log.");
 }
 
-function announce(prepared, demoMode) {
+function announce(prepared) {
   say(`\nIteron is running:  http://127.0.0.1:${PORT}\n`);
-  if (demoMode) say(prepared);
+  if (prepared) say(prepared);
   say("\nCtrl-C stops it.");
 }
 
@@ -139,7 +143,7 @@ async function clearLeftovers(lock) {
   rmSync(paths.lock, { force: true });
 }
 
-function readLock() {
+export function readLock() {
   if (!existsSync(paths.lock)) return null;
   try {
     return JSON.parse(readFileSync(paths.lock, "utf8"));
