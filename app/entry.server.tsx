@@ -56,8 +56,6 @@ function securityHeaders(nonce: string): Record<string, string> {
       "form-action 'self'",
       "frame-ancestors 'none'",
     ].join("; "),
-    "X-Content-Type-Options": "nosniff",
-    "Referrer-Policy": "same-origin",
     "Permissions-Policy": "camera=(self), microphone=(self), geolocation=()",
   };
 }

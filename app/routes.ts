@@ -2,7 +2,7 @@ import { index, layout, type RouteConfig, route } from "@react-router/dev/routes
 
 export default [
   index("routes/home.ts"),
-  route("health", "routes/health.ts"),
+  route("ready", "routes/ready.ts"),
   route("sign-in", "routes/sign-in.tsx"),
   route("sign-out", "routes/sign-out.ts"),
   route("setup", "routes/setup.tsx"),

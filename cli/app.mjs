@@ -3,6 +3,7 @@ import { pathToFileURL } from "node:url";
 import { createRequestHandler } from "@react-router/express";
 import compression from "compression";
 import express from "express";
+import { frontSettings } from "./front.mjs";
 
 /**
  * The production build as an Express application.
@@ -14,6 +15,8 @@ export async function application(buildPath, before = []) {
   const build = await import(pathToFileURL(resolve(buildPath)).href);
   const app = express();
   app.disable("x-powered-by");
+  const { proxy } = frontSettings(process.env);
+  if (proxy) app.set("trust proxy", proxy);
   for (const handler of before) app.use(handler);
   app.use(compression());
   app.use("/assets", express.static(resolve(build.assetsBuildDirectory, "assets"), { immutable: true, maxAge: "1y" }));

@@ -2,6 +2,7 @@
 import { dirname, join } from "node:path";
 import { fileURLToPath } from "node:url";
 import mysql from "mysql2/promise";
+import { makeSetupKey } from "../db/accounts";
 import { writeBackup } from "../db/backup";
 import { connectionFromEnvironment, Database } from "../db/database";
 import { purgeLeftovers } from "../db/files";
@@ -30,6 +31,11 @@ if (flags.has("--demo")) {
   await loadDemo(db);
   console.log("Demonstration sign-in (on this machine only):");
   for (const a of DEMO_ACCOUNTS) console.log(`  ${a.role.padEnd(11)} ${a.email}   password ${DEMO_PASSWORD}`);
+}
+if (!flags.has("--demo")) {
+  const key = await makeSetupKey(db);
+  const origin = `http://${process.env.HOST ?? "127.0.0.1"}:${process.env.PORT ?? ""}`;
+  if (key) console.log(`Nobody has an account yet. Set the shop up at ${origin}/setup?key=${key}`);
 }
 await db.close();
 

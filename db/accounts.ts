@@ -41,8 +41,13 @@ const accountRow = z
   );
 
 const SESSION_HOURS = 14;
-/** Failed or successful tries per address and quarter of an hour. */
-export const MAX_ATTEMPTS = 10;
+/**
+ * Tries in a quarter of an hour: at one account from one place, from one place in all, and at one account from places
+ * from which nobody has signed in to it before.
+ */
+export const MAX_ATTEMPTS = { pair: 10, origin: 60, account: 100 };
+const WINDOW_MS = 15 * 60_000;
+const KNOWN_DAYS = 90;
 
 export type SignIn = { ok: true; token: string; account: Account } | { ok: false; reason: "wrong" | "too-many" };
 
@@ -88,30 +93,99 @@ export async function isEmpty(sql: Sql, demo: boolean): Promise<boolean> {
   return (rows[0]?.n ?? 0) === 0;
 }
 
+/** What an unknown address is compared with: it takes as long as a known one. */
+const NOBODY = hash("nobody");
+
+/** Somebody who wants to sign in. */
+export interface Caller {
+  email: string;
+  password: string;
+  /** Where the request comes from: the address of the connection. */
+  from: string;
+}
+
 /** Checks address and password and opens a session. Demo accounts exist only while demo mode is on. */
-export async function signIn(db: Database, email: string, password: string, demoMode: boolean): Promise<SignIn> {
+export async function signIn(db: Database, { email, password, from }: Caller, demoMode: boolean): Promise<SignIn> {
   const address = email.trim().toLowerCase();
-  const since = new Date(Date.now() - 15 * 60_000);
-  const tries = await db.rows(
-    z.object({ n: z.number() }),
-    "SELECT COUNT(*) AS n FROM sign_in_attempt WHERE email = ? AND at > ?",
-    [address, since],
+  const origin = originHash(from);
+  const [found] = await db.rows(
+    z.object({ password_hash: z.string(), account: z.string(), known: z.number() }),
+    `SELECT a.id AS account, a.password_hash,
+       EXISTS (SELECT 1 FROM known_origin k WHERE k.account_id = a.id AND k.origin = ?) AS known
+     FROM account a WHERE a.email = ? AND (a.demo = FALSE OR ? = TRUE)`,
+    [origin, address, demoMode],
   );
-  if ((tries[0]?.n ?? 0) >= MAX_ATTEMPTS) return { ok: false, reason: "too-many" };
-  const found = await db.rows(
-    z.object({ password_hash: z.string(), account: z.string() }),
-    "SELECT id AS account, password_hash FROM account WHERE email = ? AND (demo = FALSE OR ? = TRUE)",
-    [address, demoMode],
+  const attempt = newId();
+  if (await isTooMany(db, { attempt, address, origin, known: found?.known === 1 }))
+    return { ok: false, reason: "too-many" };
+  const right = await verify(found?.password_hash ?? (await NOBODY), password).catch(() => false);
+  if (!right || !found) return { ok: false, reason: "wrong" };
+  await db.run("DELETE FROM sign_in_attempt WHERE (email = ? AND origin = ?) OR at < ?", [
+    address,
+    origin,
+    new Date(Date.now() - WINDOW_MS),
+  ]);
+  await remember(db, found.account, origin);
+  return openSession(db, found.account);
+}
+
+/**
+ * Writes the try down first and counts then, so that of many at once no more are let through than one after the other.
+ * A try that is refused does not count: who waits may come in, whatever others do meanwhile.
+ */
+async function isTooMany(
+  sql: Sql,
+  { attempt, address, origin, known }: { attempt: string; address: string; origin: string; known: boolean },
+): Promise<boolean> {
+  const now = new Date();
+  await sql.run("INSERT INTO sign_in_attempt (id, email, origin, at) VALUES (?, ?, ?, ?)", [
+    attempt,
+    address,
+    origin,
+    now,
+  ]);
+  const [n] = await sql.rows(
+    z.object({ pair: z.number(), origin: z.number(), account: z.number() }),
+    `SELECT COUNT(IF(email = ? AND origin = ?, 1, NULL)) AS pair, COUNT(IF(origin = ?, 1, NULL)) AS origin,
+       COUNT(IF(email = ?, 1, NULL)) AS account
+     FROM sign_in_attempt WHERE (email = ? OR origin = ?) AND at > ?`,
+    [address, origin, origin, address, address, origin, new Date(now.getTime() - WINDOW_MS)],
   );
-  // A hash is computed for unknown addresses too, so that the answer takes as long.
-  const stored = found[0]?.password_hash ?? (await hash("nobody"));
-  const right = (await verify(stored, password).catch(() => false)) && found.length === 1;
-  if (!right) {
-    await db.run("INSERT INTO sign_in_attempt (id, email, at) VALUES (?, ?, ?)", [newId(), address, new Date()]);
-    return { ok: false, reason: "wrong" };
-  }
-  await db.run("DELETE FROM sign_in_attempt WHERE email = ? OR at < ?", [address, since]);
-  return openSession(db, found[0]?.account ?? "");
+  const many =
+    !n ||
+    n.pair > MAX_ATTEMPTS.pair ||
+    n.origin > MAX_ATTEMPTS.origin ||
+    // Strangers who try at an account from everywhere shut out strangers, not who has been here before.
+    (!known && n.account > MAX_ATTEMPTS.account);
+  if (many) await sql.run("DELETE FROM sign_in_attempt WHERE id = ?", [attempt]);
+  return many;
+}
+
+async function remember(sql: Sql, account: string, origin: string): Promise<void> {
+  const now = new Date();
+  await sql.run("DELETE FROM known_origin WHERE seen_at < ?", [new Date(now.getTime() - KNOWN_DAYS * 86_400_000)]);
+  await sql.run(
+    "INSERT INTO known_origin (account_id, origin, seen_at) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE seen_at = VALUES(seen_at)",
+    [account, origin, now],
+  );
+}
+
+/** Addresses are compared, not kept. */
+function originHash(from: string): string {
+  return createHash("sha256").update(from).digest("hex");
+}
+
+/** Makes a new key with which the shop can be set up, in place of an earlier one; null when there is an account. */
+export async function makeSetupKey(db: Database): Promise<string | null> {
+  if (!(await isEmpty(db, false))) return null;
+  const key = randomBytes(12).toString("base64url");
+  await db.run("REPLACE INTO setup_key (id, key_hash, created_at) VALUES (1, ?, ?)", [tokenHash(key), new Date()]);
+  return key;
+}
+
+/** Takes the key away; of two who bring it at once one is told no. Inside the transaction that sets the shop up. */
+export async function takeSetupKey(sql: Sql, key: string): Promise<boolean> {
+  return (await sql.run("DELETE FROM setup_key WHERE id = 1 AND key_hash = ?", [tokenHash(key)])) === 1;
 }
 
 async function openSession(db: Database, accountId: string): Promise<SignIn> {

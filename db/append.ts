@@ -65,6 +65,9 @@ export async function appendPress(
   }
 }
 
+/** Written once already, it finds another version, and the job that is read again has the entries. */
+const REPEATABLE = { repeatable: true };
+
 /** `moved`: the log has another version by now. `taken`: an identifier is used by another entry. */
 async function write(
   db: Database,
@@ -80,7 +83,7 @@ async function write(
       if (changed === 0) return "moved";
       await insertEntries(sql, at.shopId, at.id, at.version, entries, author.accountId);
       return "written";
-    });
+    }, REPEATABLE);
   } catch (error) {
     if (isDuplicate(error)) return "taken";
     throw error;

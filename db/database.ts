@@ -13,8 +13,16 @@ export interface Sql {
 
 /** The database does not answer at the moment; the same call may succeed later. */
 export class DatabaseAway extends Error {
-  constructor(readonly reason: string) {
-    super(`The database does not answer (${reason}). Try again in a moment; nothing was changed.`);
+  /** @param unknown the connection was lost while something was being written: nobody knows whether it was */
+  constructor(
+    readonly reason: string,
+    readonly unknown = false,
+  ) {
+    super(
+      unknown
+        ? `The database went away while it was writing (${reason}). It is not known whether it was written. Try the same again in a moment: one press is never written twice.`
+        : `The database does not answer (${reason}). Try again in a moment; nothing was changed.`,
+    );
     this.name = "DatabaseAway";
   }
 }
@@ -31,9 +39,19 @@ const AWAY = new Set([
   "ER_NEW_ABORTING_CONNECTION",
   "ER_CONNECTION_KILLED",
 ]);
+/** Nothing was sent: surely nothing was changed. */
+const REFUSED = new Set(["ECONNREFUSED", "ENOENT", "ER_CON_COUNT_ERROR", "ER_NEW_ABORTING_CONNECTION"]);
 /** Deadlock, lock wait, Galera certification failure: the transaction was rolled back and may simply be run again. */
-const RETRY = new Set([1213, 1205, 1020, 1047]);
-const ATTEMPTS = 4;
+const RETRY = new Set([1213, 1205, 1020]);
+/** A node without a majority of its cluster takes nothing. */
+const NO_QUORUM = 1047;
+/** A commit that failed, most often for want of a majority: whether it holds is not known. */
+const COMMIT_FAILED = 1180;
+/** No room on the disk of the database. */
+const FULL = new Set([1021, 1114, 3]);
+const ATTEMPTS = 12;
+/** What may be repeated is, for so long, while the database is away. */
+const PATIENCE_MS = 6000;
 
 export interface ConnectionOptions {
   host: string;
@@ -73,27 +91,46 @@ export class Database implements Sql {
     });
   }
 
+  /** A query whose connection is lost is asked once more: reading twice changes nothing. */
   async rows<T>(schema: z.ZodType<T>, sql: string, values: readonly Value[] = []): Promise<T[]> {
-    return this.guarded(async () => readRows(schema, await this.pool.execute(sql, bind(values))));
+    const ask = async () => readRows(schema, await this.pool.execute(sql, bind(values)));
+    return this.guarded(() =>
+      ask().catch((error) => {
+        const { code = "" } = error as { code?: string };
+        if (!AWAY.has(code) || REFUSED.has(code)) throw error;
+        return ask();
+      }),
+    );
   }
 
   async run(sql: string, values: readonly Value[] = []): Promise<number> {
-    return this.guarded(async () => affected(await this.pool.execute(sql, bind(values))));
+    return this.guarded(async () => affected(await this.pool.execute(sql, bind(values))), true);
   }
 
-  /** Runs the work in one transaction; repeats it when the database asks for that. */
-  async transaction<T>(work: (sql: Sql) => Promise<T>): Promise<T> {
+  /**
+   * Runs the work in one transaction; repeats it when the database asks for that.
+   *
+   * @param repeatable done twice it does no more than once: it is then repeated also when the connection was lost and
+   *   nobody knows whether it was written, as long as somebody will wait
+   */
+  async transaction<T>(work: (sql: Sql) => Promise<T>, { repeatable = false } = {}): Promise<T> {
+    const begun = Date.now();
     for (let attempt = 1; ; attempt++) {
+      const at = { committing: false };
       try {
-        return await this.guarded(() => this.once(work));
+        return await this.once(work, at);
       } catch (error) {
-        if (attempt === ATTEMPTS || !RETRY.has((error as { errno?: number }).errno ?? 0)) throw error;
-        await new Promise((resolve) => setTimeout(resolve, 20 * attempt * attempt));
+        const { errno = 0, code = "" } = error as { errno?: number; code?: string };
+        const again = RETRY.has(errno) && attempt < ATTEMPTS;
+        const waiting = repeatable && Date.now() - begun < PATIENCE_MS;
+        const away = AWAY.has(code) || errno === NO_QUORUM || errno === COMMIT_FAILED;
+        if (!again && !(away && waiting)) throw this.told(error, at.committing);
+        await new Promise((resolve) => setTimeout(resolve, Math.random() * Math.min(300, 20 * attempt * attempt)));
       }
     }
   }
 
-  private async once<T>(work: (sql: Sql) => Promise<T>): Promise<T> {
+  private async once<T>(work: (sql: Sql) => Promise<T>, at: { committing: boolean }): Promise<T> {
     const connection = await this.pool.getConnection();
     const sql: Sql = {
       rows: async (schema, text, values = []) => readRows(schema, await connection.execute(text, bind(values))),
@@ -102,6 +139,7 @@ export class Database implements Sql {
     try {
       await connection.beginTransaction();
       const result = await work(sql);
+      at.committing = true;
       await connection.commit();
       return result;
     } catch (error) {
@@ -112,14 +150,22 @@ export class Database implements Sql {
     }
   }
 
-  private async guarded<T>(work: () => Promise<T>): Promise<T> {
+  private async guarded<T>(work: () => Promise<T>, writes = false): Promise<T> {
     try {
       return await work();
     } catch (error) {
-      const code = (error as { code?: string }).code ?? "";
-      if (AWAY.has(code)) throw this.away(new DatabaseAway(code));
-      throw error;
+      throw this.told(error, writes);
     }
+  }
+
+  /** An error in the words of a person where it is one of the database's own. */
+  private told(error: unknown, writing: boolean): unknown {
+    const { errno = 0, code = "" } = error as { errno?: number; code?: string };
+    if (FULL.has(errno)) return this.away(new DatabaseAway("its disk is full", false));
+    if (errno === NO_QUORUM) return this.away(new DatabaseAway("its cluster has no majority", false));
+    if (errno === COMMIT_FAILED) return this.away(new DatabaseAway("its cluster lost its majority", true));
+    if (AWAY.has(code)) return this.away(new DatabaseAway(code, writing && !REFUSED.has(code)));
+    return error;
   }
 
   close(): Promise<void> {

@@ -6,14 +6,15 @@ import { Button, Field } from "~/app/components/controls";
 import { Wordmark } from "~/app/components/wordmark";
 import { database, demoMode } from "~/app/server/db.server";
 import { readForm } from "~/app/server/form.server";
-import { sessionCookie } from "~/app/server/session.server";
-import { createAccount, createShop, isEmpty, signIn } from "~/db/accounts";
+import { callerAddress, sessionCookie } from "~/app/server/session.server";
+import { createAccount, createShop, isEmpty, signIn, takeSetupKey } from "~/db/accounts";
 import { newId } from "~/db/ids";
 import { saveProfile } from "~/db/profiles";
 import { shippedLibrary } from "~/profiles/library";
 import type { Route } from "./+types/setup";
 
 const schema = z.object({
+  key: z.string({ error: "Enter the key that ./iteron start has printed." }).trim().max(60),
   shop: z.string({ error: "Name the shop." }).trim().max(120),
   currency: z
     .string()
@@ -30,34 +31,41 @@ async function onlyWhileEmpty() {
   if (!(await isEmpty(database(), demoMode()))) throw redirect("/sign-in");
 }
 
-export async function loader() {
+export async function loader({ request }: Route.LoaderArgs) {
   await onlyWhileEmpty();
-  return null;
+  return { key: new URL(request.url).searchParams.get("key") ?? "" };
 }
 
 export async function action({ request }: Route.ActionArgs) {
   await onlyWhileEmpty();
   const submission = parseWithZod(await readForm(request), { schema });
   if (submission.status !== "success") return data(submission.reply(), { status: 400 });
-  const { shop, currency, name, email, password } = submission.value;
+  const { key, shop, currency, name, email, password } = submission.value;
   const db = database();
   const shopId = newId();
-  await db.transaction(async (sql) => {
+  const taken = await db.transaction(async (sql) => {
+    if (!(await takeSetupKey(sql, key))) return false;
     await createShop(sql, shopId, shop, currency);
     await createAccount(sql, { shopId, name, email, role: "lead", password, demo: false });
     for (const profile of shippedLibrary()) await saveProfile(sql, shopId, profile, "Shipped library");
+    return true;
   });
-  const result = await signIn(db, email, password, demoMode());
+  if (!taken)
+    return data(
+      submission.reply({ fieldErrors: { key: ["This is not the key that was printed last. Nothing was set up."] } }),
+      { status: 403 },
+    );
+  const result = await signIn(db, { email, password, from: callerAddress(request) }, demoMode());
   return redirect(
     "/board",
     result.ok ? { headers: { "Set-Cookie": await sessionCookie(request, result.token) } } : undefined,
   );
 }
 
-export default function Setup({ actionData }: Route.ComponentProps) {
+export default function Setup({ loaderData, actionData }: Route.ComponentProps) {
   const [form, fields] = useForm({
     lastResult: actionData,
-    defaultValue: { currency: "EUR" },
+    defaultValue: { currency: "EUR", key: loaderData.key },
     constraint: getZodConstraint(schema),
     onValidate: ({ formData }) => parseWithZod(formData, { schema }),
   });
@@ -67,6 +75,16 @@ export default function Setup({ actionData }: Route.ComponentProps) {
       <h1 className="mt-10">Set up your shop</h1>
       <p className="mt-1 text-quiet">This is asked once. You become its lead and can add others later.</p>
       <Form method="post" {...getFormProps(form)} className="mt-6 space-y-4">
+        <Field label="Key" hint="It stands in the address that ./iteron start has printed." errors={fields.key.errors}>
+          {(ids) => (
+            <input
+              {...getInputProps(fields.key, { type: "text" })}
+              {...ids}
+              autoComplete="off"
+              className="field num mt-1"
+            />
+          )}
+        </Field>
         <Field label="Name of the shop" errors={fields.shop.errors}>
           {(ids) => <input {...getInputProps(fields.shop, { type: "text" })} {...ids} className="field mt-1" />}
         </Field>

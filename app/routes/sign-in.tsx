@@ -9,7 +9,7 @@ import { Wordmark } from "~/app/components/wordmark";
 import { forgetPages } from "~/app/lib/kept-pages";
 import { database, demoMode } from "~/app/server/db.server";
 import { readForm } from "~/app/server/form.server";
-import { sessionCookie } from "~/app/server/session.server";
+import { callerAddress, sessionCookie } from "~/app/server/session.server";
 import { isEmpty, signIn } from "~/db/accounts";
 import { DEMO_ACCOUNTS, DEMO_PASSWORD } from "~/demo/people";
 import type { Route } from "./+types/sign-in";
@@ -28,14 +28,12 @@ export async function action({ request }: Route.ActionArgs) {
   const submission = parseWithZod(await readForm(request), { schema });
   if (submission.status !== "success") return data(submission.reply(), { status: 400 });
   const { email, password } = submission.value;
-  const result = await signIn(database(), email, password, demoMode());
+  const result = await signIn(database(), { email, password, from: callerAddress(request) }, demoMode());
   if (!result.ok) {
     const reason =
-      result.reason === "wrong"
-        ? "Address or password is wrong."
-        : "Too many tries for this address. Wait a quarter of an hour.";
+      result.reason === "wrong" ? "Address or password is wrong." : "Too many tries. Wait a quarter of an hour.";
     return data(submission.reply({ formErrors: [reason], hideFields: ["password"] }), {
-      status: result.reason === "wrong" ? 401 : 429,
+      ...(result.reason === "wrong" ? { status: 401 } : { status: 429, headers: { "Retry-After": "900" } }),
     });
   }
   return redirect(safeTarget(new URL(request.url).searchParams.get("to")), {

@@ -58,7 +58,7 @@ export const sameOrigin: MiddlewareFunction<Response> = async ({ request }, next
   if (request.method !== "GET" && request.method !== "HEAD") {
     const origin = request.headers.get("origin");
     const host = request.headers.get("x-forwarded-host") ?? request.headers.get("host");
-    if (!origin || new URL(origin).host !== host)
+    if (!origin || !URL.canParse(origin) || new URL(origin).host !== host)
       throw data("This request did not come from Iteron's own pages and was refused.", { status: 403 });
   }
   return next();
@@ -76,6 +76,11 @@ export function sessionCookie(request: Request, token: string): Promise<string> 
 
 export function endedCookie(request: Request): Promise<string> {
   return cookie.serialize("", { secure: !isLoopback(request), maxAge: 0 });
+}
+
+/** Where a request comes from, as the front of the server has written it; what a client writes there is thrown away. */
+export function callerAddress(request: Request): string {
+  return request.headers.get("x-iteron-caller") ?? "";
 }
 
 function isLoopback(request: Request): boolean {

@@ -55,7 +55,7 @@ function* paths(entries: readonly Entry[], base = ""): Generator<string> {
     if (e.path || e.index) yield path || "/";
   }
 }
-const OPEN = new Set(["/", "/health", "/sign-in", "/sign-out", "/setup", "/*"]);
+const OPEN = new Set(["/", "/ready", "/sign-in", "/sign-out", "/setup", "/*"]);
 const guarded = [...new Set(paths(routes as Entry[]))].filter((p) => !OPEN.has(p));
 /** A path with every parameter filled; identifiers are new ones unless given. */
 const fill = (path: string, job: string, more: Record<string, string> = {}) =>

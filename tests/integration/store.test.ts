@@ -5,7 +5,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { z } from "zod";
 import type { Asked } from "../../core/job/decide";
 import type { Command } from "../../core/log/entry";
-import { accountOf, createAccount, createShop, MAX_ATTEMPTS, signIn, signOut } from "../../db/accounts";
+import { createShop } from "../../db/accounts";
 import { type Author, appendPress, type JobAt } from "../../db/append";
 import { connectionFromEnvironment, Database } from "../../db/database";
 import { FileTaken, type NewFile, purgeLeftovers, readFile, storedFile, storeFile, TooLarge } from "../../db/files";
@@ -381,32 +381,4 @@ describe("files", () => {
     );
     return row ?? { contents: -1, chunks: -1 };
   }
-});
-
-describe("accounts", () => {
-  it("sign in with the right password only, and demo accounts only in demo mode", async () => {
-    const base = { shopId: shop, name: "A", role: "lead" as const, password: "correct horse" };
-    await createAccount(db, { ...base, email: "a@x.example", demo: false });
-    await createAccount(db, { ...base, email: "demo@x.example", demo: true });
-    expect(await signIn(db, "a@x.example", "wrong", false)).toEqual({ ok: false, reason: "wrong" });
-    expect(await signIn(db, "demo@x.example", base.password, false)).toEqual({ ok: false, reason: "wrong" });
-    const good = await signIn(db, " A@x.example ", base.password, false);
-    if (!good.ok) throw new Error("sign-in failed");
-    expect((await accountOf(db, good.token, false))?.email).toBe("a@x.example");
-    await signOut(db, good.token);
-    expect(await accountOf(db, good.token, false)).toBeNull();
-    const demo = await signIn(db, "demo@x.example", base.password, true);
-    if (!demo.ok) throw new Error("demo sign-in failed");
-    expect(await accountOf(db, demo.token, false)).toBeNull();
-  });
-
-  it("stop guessing after some tries", async () => {
-    for (let i = 0; i < MAX_ATTEMPTS; i++) await signIn(db, "victim@x.example", `guess ${i}`, false);
-    expect(await signIn(db, "victim@x.example", "anything", false)).toEqual({ ok: false, reason: "too-many" });
-  });
-
-  it("store neither passwords nor session tokens in the clear", async () => {
-    const rows = await db.rows(z.object({ password_hash: z.string() }), "SELECT password_hash FROM account");
-    expect(rows.every((r) => r.password_hash.startsWith("$argon2id$"))).toBe(true);
-  });
 });
