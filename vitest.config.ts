@@ -28,6 +28,17 @@ export default defineConfig({
           hookTimeout: 120_000,
         },
       },
+      {
+        // Trials that take minutes; `./iteron test strength` and `./iteron test cluster` run them.
+        test: {
+          name: "strength",
+          include: ["tests/strength/**/*.test.ts"],
+          environment: "node",
+          fileParallelism: false,
+          testTimeout: 1_800_000,
+          hookTimeout: 120_000,
+        },
+      },
     ],
   },
 });

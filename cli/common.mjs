@@ -1,14 +1,15 @@
 import { spawn } from "node:child_process";
 import { readFileSync } from "node:fs";
 import net from "node:net";
-import { dirname, join } from "node:path";
+import { dirname, join, resolve } from "node:path";
 import { fileURLToPath } from "node:url";
 
 export const root = join(dirname(fileURLToPath(import.meta.url)), "..");
+const state = resolve(root, process.env.ITERON_STATE ?? ".iteron");
 export const paths = {
   root,
-  state: join(root, ".iteron"),
-  lock: join(root, ".iteron", "lock.json"),
+  state,
+  lock: join(state, "lock.json"),
   build: join(root, "build"),
 };
 

@@ -12,9 +12,19 @@ const OWN = ["localhost", "127.0.0.1", "[::1]"];
 export function front({ hosts = [], proxy = "" } = {}) {
   const names = new Set([...OWN, ...hosts].map((h) => h.toLowerCase()));
   return [
+    function careful(_req, res, next) {
+      res.set({ "X-Content-Type-Options": "nosniff", "Referrer-Policy": "same-origin" });
+      // What does not say how long it may be kept is not kept.
+      const { writeHead } = res;
+      res.writeHead = (...args) => {
+        if (!res.hasHeader("Cache-Control")) res.setHeader("Cache-Control", "no-store");
+        return writeHead.apply(res, args);
+      };
+      next();
+    },
     function alive(req, res, next) {
       // A check of a proxy names no host.
-      if (req.path === "/health") return res.type("text/plain").set("Cache-Control", "no-store").send("ok");
+      if (req.path === "/health") return res.type("text/plain").send("ok");
       if (req.path === "/ready" && !req.headers.host) req.headers.host = OWN[0];
       next();
     },
@@ -34,16 +44,6 @@ export function front({ hosts = [], proxy = "" } = {}) {
       if (!proxy)
         for (const name of Object.keys(req.headers)) if (name.startsWith("x-forwarded-")) delete req.headers[name];
       req.headers["x-iteron-caller"] = req.ip ?? "";
-      next();
-    },
-    function careful(_req, res, next) {
-      res.set({ "X-Content-Type-Options": "nosniff", "Referrer-Policy": "same-origin" });
-      // What does not say how long it may be kept is not kept.
-      const { writeHead } = res;
-      res.writeHead = (...args) => {
-        if (!res.hasHeader("Cache-Control")) res.setHeader("Cache-Control", "no-store");
-        return writeHead.apply(res, args);
-      };
       next();
     },
   ];

@@ -18,7 +18,8 @@ const HELP = `Usage: ./iteron COMMAND
 
 Settings by environment: ITERON_PORT (default 4870), ITERON_DB_PORT (default 23470), ITERON_DATABASE (default iteron),
 ITERON_BACKUPS (a folder: a backup every night; seven days, five weeks and twelve months are kept).
-Data lie in .iteron/ of this checkout; nothing outside it is touched.`;
+ITERON_STATE (where data and logs lie, default .iteron of this checkout; nothing outside it is touched),
+ITERON_HOSTS (names under which it is reached, with commas), ITERON_PROXY (proxies whose word on who asks is taken).`;
 
 const COMMANDS = {
   demo,
@@ -36,6 +37,9 @@ const COMMANDS = {
 const [name = "help"] = process.argv.slice(2);
 const command = COMMANDS[name.replace(/^--?h(elp)?$/, "help")];
 if (!command) fail(`There is no command “${name}”.\n\n${HELP}`);
+
+// Whoever reads what this command says may go away; what it started goes on.
+for (const stream of [process.stdout, process.stderr]) stream.on("error", () => {});
 
 try {
   if (!["help", "stop"].includes(name)) {

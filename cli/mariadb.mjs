@@ -32,8 +32,14 @@ export async function startMariadb(name, wantedPort) {
     stdio: ["ignore", openSync(log, "a"), openSync(log, "a")],
   });
   child.unref();
-  writeFileSync(join(folder, "pid"), String(child.pid));
-  await answering(port, child, log);
+  try {
+    writeFileSync(join(folder, "pid"), String(child.pid));
+    await answering(port, child, log);
+  } catch (error) {
+    // Nobody would know of it: it must not hold the data.
+    await endProcess(child.pid, data, 10_000);
+    throw error;
+  }
   return {
     pid: child.pid,
     child,
@@ -46,7 +52,8 @@ export async function startMariadb(name, wantedPort) {
 
 function serverArguments({ folder, data, port, user, log, secret }) {
   const init = join(folder, "init.sql");
-  writeFileSync(init, initSql(secret), { mode: 0o600 });
+  const text = initSql(secret);
+  if (!existsSync(init) || readFileSync(init, "utf8") !== text) writeFileSync(init, text, { mode: 0o600 });
   // A socket path may have 107 characters at most, a checkout path may be longer.
   const socket = join(tmpdir(), `iteron-${createHash("sha256").update(data).digest("hex").slice(0, 12)}.sock`);
   return [

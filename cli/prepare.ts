@@ -45,7 +45,11 @@ async function copyBeforeChange() {
   if (names.length === 0 || empty) return;
   const known = await migrationsIn(folder);
   const stamp = new Date().toISOString().replace(/\D/g, "").slice(0, 14);
-  const file = join(root, ".iteron", "backups", `${options.database}-before-${names[0]?.slice(0, 3)}-${stamp}.backup`);
+  const file = join(
+    process.env.ITERON_STATE ?? join(root, ".iteron"),
+    "backups",
+    `${options.database}-before-${names[0]?.slice(0, 3)}-${stamp}.backup`,
+  );
   const migrations = known.filter((n) => !names.includes(n));
   await writeBackup(options, file, { migrations, estimate: await estimateOf(options) });
   console.log(`Before the tables were changed a copy was made: ${file}`);

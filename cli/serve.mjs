@@ -1,9 +1,21 @@
 import { spawn } from "node:child_process";
-import { closeSync, existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import {
+  appendFileSync,
+  closeSync,
+  existsSync,
+  mkdirSync,
+  openSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  writeFileSync,
+} from "node:fs";
 import { join } from "node:path";
 import { endProcess, isOurs, paths, portFree, root, run, say, sleep, Trouble } from "./common.mjs";
+import { rotating } from "./logs.mjs";
 import { startMariadb } from "./mariadb.mjs";
 import { nightly } from "./nightly.mjs";
+import { freeBytes, SCARCE_BYTES } from "./room.mjs";
 import { supervised } from "./supervise.mjs";
 
 const PORT = Number(process.env.ITERON_PORT ?? 4870);
@@ -11,6 +23,7 @@ const PORT = Number(process.env.ITERON_PORT ?? 4870);
 export const DB_PORT = Number(process.env.ITERON_DB_PORT ?? 23470);
 /** The database of `start`; `demo` has its own. */
 export const DATABASE = process.env.ITERON_DATABASE ?? "iteron";
+const SERVER_LOG = join(paths.state, "server.log");
 export const CLI_MARK = "cli/main.mjs";
 const SERVER_MARK = "build/server/index.js";
 /** The server ends what is under way within two seconds by itself. */
@@ -41,6 +54,7 @@ async function serve({ database, demo: demoMode, reset }) {
   await takeLock();
   const stopping = [];
   let ending = false;
+  let gaveUp = false;
   const end = async (code) => {
     if (ending) return;
     ending = true;
@@ -48,13 +62,20 @@ async function serve({ database, demo: demoMode, reset }) {
     rmSync(paths.lock, { force: true });
     process.exit(code);
   };
-  for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"]) process.on(signal, () => void end(0));
+  for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"]) process.on(signal, () => void end(gaveUp ? 1 : 0));
   try {
     if (!(await portFree(PORT)))
       throw new Trouble(
         `Port ${PORT} is taken by another program. Choose another one: ITERON_PORT=${PORT + 1} ./iteron ${demoMode ? "demo" : "start"}`,
       );
-    const keep = (name, start) => supervised(name, start, { stopping, giveUp });
+    const giveUp = (message) => {
+      gaveUp = true;
+      note("fatal", `${message} See the logs in ${paths.state}; everything is stopped.`);
+      void end(1);
+    };
+    const tell = (message) => note("warn", message);
+    const keep = (name, start) => supervised(name, start, { stopping, giveUp, tell, passing: noRoom });
+    stopping.push(rotating(SERVER_LOG));
     const db = await keep("The database", async () => {
       const started = await startMariadb("main", DB_PORT);
       writeLock({ database: started.pid, databaseMark: started.mark, dbPort: started.port, serves: database });
@@ -64,6 +85,7 @@ async function serve({ database, demo: demoMode, reset }) {
       ...db.env(database),
       ITERON_DEMO: demoMode ? "1" : "",
       NODE_ENV: "production",
+      ITERON_DATA: paths.state,
       HOST: "127.0.0.1",
       PORT: String(PORT),
     };
@@ -87,15 +109,25 @@ async function serve({ database, demo: demoMode, reset }) {
   }
 }
 
-function giveUp(message) {
-  console.error(`${message} See the logs in .iteron/; everything is stopped.`);
-  process.kill(process.pid, "SIGTERM");
+/** Says it here and writes it to the log of the server, so that it is known afterwards. */
+function note(level, message) {
+  say(message);
+  try {
+    appendFileSync(SERVER_LOG, `${JSON.stringify({ level, time: Date.now(), process: process.pid, msg: message })}\n`);
+  } catch {
+    // Without room for a line it was at least said.
+  }
+}
+
+/** A database without room ends and cannot begin; it can when there is room again. */
+function noRoom() {
+  return freeBytes(paths.state) < SCARCE_BYTES ? "its disk is full" : null;
 }
 
 /** Starts the production build on loopback, one process a core; what it says is added to .iteron/server.log. */
 export function startServer(env) {
   mkdirSync(paths.state, { recursive: true });
-  const log = openSync(join(paths.state, "server.log"), "a");
+  const log = openSync(SERVER_LOG, "a");
   const child = spawn(process.execPath, ["cli/cluster.mjs", "./build/server/index.js"], {
     cwd: root,
     env: { ...process.env, ...env },
@@ -152,6 +184,12 @@ export function readLock() {
   }
 }
 
+/** Whole or not at all: on a full disk the one of before stays. */
 function writeLock(more) {
-  writeFileSync(paths.lock, JSON.stringify({ ...readLock(), ...more }));
+  try {
+    writeFileSync(`${paths.lock}.new`, JSON.stringify({ ...readLock(), ...more }));
+    renameSync(`${paths.lock}.new`, paths.lock);
+  } catch (error) {
+    if (error.code !== "ENOSPC") throw error;
+  }
 }

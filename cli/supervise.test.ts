@@ -36,14 +36,39 @@ describe("a supervised process", () => {
 
   it("is given up when it dies again and again, with a word why", async () => {
     let starts = 0;
+    const told: string[] = [];
     const said = await new Promise<string>((giveUp) => {
       const start = async () => {
         starts++;
-        if (starts > 1) throw new Error("no room left");
+        if (starts > 1) throw new Error("no door");
         return node("process.exit(3)");
       };
-      supervised("Test", start, { stopping: [], giveUp });
+      supervised("Test", start, { stopping: [], giveUp, tell: (t) => told.push(t), pause: async () => {} });
     });
-    expect(said).toBe("Test cannot be started again: no room left");
+    expect(said).toBe("Test cannot be started again (no door), again and again.");
+    expect(told[0]).toBe("Test ended by itself (3); it is started again.");
+    expect(starts).toBe(8);
+  });
+
+  it("is not started while there is a reason that may pass, nor given up, and lives when it has passed", async () => {
+    let [starts, looks, gaveUp] = [0, 0, ""];
+    const told: string[] = [];
+    const stopping: (() => Promise<void>)[] = [];
+    const begin = async () => (starts++ === 0 ? node("process.exit(3)") : node("setTimeout(() => {}, 30_000)"));
+    await supervised("Test", begin, {
+      stopping,
+      giveUp: (why) => {
+        gaveUp = why;
+      },
+      tell: (t) => told.push(t),
+      passing: () => (++looks < 50 ? "its disk is full" : null),
+      pause: async () => {
+        if (looks < 50) expect(starts).toBe(1);
+      },
+    });
+    for (let i = 0; i < 60 && starts < 2; i++) await wait(50);
+    expect([starts, looks, gaveUp]).toEqual([2, 50, ""]);
+    expect(told).toEqual(["Test ended by itself (3): its disk is full. It is started again when that has passed."]);
+    await stopping[0]?.();
   });
 });

@@ -7,7 +7,8 @@ import { serving, startServer } from "./serve.mjs";
 
 /**
  * Runs everything: format and lint, layers, types, dead code, unit, integration on a real MariaDB, end-to-end in a
- * real Chromium. `./iteron test unit e2e` runs those steps alone. Ends with "N passed, N failed".
+ * real Chromium. `./iteron test unit e2e` runs those steps alone. Ends with "N passed, N failed". `./iteron test strength`
+ * runs the trials that take minutes (`--long`: a hundred cycles) and prints what they found.
  */
 export async function test(only) {
   const reports = join(paths.state, "reports");
@@ -35,6 +36,13 @@ export async function test(only) {
   });
   await step("dead-code", async () => whole(await npx("knip")));
   await step("unit", () => vitest("unit", reports, {}));
+  // Only when they are asked for: they take minutes.
+  if (only.includes("strength")) {
+    await ensureBuild();
+    const long = only.includes("--long") ? "1" : "";
+    await step("strength", () => vitest("strength", reports, { ITERON_LONG: long }, "tests/strength"));
+    say(readOr(join(paths.state, "reports", "strength.txt"), ""));
+  }
   if (only.length === 0 || only.some((o) => ["integration", "e2e"].includes(o))) {
     await ensureBuild();
     const db = await startMariadb("test", await freePortFrom(23570));
@@ -51,7 +59,7 @@ function whole({ code, output }) {
   return code === 0 ? { passed: 1, failed: 0, output } : { passed: 0, failed: 1, output };
 }
 
-async function vitest(project, reports, env) {
+async function vitest(project, reports, env, ...files) {
   const file = join(reports, `${project}.json`);
   const { code, output } = await run(
     "npx",
@@ -64,6 +72,7 @@ async function vitest(project, reports, env) {
       "--reporter=default",
       "--reporter=json",
       `--outputFile.json=${file}`,
+      ...files,
     ],
     { allowFailure: true, env: { ...env, NO_COLOR: "1" } },
   );
@@ -99,9 +108,14 @@ async function endToEnd(reports, dbEnv) {
 }
 
 function read(file) {
+  const text = readOr(file, null);
+  return text && JSON.parse(text);
+}
+
+function readOr(file, otherwise) {
   try {
-    return JSON.parse(readFileSync(file, "utf8"));
+    return readFileSync(file, "utf8");
   } catch {
-    return null;
+    return otherwise;
   }
 }

@@ -29,7 +29,7 @@ export type PressResult =
   | Refused;
 
 /** How often a press is decided anew because somebody else wrote first. */
-const ATTEMPTS = 12;
+const ATTEMPTS = 20;
 
 /**
  * Decides a press on a job and writes what follows: all entries, version, closing time and board line in one

@@ -10,6 +10,7 @@ const TITLES: Readonly<Record<number, string>> = {
   413: "The file is too large",
   422: "That does not go together",
   503: "The database does not answer",
+  507: "The disk is nearly full",
 };
 
 /** A full page for a refusal or a failure: what is wrong, and the way on. */

@@ -1,5 +1,6 @@
 import { data } from "react-router";
 import { connectionFromEnvironment, Database } from "~/db/database";
+import { purgeLeftovers } from "~/db/files";
 
 /** Raised as a route error so that the person gets the retry page instead of a crash. */
 const AWAY = "database-away";
@@ -16,6 +17,9 @@ export function database(): Database {
   );
   return globalThis.iteronDatabase;
 }
+
+/** What uploads that broke off have left is cleared away while the server runs, too. */
+setInterval(() => void purgeLeftovers(database()).catch(() => undefined), 6 * 3_600_000).unref();
 
 /** Demo accounts work only while the server was started with the demonstration. */
 export function demoMode(): boolean {

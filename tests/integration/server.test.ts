@@ -2,13 +2,13 @@
 import { gzipSync } from "node:zlib";
 import { strToU8, zipSync } from "fflate";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import routes from "../../app/routes";
 import { sleep } from "../../cli/common.mjs";
 import { startMariadb } from "../../cli/mariadb.mjs";
 import { BUS_FILE_LIMIT_BYTES, PIECE_BYTES } from "../../core/bus/limits";
 import { newId } from "../../db/ids";
 import { demoDocuments, shippedLibrary } from "../../profiles/library";
 import { recordOnCue } from "../../sim/on-cue";
+import { filled, PATHS } from "../support/routes";
 import { type DemoServer, jobNamed, startDemoServer } from "./harness";
 
 let origin: string;
@@ -43,23 +43,11 @@ const post = (
 const append = (job: string, cookie: string, body: unknown, entry = newId(), more: Record<string, string> = {}) =>
   post(`/jobs/${job}/log.data`, cookie, { entry, body: JSON.stringify(body), ...more });
 
-interface Entry {
-  path?: string;
-  index?: boolean;
-  children?: Entry[];
-}
-function* paths(entries: readonly Entry[], base = ""): Generator<string> {
-  for (const e of entries) {
-    const path = e.path ? `${base}/${e.path}` : base;
-    if (e.children) yield* paths(e.children, path);
-    if (e.path || e.index) yield path || "/";
-  }
-}
-const OPEN = new Set(["/", "/ready", "/sign-in", "/sign-out", "/setup", "/*"]);
-const guarded = [...new Set(paths(routes as Entry[]))].filter((p) => !OPEN.has(p));
+const OPEN = new Set(["/", "/ready", "/sign-in", "/sign-out", "/setup"]);
+const guarded = PATHS.filter((p) => !OPEN.has(p));
 /** A path with every parameter filled; identifiers are new ones unless given. */
 const fill = (path: string, job: string, more: Record<string, string> = {}) =>
-  path.replace(/:(\w+)/g, (_, name: string) => (name === "job" ? job : (more[name] ?? newId())));
+  filled(path, (name) => (name === "job" ? job : (more[name] ?? newId())));
 /** Paths that only take actions: asking for them leads elsewhere or to nothing. */
 const ACTIONS: Readonly<Record<string, number>> = {
   "/usual": 404,

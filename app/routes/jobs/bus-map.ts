@@ -26,7 +26,6 @@ export async function loader({ context }: Route.LoaderArgs) {
   return new Response(Buffer.from(dbcBytes(text, base)), {
     headers: {
       "Content-Type": "application/octet-stream",
-      "X-Content-Type-Options": "nosniff",
       "Content-Disposition": `attachment; filename="job-${row.number}.dbc"`,
     },
   });

@@ -27,7 +27,6 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   return new Response(stream, {
     headers: {
       "Content-Type": "application/octet-stream",
-      "X-Content-Type-Options": "nosniff",
       "X-File-Bytes": String(file.bytes),
       "Cache-Control": "private, max-age=3600",
     },

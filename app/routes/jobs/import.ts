@@ -1,6 +1,7 @@
 import { data, redirect } from "react-router";
 import { database } from "~/app/server/db.server";
 import { readForm } from "~/app/server/form.server";
+import { requireRoom } from "~/app/server/room.server";
 import { person } from "~/app/server/session.server";
 import { CoreError } from "~/core/model/errors";
 import { importJob } from "~/db/import-job";
@@ -12,6 +13,7 @@ const LIMIT_BYTES = 16_000_000;
 /** Imports an exported job as a new job of this shop. */
 export async function action({ request, context }: Route.ActionArgs) {
   const account = person(context);
+  await requireRoom(LIMIT_BYTES);
   const file = (await readForm(request, LIMIT_BYTES)).get("file");
   if (!(file instanceof File) || file.size === 0)
     return data({ message: "Choose a job file (JSON) first." }, { status: 400 });

@@ -16,5 +16,5 @@ export async function clientAction({ request, params, serverAction }: Route.Clie
 }
 
 export function loader({ params }: Route.LoaderArgs) {
-  return redirect(`/jobs/${params.job}`);
+  return redirect(`/jobs/${encodeURIComponent(params.job)}`);
 }

@@ -21,7 +21,6 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   return new Response(new Uint8Array(bytes), {
     headers: {
       "Content-Type": type,
-      "X-Content-Type-Options": "nosniff",
       "Cache-Control": "private, max-age=86400, immutable",
     },
   });

@@ -2,6 +2,7 @@ import { data } from "react-router";
 import { z } from "zod";
 import { database } from "~/app/server/db.server";
 import { jobOf } from "~/app/server/jobs.server";
+import { requireRoom } from "~/app/server/room.server";
 import { person } from "~/app/server/session.server";
 import { PHOTO_LIMIT_BYTES, photoType } from "~/core/job/photo";
 import { FileTaken, storeFile, TooLarge } from "~/db/files";
@@ -17,6 +18,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   const parsed = query.safeParse(Object.fromEntries(new URL(request.url).searchParams));
   if (!parsed.success || !request.body) return refuse(400, "Take a photo first.");
   if (Number(request.headers.get("content-length") ?? 0) > PHOTO_LIMIT_BYTES) return refuse(413, TOO_LARGE);
+  await requireRoom(PHOTO_LIMIT_BYTES);
   const file = {
     id: parsed.data.photo,
     shopId: account.shopId,

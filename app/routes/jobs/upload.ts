@@ -3,6 +3,7 @@ import { data } from "react-router";
 import { z } from "zod";
 import { database } from "~/app/server/db.server";
 import { jobOf, press } from "~/app/server/jobs.server";
+import { requireRoom } from "~/app/server/room.server";
 import { person } from "~/app/server/session.server";
 import { meantAs, notRead } from "~/core/bus/file-kind";
 import { BUS_FILE_LIMIT_BYTES, BUS_FILE_PLAIN_LIMIT_BYTES, PIECE_BYTES } from "~/core/bus/limits";
@@ -55,6 +56,7 @@ async function take(request: Request, upload: Upload, at: number) {
       413,
       `The file is larger than ${BUS_FILE_LIMIT_BYTES / 1e6} MB, compressed. Cut the log to the minutes that matter; nothing was stored.`,
     );
+  await requireRoom(PIECE_BYTES);
   const bytes = await bounded(request);
   if (!bytes) return refuse(413, `A piece has at most ${PIECE_BYTES} bytes.`);
   return { ok: true as const, received: await takePiece(database(), upload, at, bytes) };

@@ -1,0 +1,1 @@
+export function rotate(file: string, maxBytes?: number): void;
