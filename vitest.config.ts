@@ -32,7 +32,7 @@ export default defineConfig({
         // Trials that take minutes; `./iteron test strength` and `./iteron test cluster` run them.
         test: {
           name: "strength",
-          include: ["tests/strength/**/*.test.ts"],
+          include: ["tests/strength/**/*.test.ts", "tests/cluster/**/*.test.ts"],
           environment: "node",
           fileParallelism: false,
           testTimeout: 1_800_000,

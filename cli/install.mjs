@@ -6,9 +6,15 @@ import { paths, root, run, say, Trouble } from "./common.mjs";
 /** What each need is found by, and the Debian packages that bring it. */
 const DEBIAN = {
   mariadb: {
-    programs: ["/usr/sbin/mariadbd", "/usr/bin/mariadb-install-db"],
-    packages: ["mariadb-server-core", "mariadb-client-core"],
+    programs: ["/usr/sbin/mariadbd", "/usr/bin/mariadb-install-db", "/usr/bin/mariadb-dump"],
+    packages: ["mariadb-server-core", "mariadb-client"],
   },
+  // The scripts by which a node brings another one up to date are in the whole server package.
+  galera: {
+    programs: ["/usr/lib/galera/libgalera_smm.so", "/usr/bin/wsrep_sst_mariabackup", "/usr/bin/mariadb-backup"],
+    packages: ["mariadb-server", "galera-4", "mariadb-backup", "socat", "iproute2"],
+  },
+  haproxy: { programs: ["/usr/sbin/haproxy"], packages: ["haproxy"] },
   chromium: { programs: ["/usr/bin/chromium"], packages: ["chromium"] },
   "can-utils": { programs: ["/usr/bin/log2asc"], packages: ["can-utils"] },
   poppler: { programs: ["/usr/bin/pdftotext"], packages: ["poppler-utils"] },

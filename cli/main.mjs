@@ -12,6 +12,7 @@ const HELP = `Usage: ./iteron COMMAND
   backup FILE              one consistent copy of everything, while people work
   verify FILE              read a backup to its end and compare its checksum
   restore FILE             bring it back; with --into NAME beside the present data, with --replace in its place
+  cluster     on this machine: three database nodes, two servers and a proxy, with the demonstration
   bench       measure speed against peers in the same run, one JSON line a case
   test        run all checks and tests; ends with "N passed, N failed"
   help        this text
@@ -29,6 +30,7 @@ const COMMANDS = {
   backup: () => backup(process.argv.slice(3)),
   verify: () => verify(process.argv.slice(3)),
   restore: () => restore(process.argv.slice(3)),
+  cluster: async () => (await import("./galera.mjs")).cluster(),
   bench: async () => (await import("./bench.mjs")).bench(process.argv.slice(3)),
   test: async () => (await import("./test.mjs")).test(process.argv.slice(3)),
   help: async () => console.log(HELP),
@@ -57,8 +59,10 @@ try {
         "opencv",
       ],
       bench: ["mariadb", "can-utils", "opencv"],
+      cluster: ["mariadb", "galera", "haproxy"],
     };
-    await ensureDebian(needs[name] ?? ["mariadb"]);
+    const trial = name === "test" && process.argv.includes("cluster");
+    await ensureDebian([...(needs[name] ?? ["mariadb"]), ...(trial ? needs.cluster : [])]);
     await ensurePackages();
     if (!["test", "backup", "verify", "restore"].includes(name)) await ensureBuild();
   }

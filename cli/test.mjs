@@ -43,6 +43,11 @@ export async function test(only) {
     await step("strength", () => vitest("strength", reports, { ITERON_LONG: long }, "tests/strength"));
     say(readOr(join(paths.state, "reports", "strength.txt"), ""));
   }
+  if (only.includes("cluster")) {
+    await ensureBuild();
+    await step("cluster", () => vitest("strength", reports, {}, "tests/cluster"));
+    say(readOr(join(paths.state, "reports", "strength.txt"), ""));
+  }
   if (only.length === 0 || only.some((o) => ["integration", "e2e"].includes(o))) {
     await ensureBuild();
     const db = await startMariadb("test", await freePortFrom(23570));
