@@ -1,4 +1,5 @@
 import type { z } from "zod";
+import { jsonDepth } from "../core/library/json-depth";
 import { renamedFields } from "../core/library/renamed-fields";
 import { type Leaflet, leafletSchema } from "./archetypes";
 import { checkSense, ProfileError } from "./checks";
@@ -40,7 +41,12 @@ function withPresentDocuments(file: unknown): unknown {
   return { ...(file as object), documents: Object.fromEntries(present) };
 }
 
+/** Deeper than any document goes; what looks at it goes down with it. */
+const MAX_DEPTH = 60;
+
 function parseJson(json: string, remedy: string): unknown {
+  if (jsonDepth(json) > MAX_DEPTH)
+    throw new ProfileError("file", `it is nested more than ${MAX_DEPTH} deep; no document of Iteron is.`, remedy);
   try {
     return JSON.parse(json);
   } catch (error) {

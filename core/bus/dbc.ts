@@ -223,6 +223,8 @@ class DbcReader {
       comment: "",
     };
     const { message, signals } = current;
+    if (![signal.factor, signal.offset, signal.minimum, signal.maximum].every(Number.isFinite))
+      return this.say("signal", `a number of ${name} is larger than can be calculated with`);
     if (signal.length < 1 || signal.length > 64 || !fits(signal, message.length))
       return this.say("signal", `${name} does not lie inside the ${message.length} bytes of ${message.name}`);
     if (signals.has(name)) return this.say("signal", `${message.name} has a signal ${name} already`);
@@ -235,7 +237,7 @@ class DbcReader {
     if (!m || !entry) return this.say("signal", "this value table belongs to no known signal");
     const values = new Map<number, string>();
     for (const pair of (m[3] ?? "").matchAll(/(-?\d+)\s+"((?:[^"\\]|\\.)*)"/g))
-      values.set(Number(pair[1]), plainText(pair[2] as string));
+      if (Number.isFinite(Number(pair[1]))) values.set(Number(pair[1]), plainText(pair[2] as string));
     entry.signal.values = values;
   }
 
@@ -257,7 +259,7 @@ class DbcReader {
     const values = [...(m[4] as string).matchAll(/(\d+)\s*-\s*(\d+)/g)].map(
       (r) => [Number(r[1]), Number(r[2])] as const,
     );
-    if (values.length === 0 || values.some(([from, to]) => from > to))
+    if (values.length === 0 || values.some(([from, to]) => from > to || !Number.isSafeInteger(to)))
       return this.say("signal", "multiplex values read: 1-1, 4-6");
     entry.signal.multiplex = { by: m[3] as string, values };
   }

@@ -40,13 +40,16 @@ class LineProblem extends Error {}
 /** What is collected line by line. */
 class Collected {
   readonly units: CodedUnit[] = [];
+  private readonly unitsByName = new Map<string, CodedUnit>();
+  private readonly wordsOf = new WeakMap<CodedUnit, Map<number, CodedWord>>();
+  private readonly idsIn = new WeakMap<readonly unknown[], Map<string, number>>();
   fields = 0;
   unit: CodedUnit | null = null;
   word: CodedWord | null = null;
 
   /** Goes on with a unit, which may stand there already. */
   inUnit(name: string, request: number | null, answer: number | null): void {
-    const known = this.units.find((u) => u.name.toLowerCase() === name.toLowerCase());
+    const known = this.unitsByName.get(name.toLowerCase());
     if (known) {
       if ((request ?? known.request) !== known.request || (answer ?? known.answer) !== known.answer)
         throw new LineProblem(
@@ -67,6 +70,8 @@ class Collected {
         words: [],
       };
       this.units.push(this.unit);
+      this.unitsByName.set(name.toLowerCase(), this.unit);
+      this.wordsOf.set(this.unit, new Map());
       this.word = null;
     }
   }
@@ -75,7 +80,8 @@ class Collected {
     const { unit } = this;
     if (!unit)
       throw new LineProblem("The control unit of this word is not said: name it, with its two addresses, before.");
-    const known = unit.words.find((w) => w.identifier === identifier);
+    const words = this.wordsOf.get(unit);
+    const known = words?.get(identifier);
     if (!known && length === null)
       throw new LineProblem(`The length of word ${hex(identifier)} is not said; it is needed, in bytes.`);
     if (known && length !== null && length !== known.length)
@@ -88,7 +94,9 @@ class Collected {
       ...(checksum ? { checksum } : {}),
       fields: [],
     };
-    if (!known) unit.words.push(this.word);
+    if (known) return;
+    unit.words.push(this.word);
+    words?.set(identifier, this.word);
   }
 
   addField(field: Omit<CodedField, "id">): void {
@@ -105,14 +113,24 @@ class Collected {
     this.fields++;
   }
 
-  private idFor(name: string, among: readonly { id: string }[]): string {
-    return freeId(camelCase(name), among);
+  /** An identifier by the name; a number makes it another one where it is used among its like. */
+  private idFor(name: string, among: readonly unknown[]): string {
+    const used = this.idsIn.get(among) ?? new Map<string, number>();
+    this.idsIn.set(among, used);
+    const base = camelCase(name);
+    let n = (used.get(base) ?? 0) + 1;
+    while (n > 1 && used.has(`${base}${n}`)) n++;
+    used.set(base, n);
+    const id = n === 1 ? base : `${base}${n}`;
+    if (n > 1) used.set(id, 1);
+    return id;
   }
 }
 
 function freeId(base: string, among: readonly { id: string }[]): string {
+  const taken = new Set(among.map((x) => x.id));
   let id = base;
-  for (let n = 2; among.some((x) => x.id === id); n++) id = `${base}${n}`;
+  for (let n = 2; taken.has(id); n++) id = `${base}${n}`;
   return id;
 }
 
@@ -127,13 +145,28 @@ function camelCase(name: string): string {
   return camel.join("").slice(0, 50) || "item";
 }
 
+/** More lines than the map of one car has. */
+const MAX_LINES = 4000;
+
 /**
  * Reads a coding map from text: a table with a header line (comma, semicolon or tab), else the lines of a leaflet.
  *
  * In a table a cell that is empty says the same as the one above it where that names unit or word. In a leaflet stand
  * `Radio, 773, 7DD`; `Word 0600 Sound, 8 bytes`; `Byte 3 bit 5: Tweeters watched, 0 no, 1 yes`.
  */
-export function readMapText(text: string): MapText {
+export function readMapText(whole: string): MapText {
+  const lines = whole.split("\n");
+  const text = lines.slice(0, MAX_LINES).join("\n");
+  const map = readLines(text);
+  if (lines.length > MAX_LINES)
+    map.problems.push({
+      line: MAX_LINES + 1,
+      problem: `Nothing is read from line ${MAX_LINES + 1} on. Take the map in parts.`,
+    });
+  return map;
+}
+
+function readLines(text: string): MapText {
   const first = text.split(/\r?\n/).find((l) => !isEmpty(l)) ?? "";
   const cells = first.split(/[,;\t]/).map(plain);
   return cells.includes("field") && cells.includes("byte") ? readTable(text) : readLeaflet(text);

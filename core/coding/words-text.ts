@@ -48,6 +48,9 @@ export interface WordsRead {
   problems: { line: number; problem: string }[];
 }
 
+/** More lines than all words of a car have. */
+const MAX_LINES = 4000;
+
 /**
  * Reads several words at once, from a saved file or as another tool shows them: one a line, named by `unit.word`, by
  * `Unit: word` or by its data identifier; the bytes in any spacing, going on in lines that begin with a blank.
@@ -56,7 +59,10 @@ export function readWordsText(words: readonly NamedWord[], text: string): WordsR
   if (/^\s*\{/.test(text)) return readJson(words, text);
   const read: WordsRead = { words: [], problems: [] };
   const open: { line: number; word: NamedWord; hex: string }[] = [];
-  for (const [i, raw] of text.split(/\r?\n/).entries()) {
+  const lines = text.split(/\r?\n/);
+  if (lines.length > MAX_LINES)
+    read.problems.push({ line: MAX_LINES + 1, problem: `Nothing is read from line ${MAX_LINES + 1} on.` });
+  for (const [i, raw] of lines.slice(0, MAX_LINES).entries()) {
     const line = raw.replace(/(#|\/\/).*$/, "").trimEnd();
     if (line.trim() === "") continue;
     const last = open.at(-1);

@@ -1,5 +1,6 @@
 /** Fault codes as people bring them: typed, pasted, from a table or a reader. */
 import Papa from "papaparse";
+import { jsonDepth } from "../library/json-depth";
 
 export interface FaultCode {
   /** Module that stores it; empty when the text does not say. */
@@ -168,6 +169,9 @@ function fromTable(text: string): FaultList {
   return list;
 }
 
+/** Modules in groups in a report: more is none. */
+const MAX_DEPTH = 60;
+
 function fromJson(text: string): FaultList {
   const list: FaultList = { codes: [], problems: [], format: "json" };
   let value: unknown;
@@ -179,6 +183,8 @@ function fromJson(text: string): FaultList {
       problems: [problem(1, text.slice(0, 60), `It begins like JSON but is not: ${(error as Error).message}.`)],
     };
   }
+  if (jsonDepth(text) > MAX_DEPTH)
+    return { ...list, problems: [problem(1, text.slice(0, 60), "It is nested deeper than any list of fault codes.")] };
   collect(value, "", list);
   if (list.codes.length === 0 && list.problems.length === 0)
     list.problems.push(

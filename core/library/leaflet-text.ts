@@ -189,10 +189,15 @@ export function readLeafletText(text: string, fields: ReadonlySet<string>): Prop
       line: first.line,
       text: lines[first.line - 1]?.trim().slice(0, 160) ?? "",
     });
-  const name = (p: Proposal) => `${p.field} ${JSON.stringify(p.value)}`;
+  const seen = new Set<string>();
+  /** True for the first that says the same. */
+  const isNew = (p: Proposal) => {
+    const name = `${p.field} ${JSON.stringify(p.value)}`;
+    return !seen.has(name) && seen.add(name);
+  };
   return found
     .filter((p) => fields.has(p.field.split(/[.[]/)[0] ?? ""))
-    .filter((p, i, all) => all.findIndex((q) => name(q) === name(p)) === i)
+    .filter(isNew)
     .sort((a, b) => a.line - b.line);
 }
 

@@ -26,7 +26,7 @@ export const asc: LogFormat = {
   about: "base hex … 0.012345 1 1A4 Rx d 2 01 02",
   endings: ["asc"],
   unit: "line",
-  recognises: (_, text) => /^\s*base\s+(hex|dec)\b/im.test(text),
+  recognises: (_, text) => /^[ \t]*base\s+(hex|dec)\b/im.test(text),
   reader: (sink) => new AscReader(sink),
   *write(frames) {
     yield "date Thu Jan 1 00:00:00 1970\nbase hex  timestamps absolute\nno internal events logged\n";

@@ -34,7 +34,7 @@ export const candump: LogFormat = {
   endings: ["log", "txt"],
   unit: "line",
   linewise: true,
-  recognises: (_, text) => /^\s*\(\d+(\.\d+)?\)\s+\S+\s+[0-9A-Fa-f]{3,8}(#|\s+\[)/m.test(text),
+  recognises: (_, text) => /^[ \t]*\(\d+(\.\d+)?\)\s+\S+\s+[0-9A-Fa-f]{3,8}(#|\s+\[)/m.test(text),
   reader: (sink) => new CandumpReader(sink),
   *write(frames) {
     let text = "";
