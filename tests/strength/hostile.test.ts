@@ -13,6 +13,7 @@ describe("spoilt files", () => {
     const readers = hostileReaders();
     const long = longOnes().map(([, text]) => new TextEncoder().encode(text));
     for (const reader of readers) {
+      tried(reader, reader.sample);
       const inputs = [...long, ...Array.from({ length: SPOILT }, (_, n) => spoilt(reader.sample, n))];
       for (const [n, bytes] of inputs.entries()) {
         const begun = performance.now();

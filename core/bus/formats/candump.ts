@@ -14,6 +14,7 @@ const LETTER_R = 82;
 const LETTER_T = 84;
 /** Times beyond are no times: seconds since 1970 have ten digits. */
 const MAX_TIME_DIGITS = 11;
+const MAX_SCALE = 1e15;
 /** The flag of error frames in the identifier, as the SocketCAN headers of the Linux kernel have it. */
 export const ERROR_FLAG = 0x2000_0000;
 /** Value of a hexadecimal digit by character code, 255 for others. */
@@ -89,8 +90,11 @@ class CandumpReader implements FormatReader {
     if (bytes[p] === DOT) {
       p++;
       for (let c = (bytes[p] as number) - 48; c >= 0 && c <= 9; c = (bytes[p] as number) - 48) {
-        fraction = fraction * 10 + c;
-        scale *= 10;
+        // Beyond what a number holds a digit changes nothing.
+        if (scale < MAX_SCALE) {
+          fraction = fraction * 10 + c;
+          scale *= 10;
+        }
         p++;
       }
     }

@@ -53,6 +53,9 @@ export const csv: LogFormat = {
   },
 };
 
+/** Times beyond are no times: seconds since 1970 have ten digits. */
+const MAX_TIME_S = 1e11;
+
 /** The first line that names a time, an identifier and data; null when there is none among the first ones. */
 function headingOf(text: string): { row: number; delimiter: string; names: string[] } | null {
   const { data, meta } = Papa.parse<string[]>(text.replace(/^\uFEFF/, ""), { preview: 20 });
@@ -101,7 +104,9 @@ class CsvReader implements FormatReader {
       return at === undefined ? undefined : cells[at];
     };
     const time = cell("time") ?? "";
-    if (!/^\d{1,20}([.,]\d{1,12})?(e[-+]?\d+)?$/i.test(time)) return sink.bad("time", `“${time}” is no time`, line);
+    const timeS = Number(time.replace(",", ".")) * columns.secondsPerTick;
+    if (!/^\d{1,20}([.,]\d{1,12})?(e[-+]?\d+)?$/i.test(time) || timeS > MAX_TIME_S)
+      return sink.bad("time", `“${time}” is no time`, line);
     const number = identifierOf(cell("identifier") ?? "", columns.identifierBase);
     const extended =
       yes(cell("extended")) ||
@@ -121,7 +126,7 @@ class CsvReader implements FormatReader {
     if (!(fd ? FD_LENGTHS : FD_LENGTHS.slice(0, 9)).includes(length as 8) || (!remote && data.length !== length))
       return sink.bad("length", `${told ?? length} data bytes are announced and ${data.length} are there`, line);
     sink.frames.add({
-      timeS: Number(time.replace(",", ".")) * columns.secondsPerTick,
+      timeS,
       id: number,
       flags: (extended ? EXTENDED : 0) | (remote ? REMOTE : 0) | (error ? ERROR : 0) | (fd ? FD : 0),
       channel: sink.channel(channelName(cell("channel"))),
