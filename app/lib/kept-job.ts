@@ -3,6 +3,7 @@
  * was done here on top. What is pressed meanwhile waits in the outbox.
  */
 import { get, set } from "idb-keyval";
+import { isRouteErrorResponse } from "react-router";
 import type { Job } from "~/core/job/job";
 import type { Command } from "~/core/log/entry";
 import { documentsOf, type KeptJob, type KeptNews, mergeKept, readKeptJob } from "~/core/offline/kept-job";
@@ -49,9 +50,14 @@ export async function orKept<T>(jobId: string, server: () => Promise<T>, onDevic
 /** What browsers say when there was no answer at all; any other TypeError is a mistake of ours and is shown as one. */
 const NO_ANSWER = /failed to fetch|networkerror|load failed|network connection/i;
 
+/** No answer at all, or one that says to come back: the database is away. */
 function isUnreachable(error: unknown): boolean {
+  if (isRouteErrorResponse(error)) return error.status === 503;
   return error instanceof TypeError && (!navigator.onLine || NO_ANSWER.test(error.message));
 }
+
+/** The session has ended: what was pressed waits until somebody signs in again. */
+const isSignedOut = (error: unknown): boolean => isRouteErrorResponse(error) && error.status === 401;
 
 let person: string | null = null;
 
@@ -109,7 +115,7 @@ export async function pressAnywhere<T>(jobId: string, form: FormData, server: ()
     try {
       return await server();
     } catch (error) {
-      if (!isUnreachable(error)) throw error;
+      if (!isUnreachable(error) && !isSignedOut(error)) throw error;
     }
   }
   return (await pressHere(jobId, form)) ?? { ok: false, status: 503, message: NOT_KEPT };

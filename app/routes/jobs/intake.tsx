@@ -4,10 +4,10 @@ import { DashView } from "~/app/components/drawings/dash-view";
 import { useJob } from "~/app/components/entry-form";
 import { BaselineFocus } from "~/app/components/intake/baseline";
 import { CarSheetForm } from "~/app/components/intake/car-sheet-form";
-import { checkSheet } from "~/app/components/intake/check-sheet";
+import { checkSheet, type SheetForm } from "~/app/components/intake/check-sheet";
 import { VariantFinder } from "~/app/components/intake/variant-finder";
 import { Wishes } from "~/app/components/intake/wishes";
-import { orKept } from "~/app/lib/kept-job";
+import { orKept, pressAnywhere } from "~/app/lib/kept-job";
 import { libraryKits } from "~/app/server/fit.server";
 import { readForm } from "~/app/server/form.server";
 import { finderOf } from "~/app/server/intake.server";
@@ -49,12 +49,9 @@ export async function action({ request, context }: Route.ActionArgs) {
   const submission = checkSheet(await readForm(request));
   if (submission.status !== "success")
     return data({ reply: submission.reply(), saved: null, theirs: null }, { status: 400 });
-  const { entry, opened, ...sheet } = submission.value;
-  const fields = (Object.keys(sheet) as CarField[]).filter((f) => sheet[f] !== opened[f]);
-  const only = (of: CarSheet) => Object.fromEntries(fields.map((f) => [f, of[f]]));
+  const { entry, fields, sheet, opened, command } = changeOf(submission.value);
   const saved = { reply: submission.reply(), saved: sheet, theirs: null };
   if (fields.length === 0) return saved;
-  const command = { kind: "intake.car" as const, data: { changed: only(sheet), before: only(opened) } };
   const result = await press(source, [{ id: entry, command }]);
   if (result.ok) return saved;
   const now = (await source.load()).state.car;
@@ -66,6 +63,29 @@ export async function action({ request, context }: Route.ActionArgs) {
     { reply: submission.reply({ formErrors: [result.message] }), saved: null, theirs },
     { status: result.status },
   );
+}
+
+/** What was changed on a sheet, as a command. */
+function changeOf({ entry, opened, ...sheet }: SheetForm) {
+  const fields = (Object.keys(sheet) as CarField[]).filter((f) => sheet[f] !== opened[f]);
+  const only = (of: CarSheet) => Object.fromEntries(fields.map((f) => [f, of[f]]));
+  const command = { kind: "intake.car" as const, data: { changed: only(sheet), before: only(opened) } };
+  return { entry, fields, sheet, opened, command };
+}
+
+/** Where the server cannot take it now the device keeps it and sends it later; the words stay in the form. */
+export async function clientAction({ request, params, serverAction }: Route.ClientActionArgs) {
+  const submission = checkSheet(await request.clone().formData());
+  if (submission.status !== "success") return { reply: submission.reply(), saved: null, theirs: null };
+  const { entry, fields, sheet, command } = changeOf(submission.value);
+  const saved = { reply: submission.reply(), saved: sheet, theirs: null };
+  if (fields.length === 0) return saved;
+  const form = new FormData();
+  form.set("entry", entry);
+  form.set("body", JSON.stringify(command));
+  const answer = await pressAnywhere(params.job, form, serverAction);
+  if ("reply" in answer) return answer;
+  return answer.ok ? saved : { reply: submission.reply({ formErrors: [answer.message] }), saved: null, theirs: null };
 }
 
 export default function Intake({ loaderData: view, actionData }: Route.ComponentProps) {

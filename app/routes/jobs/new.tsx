@@ -5,6 +5,7 @@ import { data, Form, redirect } from "react-router";
 import { z } from "zod";
 import { Button, Field } from "~/app/components/controls";
 import { Notice } from "~/app/components/marks";
+import { answered, askedOrStays, unlessStayed } from "~/app/lib/stays";
 import { database } from "~/app/server/db.server";
 import { readForm } from "~/app/server/form.server";
 import { person, requireRole, WRITERS } from "~/app/server/session.server";
@@ -88,9 +89,13 @@ async function chosenProfiles(
 
 export const meta: Route.MetaFunction = () => [{ title: "New job · Iteron" }];
 
+/** What was typed stays when the server cannot take it now. */
+export const clientAction = ({ serverAction }: Route.ClientActionArgs) => askedOrStays(serverAction);
+export const shouldRevalidate = unlessStayed;
+
 export default function NewJob({ loaderData, actionData }: Route.ComponentProps) {
   const [form, fields] = useForm({
-    lastResult: actionData,
+    lastResult: answered(actionData),
     constraint: getZodConstraint(schema),
     onValidate: ({ formData }) => parseWithZod(formData, { schema }),
   });

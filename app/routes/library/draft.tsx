@@ -10,6 +10,7 @@ import { ReferenceChoice } from "~/app/components/library/reference-choice";
 import { sectionOf, sectionsOf } from "~/app/components/library/sections";
 import { TryOut } from "~/app/components/library/try-out";
 import { Notice } from "~/app/components/marks";
+import { answered, askedOrStays, unlessStayed } from "~/app/lib/stays";
 import { useHistory } from "~/app/lib/use-history";
 import { database } from "~/app/server/db.server";
 import { readForm } from "~/app/server/form.server";
@@ -115,6 +116,10 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: `${loaderData?.draft.title ?? "Draft"} · Iteron` },
 ];
 
+/** What was typed stays when the server cannot take it now. */
+export const clientAction = ({ serverAction }: Route.ClientActionArgs) => askedOrStays(serverAction);
+export const shouldRevalidate = unlessStayed;
+
 export default function DraftEditor({ loaderData, actionData }: Route.ComponentProps) {
   const { draft, schema, reference, names } = loaderData;
   const { value, change, undo, redo, canUndo, canRedo } = useHistory<unknown>(loaderData.document);
@@ -129,7 +134,8 @@ export default function DraftEditor({ loaderData, actionData }: Route.ComponentP
     Object.entries(schema.properties ?? {}).filter(([k]) => section?.keys.includes(k)),
   );
   const required = (schema.required ?? []).filter((k) => section?.keys.includes(k));
-  const refused = actionData && "message" in actionData ? actionData.message : null;
+  const said = answered(actionData);
+  const refused = said && "message" in said ? said.message : null;
   return (
     <main id="content" className="mx-auto max-w-[100rem] px-4 py-6">
       <p>
@@ -234,12 +240,12 @@ const WAIT_MS = 700;
 
 /** Saves a moment after the last change, over the version this page last saw. */
 function useAutosave(value: unknown, version: number) {
-  const fetcher = useFetcher<typeof action>();
+  const fetcher = useFetcher<typeof clientAction>();
   const [saved, setSaved] = useState(() => JSON.stringify(value));
   const sent = useRef("");
   const basedOn = useRef(version);
   const text = JSON.stringify(value);
-  const answer = fetcher.data;
+  const answer = answered(fetcher.data);
   useEffect(() => {
     if (answer && "ok" in answer && answer.ok) {
       basedOn.current = answer.version;

@@ -8,6 +8,7 @@ import { LeafletPaste } from "~/app/components/library/leaflet-paste";
 import { ReferenceChoice } from "~/app/components/library/reference-choice";
 import { TryOut } from "~/app/components/library/try-out";
 import { Notice } from "~/app/components/marks";
+import { answered, askedOrStays, unlessStayed } from "~/app/lib/stays";
 import { database } from "~/app/server/db.server";
 import { readForm } from "~/app/server/form.server";
 import { newestCars, referenceCars, referenceNamed, referenceNames } from "~/app/server/library.server";
@@ -129,7 +130,12 @@ function emptyMap({ id, title }: { id: string; title: string }): CodingMap {
 
 export const meta: Route.MetaFunction = () => [{ title: "Enter a new one · Iteron" }];
 
+/** What was typed stays when the server cannot take it now. */
+export const clientAction = ({ serverAction }: Route.ClientActionArgs) => askedOrStays(serverAction);
+export const shouldRevalidate = unlessStayed;
+
 export default function New({ loaderData, actionData }: Route.ComponentProps) {
+  const said = answered(actionData);
   const { chosen } = loaderData;
   return (
     <main id="content" className="mx-auto max-w-[88rem] px-4 py-6">
@@ -140,12 +146,12 @@ export default function New({ loaderData, actionData }: Route.ComponentProps) {
       </p>
       <h1 className="mt-1">{chosen ? `New, like ${chosen.title}` : "Enter a new one"}</h1>
       {chosen ? (
-        <LeafletForm key={chosen.id} chosen={chosen} message={actionData?.message ?? null} />
+        <LeafletForm key={chosen.id} chosen={chosen} message={said?.message ?? null} />
       ) : (
         <>
-          {actionData?.message && (
+          {said?.message && (
             <Notice tone="stop" title="Not taken" live>
-              <p>{actionData.message}</p>
+              <p>{said.message}</p>
             </Notice>
           )}
           <StartList starts={loaderData.starts} />
