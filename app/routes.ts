@@ -10,6 +10,9 @@ export default [
   layout("routes/signed-in.tsx", [
     route("board", "routes/board.tsx"),
     route("bare/:bytes", "routes/bare.tsx"),
+    route("backup", "routes/backup/index.tsx"),
+    route("backup/make", "routes/backup/make.ts"),
+    route("backup/:backup", "routes/backup/file.ts"),
     route("usual", "routes/usual.ts"),
     route("stock", "routes/stock.ts"),
     route("library", "routes/library/index.tsx"),
@@ -71,6 +74,7 @@ export default [
       route("files/:file", "routes/jobs/file.ts"),
       route("certificate.pdf", "routes/jobs/certificate.ts"),
       route("export.json", "routes/jobs/export.ts"),
+      route("export.zip", "routes/jobs/export-zip.ts"),
     ]),
   ]),
   route("*", "routes/not-found.tsx"),

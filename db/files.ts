@@ -57,14 +57,8 @@ export async function storeFile(
   stream: AsyncIterable<Uint8Array>,
   limitBytes: number,
 ): Promise<StoredFile> {
-  const contentId = newId();
-  await db.run("INSERT INTO file_content (id, shop_id, created_at) VALUES (?, ?, ?)", [
-    contentId,
-    file.shopId,
-    new Date(),
-  ]);
+  const { contentId, bytes, sha256 } = await stageContent(db, file.shopId, stream, limitBytes);
   try {
-    const { bytes, sha256 } = await writeChunks(db, file.shopId, contentId, stream, limitBytes);
     const stored = await complete(db, file, contentId, bytes, sha256);
     if (stored.contentId !== contentId) await removeContent(db, contentId);
     return stored;
@@ -74,9 +68,33 @@ export async function storeFile(
   }
 }
 
+/** Bytes that were written under a key of their own and are no file yet. */
+export interface StagedContent {
+  contentId: string;
+  bytes: number;
+  sha256: Uint8Array;
+}
+
+/** Writes bytes that are to become a file; when it throws nothing is left of them. @throws {TooLarge} */
+export async function stageContent(
+  db: Database,
+  shopId: string,
+  stream: AsyncIterable<Uint8Array>,
+  limitBytes: number,
+): Promise<StagedContent> {
+  const contentId = newId();
+  await db.run("INSERT INTO file_content (id, shop_id, created_at) VALUES (?, ?, ?)", [contentId, shopId, new Date()]);
+  try {
+    return { contentId, ...(await writeChunks(db, shopId, contentId, stream, limitBytes)) };
+  } catch (error) {
+    await removeContent(db, contentId);
+    throw error;
+  }
+}
+
 /** Makes a complete attempt the file, or finds that the same file is there. */
 export async function complete(
-  db: Database,
+  db: Sql,
   file: NewFile,
   contentId: string,
   bytes: number,
@@ -168,6 +186,15 @@ export async function storedFile(sql: Sql, shopId: string, jobId: string, id: st
     [id, jobId, shopId],
   );
   return rows[0] ?? null;
+}
+
+/** All complete files of a job, the oldest first. */
+export async function filesOf(sql: Sql, shopId: string, jobId: string): Promise<StoredFile[]> {
+  return sql.rows(
+    fileRow,
+    `SELECT ${COLUMNS} FROM job_file WHERE job_id = ? AND shop_id = ? AND stored_at IS NOT NULL ORDER BY created_at, id`,
+    [jobId, shopId],
+  );
 }
 
 /** Other files of the job with the same bytes. */

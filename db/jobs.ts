@@ -126,6 +126,8 @@ export interface NewJob {
   closedAt?: Date | null;
   /** Who brought it from elsewhere. */
   importedBy?: string;
+  /** SHA-256 of the file that it came in. */
+  importSha256?: Uint8Array;
   line: BoardLine;
 }
 
@@ -152,6 +154,20 @@ export async function withNumber<T>(work: () => Promise<T>): Promise<T> {
   }
 }
 
+/** The last job that came from the same file; null when there is none. */
+export async function importedFrom(
+  sql: Sql,
+  shopId: string,
+  sha256: Uint8Array,
+): Promise<{ id: string; number: number } | null> {
+  const rows = await sql.rows(
+    z.object({ id: z.string(), number: z.number() }),
+    "SELECT id, number FROM job WHERE shop_id = ? AND import_sha256 = ? ORDER BY number DESC LIMIT 1",
+    [shopId, sha256],
+  );
+  return rows[0] ?? null;
+}
+
 /** Inserts a job under the next number of its shop. */
 export async function insertJob(sql: Sql, job: NewJob): Promise<void> {
   const rows = await sql.rows(
@@ -161,8 +177,8 @@ export async function insertJob(sql: Sql, job: NewJob): Promise<void> {
   );
   await sql.run(
     `INSERT INTO job (id, shop_id, number, title, customer, car_profile, variant_profile, kit_profile, stage, next_action,
-       kit_title, kit_slug, variant_slug, car_slug, version, closed_at, created_at, imported_by)
-     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+       kit_title, kit_slug, variant_slug, car_slug, version, closed_at, created_at, imported_by, import_sha256)
+     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
     [
       job.id,
       job.shopId,
@@ -182,6 +198,7 @@ export async function insertJob(sql: Sql, job: NewJob): Promise<void> {
       job.closedAt ?? null,
       job.createdAt,
       job.importedBy ?? null,
+      job.importSha256 ?? null,
     ],
   );
 }

@@ -46,12 +46,18 @@ export async function listProfiles(sql: Sql, shopId: string): Promise<ProfileHea
   );
 }
 
-/** Stores a profile as the next version of its identifier. A document equal to the newest version is not stored again. */
+/**
+ * Stores a profile as the next version of its identifier. A document equal to the last version is not stored again.
+ *
+ * @param beside what comes with a job from elsewhere stands beside the shop's own: it is the newest only where there is
+ *   none
+ */
 export async function saveProfile(
   sql: Sql,
   shopId: string,
   profile: Profile,
   by: string,
+  { beside = false } = {},
 ): Promise<ProfileHead & { fresh: boolean }> {
   const newest = await sql.rows(
     z.object({ id: z.string(), version: z.number(), document: z.string() }),
@@ -78,8 +84,23 @@ export async function saveProfile(
       by,
     ],
   );
-  await storeNewest(sql, shopId, { id, version, ...head }, profile);
+  if (!beside || !before) await storeNewest(sql, shopId, { id, version, ...head }, profile);
   return { id, version, ...head, fresh: true };
+}
+
+/** Makes a version of a profile the one that new jobs take. Returns false when the shop has no such version. */
+export async function takeVersion(
+  sql: Sql,
+  shopId: string,
+  pin: { kind: ProfileKind; slug: string; version: number },
+): Promise<boolean> {
+  const [found, head] = [
+    await profileByPin(sql, shopId, pin.kind, pin.slug, pin.version),
+    (await versionsOf(sql, shopId, pin.kind, pin.slug)).find((v) => v.version === pin.version),
+  ];
+  if (!found || !head) return false;
+  await storeNewest(sql, shopId, head, found.profile);
+  return true;
 }
 
 /** Makes a stored version the newest one, with the words by which it is found. */
@@ -225,8 +246,10 @@ export async function profileByPin(
   if (known) return known;
   const rows = await sql.rows(
     z.object({ id: z.string(), document: z.string() }),
-    `SELECT id, document FROM profile WHERE shop_id = ? AND kind = ? AND slug = ? ${version === undefined ? "" : "AND version = ?"}
-     ORDER BY version DESC LIMIT 1`,
+    version === undefined
+      ? `SELECT p.id, p.document FROM profile_newest n JOIN profile p ON p.id = n.profile_id
+         WHERE n.shop_id = ? AND n.kind = ? AND n.slug = ?`
+      : "SELECT id, document FROM profile WHERE shop_id = ? AND kind = ? AND slug = ? AND version = ?",
     [shopId, kind, slug, ...(version === undefined ? [] : [version])],
   );
   const [row] = rows;

@@ -466,6 +466,18 @@ export const jobFileSchema = z.strictObject({
       .default([]),
   }),
   entries: z.array(entrySchema).max(20_000),
+  /** Photos and logs that lie beside it in a bundle, by their identifiers. */
+  files: z
+    .array(
+      z.strictObject({
+        id: z.uuid(),
+        name: z.string().min(1).max(200),
+        what: z.enum(["log", "dbc", "photo"]),
+        bytes: z.int().min(0),
+      }),
+    )
+    .max(2000)
+    .default([]),
 });
 export type JobFile = z.infer<typeof jobFileSchema>;
 

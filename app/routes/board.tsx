@@ -17,6 +17,7 @@ export async function loader({ context }: Route.LoaderArgs) {
     open: jobs.filter((j) => !j.closedAt),
     closed: jobs.filter((j) => j.closedAt),
     mayWrite: WRITERS.includes(account.role),
+    mayBackUp: account.role === "lead",
     shop: account.shopName,
   };
 }
@@ -24,7 +25,7 @@ export async function loader({ context }: Route.LoaderArgs) {
 export const meta: Route.MetaFunction = () => [{ title: "Board · Iteron" }];
 
 export default function Board({ loaderData }: Route.ComponentProps) {
-  const { open, closed, mayWrite, shop } = loaderData;
+  const { open, closed, mayWrite, mayBackUp, shop } = loaderData;
   return (
     <main id="content" className="mx-auto max-w-[88rem] px-4 py-6">
       <div className="mb-6 flex flex-wrap items-end justify-between gap-4">
@@ -51,6 +52,13 @@ export default function Board({ loaderData }: Route.ComponentProps) {
           <Rows jobs={closed} />
         )}
       </Section>
+      {mayBackUp && (
+        <p className="mt-8">
+          <Link to="/backup" className="underline">
+            Backup of the shop
+          </Link>
+        </p>
+      )}
     </main>
   );
 }
@@ -86,7 +94,7 @@ function Rows({ jobs }: { jobs: BoardRow[] }) {
 
 function ImportJob() {
   const fetcher = useFetcher<typeof importAction>();
-  const refused = fetcher.data && "message" in fetcher.data ? fetcher.data.message : null;
+  const refused = fetcher.data && "message" in fetcher.data ? fetcher.data : null;
   return (
     <fetcher.Form
       method="post"
@@ -99,7 +107,7 @@ function ImportJob() {
         <input
           type="file"
           name="file"
-          accept="application/json,.json"
+          accept="application/json,.json,application/zip,.zip"
           className="sr-only"
           onChange={(e) => fetcher.submit(e.currentTarget.form)}
         />
@@ -109,8 +117,18 @@ function ImportJob() {
       </noscript>
       {refused && (
         <div className="basis-full">
-          <Notice tone="stop" title="Not imported" live>
-            <p>{refused}</p>
+          <Notice tone={refused.known ? "watch" : "stop"} title="Not imported" live>
+            <p>{refused.message}</p>
+            {refused.known && (
+              <div className="mt-2 flex flex-wrap gap-2">
+                <Link to={`/jobs/${refused.known.id}`} className={buttonLook("next")}>
+                  Open job {refused.known.number}
+                </Link>
+                <Button type="submit" name="again" value="1">
+                  Bring it in once more
+                </Button>
+              </div>
+            )}
           </Notice>
         </div>
       )}

@@ -1,4 +1,5 @@
 import { data } from "react-router";
+import { z } from "zod";
 import { connectionFromEnvironment, Database } from "~/db/database";
 import { purgeLeftovers } from "~/db/files";
 
@@ -20,6 +21,12 @@ export function database(): Database {
 
 /** What uploads that broke off have left is cleared away while the server runs, too. */
 setInterval(() => void purgeLeftovers(database()).catch(() => undefined), 6 * 3_600_000).unref();
+
+/** Names of the migrations that the tables have. */
+export async function appliedMigrations(): Promise<string[]> {
+  const rows = await database().rows(z.object({ name: z.string() }), "SELECT name FROM migration ORDER BY name");
+  return rows.map((r) => r.name);
+}
 
 /** Demo accounts work only while the server was started with the demonstration. */
 export function demoMode(): boolean {

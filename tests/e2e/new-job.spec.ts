@@ -193,7 +193,7 @@ test("the loudspeakers that sound are tapped, and the answer names the silent on
   ).toContainText("fails");
 });
 
-// Last: the documents of an imported job are the newest of the shop afterwards.
+// Last: an imported job stands on the board afterwards.
 test("functions that cannot be had together: nothing is drawn until somebody chooses", async ({ page }) => {
   await signIn(page);
   await hydrated(page);

@@ -1,6 +1,6 @@
 /** The built server against a real MariaDB: rights, refusals, double submits, large uploads, a database that goes away. */
 import { gzipSync } from "node:zlib";
-import { strToU8, zipSync } from "fflate";
+import { strFromU8, strToU8, unzipSync, zipSync } from "fflate";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { sleep } from "../../cli/common.mjs";
 import { startMariadb } from "../../cli/mariadb.mjs";
@@ -27,6 +27,7 @@ beforeAll(async () => {
 afterAll(() => server.stop());
 
 const signIn = (email: string) => server.signIn(email);
+const PNG_HEAD = [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a];
 const get = (path: string, cookie = "") => fetch(origin + path, { headers: { cookie }, redirect: "manual" });
 const post = (
   path: string,
@@ -50,6 +51,8 @@ const fill = (path: string, job: string, more: Record<string, string> = {}) =>
   filled(path, (name) => (name === "job" ? job : (more[name] ?? newId())));
 /** Paths that only take actions: asking for them leads elsewhere or to nothing. */
 const ACTIONS: Readonly<Record<string, number>> = {
+  "/backup/make": 404,
+  "/backup/:backup": 404,
   "/usual": 404,
   "/stock": 404,
   "/jobs/import": 302,
@@ -148,6 +151,23 @@ describe("rights", () => {
     const form = new FormData();
     form.set("file", new File(["{}"], "x.json"));
     expect((await post("/library", technician, form)).status).toBe(403);
+  });
+
+  it("lets only the lead back up the shop, and gives it to nobody else", async () => {
+    expect((await post("/backup/make", technician, {})).status).toBe(403);
+    expect((await get("/backup", technician)).status).toBe(403);
+    const lead = await signIn("lead@skerry.example");
+    const told = (await (await post("/backup/make", lead, {})).text()).trim().split("\n");
+    const { made } = JSON.parse(told.at(-1) ?? "{}") as { made: { name: string; bytes: number } };
+    expect(made.name).toMatch(/^iteron-\d{8}-\d{6}\.backup$/);
+    const path = `/backup/${made.name}`;
+    const file = new Uint8Array(await (await get(path, lead)).arrayBuffer());
+    expect(file.length).toBe(made.bytes);
+    expect(new TextDecoder().decode(file.subarray(0, 13))).toBe("manifest.json");
+    const elsewhere = await Promise.all([get(path, await signIn("lead@mainland.example")), get(path, technician)]);
+    expect(elsewhere.map((a) => a.status)).toEqual([404, 403]);
+    expect((await get("/backup/..%2F..%2Fsecret", lead)).status).toBe(404);
+    expect(await (await get("/backup", lead)).text()).toContain("Read to its end");
   });
 
   it("refuses changes that come from elsewhere", async () => {
@@ -460,6 +480,82 @@ describe("bad input", () => {
     broken.set("file", new File([exported.replace('"iteron-job"', '"other"')], "job.json"));
     const refused = await post("/jobs/import.data", technician, broken);
     expect([refused.status, await refused.text()]).toEqual([422, expect.stringContaining("format")]);
+  });
+  it("asks when the same file comes twice, also at the same moment, and takes it when that is meant", async () => {
+    const exported = await (await get(`/jobs/${middleJob}/export.json`, technician)).text();
+    const bring = (again: boolean) => {
+      const form = new FormData();
+      form.set("file", new File([`${exported} `], "job.json"));
+      if (again) form.set("again", "1");
+      return post("/jobs/import.data", technician, form);
+    };
+    const statuses = (await Promise.all([bring(false), bring(false), bring(false)])).map((a) => a.status);
+    expect(statuses.sort()).toEqual([202, 409, 409]);
+    const asked = await bring(false);
+    expect([asked.status, await asked.text()]).toEqual([409, expect.stringMatching(/brought in before, as job.*\d+/)]);
+    expect((await bring(true)).status).toBe(202);
+  });
+
+  it("puts the documents that it brings beside those of the library", async () => {
+    const text = await (await get(`/jobs/${middleJob}/export.json`, technician)).text();
+    const job = JSON.parse(text);
+    const title = `${job.documents.kit.title} of another shop`;
+    job.documents.kit.title = title;
+    const form = new FormData();
+    form.set("file", new File([JSON.stringify(job)], "job.json"));
+    const answer = await post("/jobs/import.data", technician, form);
+    const to = /\/jobs\/([0-9a-f-]{36})/.exec(await answer.text())?.[1] ?? "";
+    const there = await (await get(`/jobs/${to}/export.json`, technician)).json();
+    expect(there.documents.kit.title).toBe(title);
+    const kit = `/library/kit/${job.documents.kit.id}`;
+    const page = await (await get(kit, technician)).text();
+    expect(/<h1[^>]*>([^<]*)</.exec(page)?.[1]).toBe(title.replace(" of another shop", ""));
+    // Only the lead lets new jobs take what came with it.
+    const take = async (cookie: string) =>
+      (await post(`${kit}.data`, cookie, { what: "take", version: String(there.documents.kit.version) })).status;
+    const lead = await signIn("lead@skerry.example");
+    expect([await take(technician), await take(lead)]).toEqual([403, 202]);
+    expect(/<h1[^>]*>([^<]*)</.exec(await (await get(kit, technician)).text())?.[1]).toBe(title);
+    await post(`${kit}.data`, lead, { what: "take", version: String(job.documents.kit.version) });
+    expect(/<h1[^>]*>([^<]*)</.exec(await (await get(kit, technician)).text())?.[1]).not.toBe(title);
+  });
+
+  it("brings photos and logs along, the same bytes under new names, and says when they are missing", async () => {
+    const picture = Uint8Array.from({ length: 3000 }, (_, i) => (i < 8 ? (PNG_HEAD[i] ?? 0) : (i * 31) % 256));
+    const id = newId();
+    const sent = await fetch(`${origin}/jobs/${middleJob}/photos?photo=${id}`, {
+      method: "POST",
+      body: picture,
+      headers: { cookie: technician, origin },
+    });
+    expect(sent.status).toBe(200);
+    const zip = new Uint8Array(await (await get(`/jobs/${middleJob}/export.zip`, technician)).arrayBuffer());
+    const form = new FormData();
+    form.set("file", new File([zip], "job.zip"));
+    const answer = await post("/jobs/import.data", technician, form);
+    const to = /\/jobs\/([0-9a-f-]{36})/.exec(await answer.text())?.[1] ?? "";
+    const again = unzipSync(new Uint8Array(await (await get(`/jobs/${to}/export.zip`, technician)).arrayBuffer()));
+    const job = JSON.parse(strFromU8(again["job.json"] ?? new Uint8Array()));
+    const first = unzipSync(zip);
+    expect(Object.keys(again).length).toBe(Object.keys(first).length);
+    expect(Object.keys(again)).not.toContain(`files/${id}`);
+    const bytes = (all: Record<string, Uint8Array>) =>
+      Object.entries(all).flatMap(([name, b]) =>
+        name.startsWith("files/") ? [Buffer.from(b).toString("base64")] : [],
+      );
+    expect(bytes(again).sort()).toEqual(bytes(first).sort());
+    expect(bytes(again)).toContain(Buffer.from(picture).toString("base64"));
+    // What the log names is there under its new name.
+    const named = (job.entries as { data: { photo?: string; file?: string } }[]).flatMap(
+      (e) => e.data.photo ?? e.data.file ?? [],
+    );
+    expect(named.length).toBeGreaterThan(0);
+    for (const file of named) expect(Object.keys(again)).toContain(`files/${file}`);
+    // Without its files it is refused, and nothing is half there.
+    const alone = new FormData();
+    alone.set("file", new File([first["job.json"] ?? new Uint8Array()], "job.json"));
+    const refused = await post("/jobs/import.data", technician, alone);
+    expect([refused.status, await refused.text()]).toEqual([422, expect.stringContaining("Take the zip of the job")]);
   });
 });
 

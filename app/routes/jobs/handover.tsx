@@ -200,6 +200,9 @@ function Papers({ closed }: { closed: boolean }) {
           <a className={buttonLook("plain")} href={`/jobs/${job.id}/export.json`} download>
             <Download size={18} aria-hidden="true" /> Export the job (JSON)
           </a>
+          <a className={buttonLook("plain")} href={`/jobs/${job.id}/export.zip`} download>
+            <Download size={18} aria-hidden="true" /> With photos and logs (zip)
+          </a>
         </>
       }
     />

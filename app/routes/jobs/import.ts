@@ -1,28 +1,38 @@
+import { createHash } from "node:crypto";
 import { data, redirect } from "react-router";
 import { database } from "~/app/server/db.server";
 import { readForm } from "~/app/server/form.server";
 import { requireRoom } from "~/app/server/room.server";
 import { person } from "~/app/server/session.server";
 import { CoreError } from "~/core/model/errors";
-import { importJob } from "~/db/import-job";
-import { readJobFile } from "~/profiles/read";
+import { ImportedBefore, importJob } from "~/db/import-job";
+import { readJobBundle } from "~/profiles/job-bundle";
 import type { Route } from "./+types/import";
 
-const LIMIT_BYTES = 16_000_000;
+const LIMIT_BYTES = 200_000_000;
 
-/** Imports an exported job as a new job of this shop. */
+/**
+ * Imports an exported job, alone or with its files, as a new job of this shop. A file that was brought in before is
+ * asked about; `again` says that it is meant.
+ */
 export async function action({ request, context }: Route.ActionArgs) {
   const account = person(context);
-  await requireRoom(LIMIT_BYTES);
-  const file = (await readForm(request, LIMIT_BYTES)).get("file");
+  await requireRoom(Number(request.headers.get("content-length") ?? 0));
+  const form = await readForm(request, LIMIT_BYTES);
+  const file = form.get("file");
   if (!(file instanceof File) || file.size === 0)
-    return data({ message: "Choose a job file (JSON) first." }, { status: 400 });
+    return data({ message: "Choose a job file (JSON or zip) first.", known: null }, { status: 400 });
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  const sha256 = createHash("sha256").update(bytes).digest();
   try {
-    const id = await importJob(database(), account, readJobFile(await file.text()));
-    return redirect(`/jobs/${id}`);
+    const { file: job, contents } = readJobBundle(bytes);
+    return redirect(
+      `/jobs/${await importJob(database(), account, job, sha256, { contents, again: form.has("again") })}`,
+    );
   } catch (error) {
+    if (error instanceof ImportedBefore) return data({ message: error.message, known: error.known }, { status: 409 });
     if (error instanceof CoreError)
-      return data({ message: `${error.where}: ${error.problem} ${error.remedy}` }, { status: 422 });
+      return data({ message: `${error.where}: ${error.problem} ${error.remedy}`, known: null }, { status: 422 });
     throw error;
   }
 }

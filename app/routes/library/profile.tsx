@@ -7,6 +7,7 @@ import { CodedUnits } from "~/app/components/library/coded-units";
 import { DifferenceList } from "~/app/components/library/difference-list";
 import { ProvenMark } from "~/app/components/library/proven";
 import { TryOut } from "~/app/components/library/try-out";
+import { Mark } from "~/app/components/marks";
 import { database } from "~/app/server/db.server";
 import { readForm } from "~/app/server/form.server";
 import { referenceCars } from "~/app/server/library.server";
@@ -16,7 +17,7 @@ import { figureWords } from "~/core/model/figures";
 import { spanWords } from "~/core/model/labels";
 import { createDraft } from "~/db/drafts";
 import { newId } from "~/db/ids";
-import { profileByPin, searchProfiles, versionsOf } from "~/db/profiles";
+import { profileByPin, searchProfiles, takeVersion, versionsOf } from "~/db/profiles";
 import { PROFILE_KINDS, type Profile, type ProfileKind, type SystemProfile } from "~/profiles/schema";
 import type { Route } from "./+types/profile";
 
@@ -58,6 +59,9 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     closedJobs: hits.find((h) => h.slug === params.slug)?.closedJobs ?? 0,
     reference: await referenceCars(account, profile),
     mayWrite: WRITERS.includes(account.role),
+    /** Version that new jobs take. */
+    taken: (await load(account.shopId, kind, params.slug)).version,
+    mayTake: account.role === "lead",
     // Identifiers of the drafts that the two buttons would make: pressed twice, it is one draft.
     drafts: { edit: newId(), copy: newId() },
   };
@@ -68,6 +72,13 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const account = person(context);
   requireRole(account, WRITERS);
   const form = await readForm(request);
+  if (form.get("what") === "take") {
+    requireRole(account, ["lead"]);
+    const pin = { kind: kindOf(params.kind), slug: params.slug, version: Number(form.get("version")) };
+    if (!(await takeVersion(database(), account.shopId, pin)))
+      throw data("There is no such version in the library of your shop.", { status: 404 });
+    return redirect(`/library/${pin.kind}/${pin.slug}`);
+  }
   const profile = await load(account.shopId, kindOf(params.kind), params.slug);
   const copy = form.get("what") === "copy";
   const document = copy
@@ -91,7 +102,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 ];
 
 export default function ProfilePage({ loaderData }: Route.ComponentProps) {
-  const { profile, versions, before, closedJobs, mayWrite } = loaderData;
+  const { profile, versions, before, closedJobs, mayWrite, taken, mayTake } = loaderData;
   return (
     <main id="content" className="mx-auto max-w-[88rem] px-4 py-6">
       <p>
@@ -165,6 +176,14 @@ export default function ProfilePage({ loaderData }: Route.ComponentProps) {
                 {v.createdBy}, {format(v.createdAt, "d MMM yyyy")}
               </span>
               {v.version === profile.version && <span className="text-sm">shown</span>}
+              {v.version === taken && versions.length > 1 && <Mark tone="good">New jobs take it</Mark>}
+              {v.version === profile.version && v.version !== taken && mayTake && (
+                <Form method="post">
+                  <input type="hidden" name="what" value="take" />
+                  <input type="hidden" name="version" value={v.version} />
+                  <Button type="submit">Let new jobs take it</Button>
+                </Form>
+              )}
             </li>
           ))}
         </ul>

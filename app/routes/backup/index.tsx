@@ -1,0 +1,124 @@
+import { format } from "date-fns";
+import { Download, ShieldCheck } from "lucide-react";
+import { useRef, useState } from "react";
+import { useRevalidator } from "react-router";
+import { Button, buttonLook, Section } from "~/app/components/controls";
+import { Mark, Notice } from "~/app/components/marks";
+import { shopBackups } from "~/app/server/backup.server";
+import { person, requireRole } from "~/app/server/session.server";
+import type { Route } from "./+types/index";
+import type { BackupNews } from "./make";
+
+export async function loader({ context }: Route.LoaderArgs) {
+  const account = person(context);
+  requireRole(account, ["lead"]);
+  return { shop: account.shopName, backups: await shopBackups(account.shopId) };
+}
+
+export const meta: Route.MetaFunction = () => [{ title: "Backup · Iteron" }];
+
+/** The lead makes a copy of all that the shop has, and takes it elsewhere. */
+export default function Backup({ loaderData: { shop, backups } }: Route.ComponentProps) {
+  const { share, message, make, stop } = useBackup();
+  return (
+    <main id="content" className="mx-auto max-w-3xl px-4 py-6">
+      <h1>Backup</h1>
+      <p className="text-quiet">
+        All jobs, photos, logs and documents of {shop}, as they are at one moment. Everybody can go on working.
+      </p>
+      <div className="mt-6" aria-live="polite">
+        {share === null ? (
+          <Button look="next" onClick={make}>
+            <ShieldCheck size={18} aria-hidden="true" /> Back up now
+          </Button>
+        ) : (
+          <div className="flex flex-wrap items-center gap-4">
+            <progress className="h-3 min-w-60 flex-1" value={share} max={1} aria-label="Backing up" />
+            <span className="num w-14 text-right">{Math.round(100 * share)} %</span>
+            <Button onClick={stop}>Stop</Button>
+          </div>
+        )}
+        {message && (
+          <div className="mt-4">
+            <Notice tone="stop" title={message} live />
+          </div>
+        )}
+      </div>
+      <Section title="On the server" id="backups" aside="the last three are kept">
+        {backups.length === 0 ? (
+          <p className="text-quiet">No backup was made here yet.</p>
+        ) : (
+          <ul>
+            {backups.map((b, i) => (
+              <li key={b.name} className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule py-2">
+                <span className="flex-1">
+                  {format(b.made, "d MMM yyyy, HH:mm")} <span className="num text-quiet">{megabytes(b.bytes)}</span>{" "}
+                  <Mark tone="good">Read to its end</Mark>
+                </span>
+                <a href={`/backup/${b.name}`} download className={buttonLook(i === 0 ? "next" : "plain")}>
+                  <Download size={18} aria-hidden="true" /> Save it elsewhere
+                </a>
+              </li>
+            ))}
+          </ul>
+        )}
+      </Section>
+      <p className="mt-6 text-quiet">
+        A copy on the same machine is lost with it. It is brought back on the machine by{" "}
+        <code className="num">./iteron restore FILE</code>, beside the present data or in their place.
+      </p>
+    </main>
+  );
+}
+
+function megabytes(bytes: number): string {
+  return bytes < 100_000 ? `${Math.ceil(bytes / 1000)} kB` : `${(bytes / 1_000_000).toFixed(1)} MB`;
+}
+
+/** A backup that is being made: how far it is, and what went wrong. */
+function useBackup() {
+  const [share, setShare] = useState<number | null>(null);
+  const [message, setMessage] = useState("");
+  const { revalidate } = useRevalidator();
+  const running = useRef<AbortController | null>(null);
+  return {
+    share,
+    message,
+    stop: () => running.current?.abort(),
+    async make() {
+      setMessage("");
+      setShare(0);
+      running.current = new AbortController();
+      try {
+        for await (const news of backingUp(running.current.signal)) {
+          if ("share" in news) setShare(news.share);
+          else if ("message" in news) setMessage(news.message);
+        }
+      } catch {
+        setMessage(
+          running.current.signal.aborted
+            ? "Stopped. Nothing is left of it."
+            : "The connection was lost. Nothing is left of it; try again.",
+        );
+      }
+      setShare(null);
+      await revalidate();
+    },
+  };
+}
+
+/** Lines of the server as they come. @throws when it refuses or the connection is lost */
+async function* backingUp(signal: AbortSignal): AsyncGenerator<BackupNews> {
+  const answer = await fetch("/backup/make", { method: "POST", signal });
+  if (!answer.ok || !answer.body) {
+    const refused = (await answer.json().catch(() => null)) as { message?: string } | null;
+    yield { message: refused?.message ?? `The server refused it (${answer.status}).` };
+    return;
+  }
+  let rest = "";
+  for await (const text of answer.body.pipeThrough(new TextDecoderStream()) as unknown as AsyncIterable<string>) {
+    const lines = (rest + text).split("\n");
+    rest = lines.pop() ?? "";
+    for (const line of lines) yield JSON.parse(line) as BackupNews;
+  }
+}

@@ -1,0 +1,54 @@
+import { mkdir, readdir, rm, stat } from "node:fs/promises";
+import { join, resolve } from "node:path";
+import { type Progress, verifyBackup, writeBackup } from "~/db/backup";
+import { connectionFromEnvironment } from "~/db/database";
+import { estimateOf } from "~/db/restore";
+import { appliedMigrations } from "./db.server";
+
+/** Backups of a shop that stay on the server; the oldest goes when a new one is whole. */
+const KEPT = 3;
+const NAME = /^iteron-\d{8}-\d{6}\.backup$/;
+
+export interface ShopBackup {
+  name: string;
+  bytes: number;
+  /** ISO 8601, UTC. */
+  made: string;
+}
+
+const folderOf = (shopId: string) => join(resolve(process.env.ITERON_STATE ?? ".iteron"), "backups", shopId);
+
+/** Backups of a shop that lie here, the newest first. */
+export async function shopBackups(shopId: string): Promise<ShopBackup[]> {
+  const names = (await readdir(folderOf(shopId)).catch(() => [])).filter((n) => NAME.test(n)).sort();
+  const list = names.reverse().map(async (name) => {
+    const { size, mtime } = await stat(join(folderOf(shopId), name));
+    return { name, bytes: size, made: mtime.toISOString() };
+  });
+  return Promise.all(list);
+}
+
+/** The file of a backup of this shop; null for any other name. */
+export async function shopBackupFile(shopId: string, name: string): Promise<string | null> {
+  return (await shopBackups(shopId)).some((b) => b.name === name) ? join(folderOf(shopId), name) : null;
+}
+
+/** Backs up what belongs to a shop, reads it once more to its end, and lets go of the oldest. */
+export async function backUpShop(
+  shopId: string,
+  progress: (at: Progress) => void,
+  signal: AbortSignal,
+): Promise<ShopBackup> {
+  const options = connectionFromEnvironment(process.env);
+  const migrations = await appliedMigrations();
+  const stamp = new Date().toISOString().replace(/[-:]/g, "").replace("T", "-").slice(0, 15);
+  const name = `iteron-${stamp}.backup`;
+  await mkdir(folderOf(shopId), { recursive: true });
+  const file = join(folderOf(shopId), name);
+  await writeBackup(options, file, { migrations, shop: shopId, estimate: await estimateOf(options) }, progress, signal);
+  await verifyBackup(file, migrations);
+  for (const { name: old } of (await shopBackups(shopId)).slice(KEPT)) await rm(join(folderOf(shopId), old));
+  const [made] = await shopBackups(shopId);
+  if (!made) throw new Error("the backup is gone");
+  return made;
+}
