@@ -1,4 +1,5 @@
 /** Backup, verify and restore, on the database that the environment names. Run by ./iteron. */
+import { constants, setPriority } from "node:os";
 import { dirname, join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { CoreError } from "../core/model/errors";
@@ -6,6 +7,9 @@ import { readManifest, sizeOf, verifyBackup, writeBackup } from "../db/backup";
 import { connectionFromEnvironment } from "../db/database";
 import { migrationsIn, pending } from "../db/migrate";
 import { type Contents, estimateOf, restoreBackup } from "../db/restore";
+
+// People who work at the same time come first.
+setPriority(constants.priority.PRIORITY_LOW);
 
 const folder = join(dirname(fileURLToPath(import.meta.url)), "..", "db", "migrations");
 const known = await migrationsIn(folder);

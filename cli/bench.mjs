@@ -16,6 +16,7 @@ const CASES = [
   "camera",
   "judge",
   "search",
+  "backup",
   "server",
 ];
 
@@ -28,7 +29,7 @@ export async function bench(only) {
   const names = CASES.filter(wanted);
   await buildCases(names);
   for (const name of names) {
-    if (name === "search") await search();
+    if (name === "search" || name === "backup") await withDatabase(name);
     else if (name === "server") await server();
     else await measure(name, process.env);
   }
@@ -56,9 +57,9 @@ async function measure(name, env) {
   say(output.trim());
 }
 
-async function search() {
+async function withDatabase(name) {
   const db = await startMariadb("bench-db", await freePortFrom(23680));
-  await using(db.stop, () => measure("search", db.env("iteron_bench")));
+  await using(db.stop, () => measure(name, db.env("iteron_bench")));
 }
 
 async function server() {

@@ -29,7 +29,10 @@ export function front({ hosts = [], proxy = "" } = {}) {
       next();
     },
     function named(req, res, next) {
-      const host = proxy ? req.hostname : nameIn(req.headers.host);
+      const own = nameIn(req.headers.host);
+      const host = proxy ? req.hostname : own;
+      // Taken from a proxy that is believed, name and port together: what is behind here sees one name only.
+      if (proxy && host !== own) req.headers.host = req.get("x-forwarded-host");
       if (host && names.has(host.toLowerCase())) return next();
       res
         .status(host ? 421 : 400)

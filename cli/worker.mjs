@@ -1,4 +1,5 @@
 /** One server process of the production build. `cli/cluster.mjs` starts as many as there are cores. */
+import { createServer } from "node:http";
 import { application } from "./app.mjs";
 import { front, frontSettings } from "./front.mjs";
 import { slowLane } from "./slow-lane.mjs";
@@ -10,13 +11,20 @@ const HEADERS_TIMEOUT_MS = 20_000;
 const REQUEST_TIMEOUT_MS = 120_000;
 /** Open event streams say something every 15 seconds. */
 const SILENCE_MS = 45_000;
+const LOOK_EVERY_MS = 3000;
 
 const build = process.argv[2] ?? "build/server/index.js";
 const app = await application(build, [...front(frontSettings(process.env)), slowLane(build)]);
 
-const server = app.listen(PORT, HOST);
-server.headersTimeout = HEADERS_TIMEOUT_MS;
-server.requestTimeout = REQUEST_TIMEOUT_MS;
+const server = createServer(
+  {
+    headersTimeout: HEADERS_TIMEOUT_MS,
+    requestTimeout: REQUEST_TIMEOUT_MS,
+    connectionsCheckingInterval: LOOK_EVERY_MS,
+  },
+  app,
+);
+server.listen(PORT, HOST);
 server.setTimeout(SILENCE_MS);
 server.on("error", (error) => {
   console.error(error.message);

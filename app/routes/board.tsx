@@ -34,7 +34,7 @@ export default function Board({ loaderData }: Route.ComponentProps) {
           <p className="text-quiet">{shop}</p>
         </div>
         {mayWrite && (
-          <div className="flex flex-wrap gap-2">
+          <div className="flex flex-wrap items-start gap-2">
             <ImportJob />
             <Link to="/jobs/new" className={buttonLook("next")}>
               <FilePlus2 size={18} aria-hidden="true" /> New job

@@ -2,7 +2,11 @@
 import { request } from "node:http";
 import { connect } from "node:net";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { type DemoServer, startDemoServer } from "./harness";
+import { endProcess, freePortFrom } from "../../cli/common.mjs";
+import { serving, startServer } from "../../cli/serve.mjs";
+import { MAX_ATTEMPTS } from "../../db/accounts";
+import { DEMO_PASSWORD } from "../../demo/people";
+import { type DemoServer, SERVER_MARK, startDemoServer } from "./harness";
 
 let server: DemoServer;
 let origin: string;
@@ -14,6 +18,51 @@ afterAll(() => server.stop());
 
 /** By the framework or by ourselves. */
 const REFUSED = [400, 403];
+
+describe("behind a proxy that was named", () => {
+  let proxied: { pid: number };
+  let address: string;
+  beforeAll(async () => {
+    const port = await freePortFrom(5180);
+    const more = { ITERON_PROXY: "loopback", ITERON_HOSTS: "iteron.shop.example, other.example", ITERON_WORKERS: "1" };
+    proxied = startServer({ ...server.env, ...more, PORT: String(port) });
+    address = `http://127.0.0.1:${port}`;
+    await serving(port);
+  });
+  afterAll(() => endProcess(proxied.pid, SERVER_MARK, 5000));
+  /** What the proxy hands on of somebody's sign-in over TLS. */
+  const signIn = (more: Record<string, string> = {}, password = DEMO_PASSWORD) =>
+    fetch(`${address}/sign-in`, {
+      method: "POST",
+      body: new URLSearchParams({ email: "technician@skerry.example", password }),
+      headers: {
+        "x-forwarded-host": "iteron.shop.example",
+        "x-forwarded-proto": "https",
+        "x-forwarded-for": "192.0.2.1",
+        origin: "https://iteron.shop.example",
+        ...more,
+      },
+      redirect: "manual",
+    });
+
+  it("takes its word on name and protocol: the cookie travels over TLS only", async () => {
+    const answer = await signIn();
+    expect([answer.status, answer.headers.get("set-cookie")]).toEqual([302, expect.stringMatching(/; Secure/)]);
+  });
+
+  it("answers under the listed names and its own, and under no other", async () => {
+    const other = await signIn({ "x-forwarded-host": "evil.example", origin: "https://evil.example" });
+    expect([other.status, await other.text()]).toEqual([421, expect.stringContaining("ITERON_HOSTS")]);
+    expect((await fetch(`${address}/sign-in`, { headers: { "x-forwarded-host": "other.example" } })).status).toBe(200);
+  });
+
+  it("counts tries by who is behind the proxy, and does not let him write that himself", async () => {
+    for (let i = 0; i < MAX_ATTEMPTS.pair; i++) await signIn({ "x-forwarded-for": "198.51.100.9" }, "wrong");
+    expect((await signIn({ "x-forwarded-for": "198.51.100.9" })).status).toBe(429);
+    expect((await signIn({ "x-forwarded-for": "198.51.100.9", "x-iteron-caller": "192.0.2.1" })).status).toBe(429);
+    expect((await signIn()).status).toBe(302);
+  });
+});
 
 describe("names and origins", () => {
   /** A request with exactly these headers. */

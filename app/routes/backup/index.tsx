@@ -26,9 +26,9 @@ export default function Backup({ loaderData: { shop, backups } }: Route.Componen
       <p className="text-quiet">
         All jobs, photos, logs and documents of {shop}, as they are at one moment. Everybody can go on working.
       </p>
-      <div className="mt-6" aria-live="polite">
+      <div className="mt-6 mb-8" aria-live="polite">
         {share === null ? (
-          <Button look="next" onClick={make}>
+          <Button look={backups.length === 0 ? "next" : "plain"} onClick={make}>
             <ShieldCheck size={18} aria-hidden="true" /> Back up now
           </Button>
         ) : (
@@ -65,7 +65,7 @@ export default function Backup({ loaderData: { shop, backups } }: Route.Componen
       </Section>
       <p className="mt-6 text-quiet">
         A copy on the same machine is lost with it. It is brought back on the machine by{" "}
-        <code className="num">./iteron restore FILE</code>, beside the present data or in their place.
+        <code className="num whitespace-nowrap">./iteron restore FILE</code>, beside the present data or in their place.
       </p>
     </main>
   );
