@@ -11,6 +11,9 @@ import { Worker } from "node:worker_threads";
 /** Papers, bundles, jobs that are read from a file, and proofs on a log. */
 const SLOW = /\.(pdf|zip)$|^\/jobs\/import(\.data)?$|^\/jobs\/[^/]+\/proof$/;
 
+/** How a reader that does not read on is noticed. */
+const HUNG_UP = new Set(["EPIPE", "ECONNRESET"]);
+
 /** The handler that passes slow requests on. The thread begins with the first of them and again when it has ended. */
 export function slowLane(build) {
   const socketPath = join(tmpdir(), `iteron-${process.pid}.sock`);
@@ -37,6 +40,9 @@ export function slowLane(build) {
       await passOn(req, res, socketPath);
     } catch (error) {
       if (res.headersSent) res.destroy();
+      // Whoever stopped reading has said why; that answer is lost when the sender does not stop.
+      else if (HUNG_UP.has(error.code) && !req.complete)
+        res.status(413).type("text/plain").send("More than is taken here. Send less; nothing was changed.");
       else next(error);
     }
   };
