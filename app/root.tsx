@@ -34,6 +34,12 @@ export const meta: Route.MetaFunction = () => [{ title: "Iteron" }];
 
 export const links: Route.LinksFunction = () => [{ rel: "icon", type: "image/svg+xml", href: "/icon.svg" }];
 
+/**
+ * Before any schema is made: Zod is not to try whether it may compile one, which the policy of the pages forbids and the
+ * browser would report each time.
+ */
+const WITHOUT_EVAL = "globalThis.__zod_globalConfig={jitless:true}";
+
 export function Layout({ children }: { children: ReactNode }) {
   const nonce = useContext(NonceContext);
   const root = useRouteLoaderData<typeof loader>("root");
@@ -42,6 +48,9 @@ export function Layout({ children }: { children: ReactNode }) {
       <head>
         <meta charSet="utf-8" />
         <meta name="viewport" content="width=device-width, initial-scale=1" />
+        <script nonce={nonce} suppressHydrationWarning>
+          {WITHOUT_EVAL}
+        </script>
         <Meta />
         <Links />
       </head>

@@ -176,7 +176,12 @@ async function ended(child: ChildProcess, where: string): Promise<void> {
   const [code] = (await Promise.race([
     once(child, "close"),
     once(child, "error").then(([error]) => {
-      throw error as Error;
+      if ((error as { code?: string }).code !== "ENOENT") throw error as Error;
+      throw new BackupError(
+        child.spawnfile,
+        "this program is not installed.",
+        "Run ./iteron help to see what is needed.",
+      );
     }),
   ])) as [number | null];
   if (code === 0) return;

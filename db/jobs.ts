@@ -143,13 +143,17 @@ export async function createJob(db: Database, job: NewJob): Promise<boolean> {
   );
 }
 
+/** How often a number may be taken by somebody else. */
+const MAX_CONFLICTS = 20;
+
 /** Two jobs created at the same moment take the same number: the work is done again with the next one. */
 export async function withNumber<T>(work: () => Promise<T>): Promise<T> {
   for (let attempt = 0; ; attempt++) {
     try {
       return await work();
     } catch (error) {
-      if (!isDuplicate(error) || attempt > 5) throw error;
+      if (!isDuplicate(error) || attempt > MAX_CONFLICTS) throw error;
+      await new Promise((resolve) => setTimeout(resolve, Math.random() * 20 * (attempt + 1)));
     }
   }
 }

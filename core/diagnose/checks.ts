@@ -127,6 +127,8 @@ function lampLook(part: Part, reach: number): Look {
 
 /** Chance that a code which follows from a fault is stored already when somebody looks. Our assumption. */
 const STORED = 0.85;
+/** Chance that something unknown stores just this code. Our assumption. */
+const STRANGE = 0.05;
 
 function codeCheck({ id, code, say }: Monitor, by: string): Look {
   return {
@@ -139,7 +141,7 @@ function codeCheck({ id, code, say }: Monitor, by: string): Look {
       { id: "not stored", label: "Not stored" },
     ],
     under(h, stored) {
-      if (h.kind === "none") return [0.2, 0.8];
+      if (h.kind === "none") return [STRANGE, 1 - STRANGE];
       return stored ? [STORED, 1 - STORED] : [MISREAD, 1 - MISREAD];
     },
   };

@@ -152,3 +152,25 @@ async function seenOnTheCar(page: Page, row: RegExp, then: RegExp): Promise<void
   await expect(name.or(rows(page).getByRole("link", { name: then })).first()).toBeVisible();
   await page.waitForTimeout(300);
 }
+
+test("a code that came with the work starts the search, and names what a control unit watches", async ({ page }) => {
+  await signIn(page);
+  const job = await newJob(page, {
+    title: "Slip road 9: a code",
+    car: "Sundrey Heron, 2018 to 2023, automatic",
+    variant: "Radio H2, screen above the radio",
+    kit: "Sundrey Wide 10 module and screen",
+  });
+  await plugEverything(page, job);
+  await page.goto(`${job}/prove`);
+  await hydrated(page);
+  await expect(rows(page).getByRole("link", { name: /^Find the cause/ })).toHaveCount(0);
+  await take(page, "Fault codes after the work");
+  await page.getByRole("textbox", { name: "Fault codes after the work" }).fill("Body computer: B1A45 loop open");
+  await page.getByRole("button", { name: "Note these codes" }).click();
+  await take(page, /^Find the cause B1A45/);
+  await expect(page.getByRole("heading", { name: "What it can be" })).toBeVisible();
+  // The monitor watches the loop of the emergency call; the dummy plug that closes it is the first to look at.
+  await expect(causes(page).first()).toContainText(/dummy|emergency call/i);
+  await noViolations(page);
+});

@@ -64,6 +64,23 @@ const asked = (command: Command, id = newId()): Asked => ({ id, command, at: new
 const pressed = async (id: string, press: Asked[], author = TEST, seen?: JobAt) =>
   appendPress(db, press, author, async (again) => (again || !seen ? jobNow(id) : seen));
 
+describe("jobs opened at the same moment", () => {
+  it("get a number each, twenty at once through two pools", async () => {
+    const second = new Database(connectionFromEnvironment(env));
+    const [carProfile = "", variantProfile = "", kitProfile = ""] = profiles;
+    const ids = Array.from({ length: 20 }, newId);
+    const made = await Promise.all(
+      ids.map((id, i) =>
+        createJob(i % 2 ? db : second, { ...NEW_JOB, id, shopId: shop, carProfile, variantProfile, kitProfile }),
+      ),
+    );
+    expect(made).toEqual(Array(20).fill(true));
+    const numbers = await db.rows(z.object({ number: z.number() }), "SELECT number FROM job WHERE shop_id = ?", [shop]);
+    expect(new Set(numbers.map((n) => n.number)).size).toBe(numbers.length);
+    await second.close();
+  });
+});
+
 describe("migrations", () => {
   it("apply once, also when two servers start at the same time", async () => {
     const options = { ...connectionFromEnvironment(env) };

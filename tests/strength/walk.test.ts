@@ -6,6 +6,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { newId } from "../../db/ids";
 import { type DemoServer, jobNamed, startDemoServer } from "../integration/harness";
 import { filled, PATHS } from "../support/routes";
+import { report } from "./shop";
 
 const PEOPLE = {
   technician: "technician@skerry.example",
@@ -99,12 +100,14 @@ describe("the walk", () => {
           expect([path, name, text.length > 20]).toEqual([path, name, true]);
       }
     }
+    report("route walk, broken bodies", `${asked} requests: ${failed.length} failures of the server`);
     expect(asked).toBeGreaterThan(500);
     expect(failed).toEqual([]);
   });
 
   it("answers odd identifiers with 404 or a page, never with a failure", async () => {
     const failed: string[] = [];
+    let asked = 0;
     // In place of the job, and within a job that there is.
     for (const path of PATHS.filter((p) => p.includes(":")))
       for (const odd of ODD_IDS)
@@ -115,13 +118,16 @@ describe("the walk", () => {
               "lead",
             ),
           );
+          asked++;
           if (status >= 500) failed.push(`${path} with ${odd.slice(0, 12)}: ${status}`);
         }
+    report("route walk, odd identifiers", `${asked} requests: ${failed.length} failures of the server`);
     expect(failed).toEqual([]);
   });
 
   it("shows a job to nobody of another shop and to nobody without a sign-in, and lets a reader change nothing", async () => {
     const leaks: string[] = [];
+    let asked = 0;
     for (const path of PATHS.filter((p) => p.includes("/:job"))) {
       for (const who of ["stranger", "nobody"] as const)
         for (const method of ["GET", "POST", "PUT", "DELETE", "PATCH"]) {
@@ -133,6 +139,7 @@ describe("the walk", () => {
               : { method, body: "x=1", headers: { "Content-Type": "application/x-www-form-urlencoded" } },
           );
           const text = await answer.text();
+          asked++;
           if (answer.status < 300 || text.includes("car 7") || text.includes("Skerry"))
             leaks.push(`${who} ${method} ${path}: ${answer.status}`);
         }
@@ -141,6 +148,7 @@ describe("the walk", () => {
       );
       if (status !== 403) leaks.push(`reader POST ${path}: ${status}`);
     }
+    report("route walk, strangers and readers", `${asked} requests of strangers: ${leaks.length} leaks`);
     expect(leaks).toEqual([]);
   });
 
