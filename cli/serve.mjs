@@ -14,7 +14,6 @@ import { join } from "node:path";
 import { endProcess, isOurs, paths, portFree, root, run, say, sleep, Trouble } from "./common.mjs";
 import { rotating } from "./logs.mjs";
 import { startMariadb } from "./mariadb.mjs";
-import { nightly } from "./nightly.mjs";
 import { freeBytes, SCARCE_BYTES } from "./room.mjs";
 import { supervised } from "./supervise.mjs";
 
@@ -100,7 +99,11 @@ async function serve({ database, demo: demoMode, reset }) {
       return { child, stop: () => endProcess(child.pid, SERVER_MARK, SERVER_PATIENCE_MS), started: child };
     });
     await serving(PORT);
-    if (process.env.ITERON_BACKUPS) stopping.push(nightly(process.env.ITERON_BACKUPS, env));
+    if (process.env.ITERON_BACKUPS) {
+      // It needs a package, and this file is read before any is installed.
+      const { nightly } = await import("./nightly.mjs");
+      stopping.push(nightly(process.env.ITERON_BACKUPS, env));
+    }
     announce(output.trim());
     await new Promise(() => {});
   } catch (error) {

@@ -185,7 +185,7 @@ export async function missing(origin: string, writers: readonly Writer[]) {
 
 /** Adds a line to the table that `./iteron test strength` prints. */
 export function report(trial: string, found: string): void {
-  const folder = join(process.env.ITERON_REPORTS ?? join(root, ".iteron"), "reports");
+  const folder = join(root, ".iteron", "reports");
   mkdirSync(folder, { recursive: true });
   appendFileSync(join(folder, "strength.txt"), `${trial.padEnd(34)} ${found}\n`);
 }
