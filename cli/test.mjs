@@ -18,12 +18,12 @@ export async function test(only) {
   const step = async (name, work) => {
     if (only.length > 0 && !only.includes(name)) return;
     const started = Date.now();
-    const { passed, failed, output } = await work();
+    const { passed, failed, output, note = "" } = await work();
     total.passed += passed;
     total.failed += failed;
     if (failed > 0) say(output);
     say(
-      `${name.padEnd(12)} ${String(passed).padStart(4)} passed ${String(failed).padStart(4)} failed   ${((Date.now() - started) / 1000).toFixed(0)} s`,
+      `${name.padEnd(12)} ${String(passed).padStart(4)} passed ${String(failed).padStart(4)} failed   ${((Date.now() - started) / 1000).toFixed(0)} s  ${note}`,
     );
   };
   const npx = (...args) => run("npx", ["--no-install", ...args], { allowFailure: true });
@@ -105,6 +105,7 @@ async function endToEnd(reports, dbEnv) {
       if (!report) return { passed: 0, failed: 1, output };
       return {
         passed: report.stats.expected + report.stats.flaky,
+        note: report.stats.flaky > 0 ? `${report.stats.flaky} at the second try` : "",
         failed: report.stats.unexpected || (report.errors?.length ?? 0),
         output,
       };

@@ -88,7 +88,10 @@ test("a module that comes blank is told the car: found on cue, translated, prove
   await page.goto(`${job}/bus/translation`);
   await hydrated(page);
   await page.getByRole("button", { name: "Remove Key: back" }).click();
+  // It is on its way when the page is left: a busy machine would break it off.
+  const saved = page.waitForResponse((r) => r.request().method() === "POST" && r.url().includes("/log"));
   await page.getByRole("button", { name: "Save the translation" }).click();
+  expect((await saved).ok()).toBe(true);
   await page.goto(`${job}/configure?at=module.data`);
   await hydrated(page);
   await expect(page.getByText("The translation has changed since: load it again")).toBeVisible();
