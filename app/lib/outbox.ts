@@ -23,6 +23,21 @@ const listKey = (job: string) => `outbox/${job}`;
 /** Something was put into an outbox from outside of its page's hook. */
 const CHANGED = "iteron-outbox";
 const photoKey = (id: string) => `photo/${id}`;
+/** Taps on their way into the device's database: that takes a moment, and a page that is left waits for nobody. */
+const tapsKey = (job: string) => `iteron-taps/${job}`;
+
+function tapsOf(job: string): Waiting[] {
+  return JSON.parse(localStorage.getItem(tapsKey(job)) ?? "[]") as Waiting[];
+}
+
+/** Edits the list of such taps at once; where the device has no room for it, the database still gets its chance. */
+function changeTaps(job: string, edit: (taps: Waiting[]) => Waiting[]): void {
+  try {
+    const taps = edit(tapsOf(job));
+    if (taps.length > 0) localStorage.setItem(tapsKey(job), JSON.stringify(taps));
+    else localStorage.removeItem(tapsKey(job));
+  } catch {}
+}
 
 export interface Outbox {
   /** Not yet in the log as the device got it, oldest first: to be sent, sent, or refused. */
@@ -70,7 +85,7 @@ export function useOutbox(job: string, person: string, versionOf: VersionOf): Ou
   const running = useRef(false);
 
   const change = useCallback(
-    (edit: (l: readonly Waiting[]) => Waiting[]) => {
+    (edit: (l: readonly Waiting[]) => Waiting[], tap?: string) => {
       list.current = edit(list.current);
       setWaiting(list.current);
       const open = list.current.filter(isOpen).length;
@@ -78,6 +93,7 @@ export function useOutbox(job: string, person: string, versionOf: VersionOf): Ou
         () => {
           setFull(false);
           setStored(open);
+          if (tap) changeTaps(job, (taps) => taps.filter((t) => t.id !== tap));
         },
         () => setFull(true),
       );
@@ -92,6 +108,7 @@ export function useOutbox(job: string, person: string, versionOf: VersionOf): Ou
       const flushed = await oneTabAtATime(job, () => flush(list.current, person, (w) => send(job, w)));
       for (const w of list.current) if (w.photo && flushed.taken.includes(w.id)) del(photoKey(w.photo)).catch(() => {});
       await change((l) => settle(l, flushed));
+      changeTaps(job, (taps) => taps.filter((t) => !flushed.taken.includes(t.id)));
       setConnection(flushed.stopped ?? "online");
     } finally {
       running.current = false;
@@ -113,6 +130,11 @@ export function useOutbox(job: string, person: string, versionOf: VersionOf): Ou
         .catch(() => setFull(true))
         .finally(run);
     void read();
+    // Taps that an earlier opening was left with before they were in the database.
+    for (const tap of tapsOf(job))
+      Promise.resolve(versionOf(tap.body.kind)).then((version) =>
+        change((l) => push(l, { ...tap, version }), tap.id).then(run),
+      );
     const put = (e: Event) => {
       if ((e as CustomEvent<string>).detail === job) void read();
     };
@@ -126,7 +148,7 @@ export function useOutbox(job: string, person: string, versionOf: VersionOf): Ou
       window.removeEventListener("online", back);
       window.removeEventListener("offline", gone);
     };
-  }, [job, run]);
+  }, [job, run, change, versionOf]);
 
   const seen = useCallback(
     (known: ReadonlySet<string>) => {
@@ -154,8 +176,9 @@ export function useOutbox(job: string, person: string, versionOf: VersionOf): Ou
         by: person,
         ...(photoId ? { photo: photoId } : {}),
       };
+      changeTaps(job, (taps) => [...taps, entry]);
       Promise.resolve(versionOf(body.kind)).then((version) => {
-        change((l) => push(l, { ...entry, version }));
+        change((l) => push(l, { ...entry, version }), entry.id);
         kept.then(run);
       });
     },
@@ -168,6 +191,7 @@ export function useOutbox(job: string, person: string, versionOf: VersionOf): Ou
       change((l) => adopt(l, person)).then(run);
     },
     drop(id) {
+      changeTaps(job, (taps) => taps.filter((t) => t.id !== id));
       change((l) => l.filter((w) => w.id !== id));
     },
   };

@@ -65,6 +65,7 @@ test("a programming plug is watched until it may come out", async ({ page }) => 
   await page.getByRole("button", { name: "Plugged in" }).click();
   await expect(inHand(page).getByText("Never pull it out while it writes")).toBeVisible();
   await page.getByRole("button", { name: "The lamp blinks" }).click();
+  await expect(page.getByRole("button", { name: "The lamp blinks" })).toBeHidden();
 
   await page.goto(`${job}/handover`);
   await hydrated(page);
