@@ -12,6 +12,7 @@ export default [
     route("bare/:bytes", "routes/bare.tsx"),
     route("backup", "routes/backup/index.tsx"),
     route("backup/make", "routes/backup/make.ts"),
+    route("backup/check", "routes/backup/check.ts"),
     route("backup/:backup", "routes/backup/file.ts"),
     route("usual", "routes/usual.ts"),
     route("stock", "routes/stock.ts"),

@@ -8,3 +8,6 @@ export function startMariadb(
   env(database: string): Record<string, string>;
   stop(): Promise<void>;
 }>;
+
+/** Settings by which a program finds a database: ITERON_DB_*. */
+export function environment(port: number, secret: string, database: string): Record<string, string>;

@@ -44,13 +44,14 @@ export function superfluous(names, now) {
  * Makes a backup when one is due, and looks again every few minutes.
  *
  * @param env settings of the database
+ * @param clock what time it is
  * @returns how to end it
  */
-export function nightly(folder, env) {
+export function nightly(folder, env, clock = () => new Date()) {
   const at = resolve(process.env.ITERON_CWD ?? root, folder);
   let busy = false;
   const look = async () => {
-    const now = new Date();
+    const now = clock();
     mkdirSync(at, { recursive: true });
     if (busy || !isDue(readdirSync(at), now)) return;
     busy = true;

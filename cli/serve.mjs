@@ -74,7 +74,7 @@ async function serve({ database, demo: demoMode, reset }) {
     };
     const tell = (message) => note("warn", message);
     const keep = (name, start) => supervised(name, start, { stopping, giveUp, tell, passing: noRoom });
-    stopping.push(rotating(SERVER_LOG));
+    stopping.push(rotating(SERVER_LOG, join(paths.state, "main", "mariadb.log")));
     const db = await keep("The database", async () => {
       const started = await startMariadb("main", DB_PORT);
       writeLock({ database: started.pid, databaseMark: started.mark, dbPort: started.port, serves: database });

@@ -37,15 +37,15 @@ export async function test(only) {
   await step("dead-code", async () => whole(await npx("knip")));
   await step("unit", () => vitest("unit", reports, {}));
   // Only when they are asked for: they take minutes.
+  const long = only.includes("--long") ? "1" : "";
   if (only.includes("strength")) {
     await ensureBuild();
-    const long = only.includes("--long") ? "1" : "";
     await step("strength", () => vitest("strength", reports, { ITERON_LONG: long }, "tests/strength"));
     say(readOr(join(paths.state, "reports", "strength.txt"), ""));
   }
   if (only.includes("cluster")) {
     await ensureBuild();
-    await step("cluster", () => vitest("strength", reports, {}, "tests/cluster"));
+    await step("cluster", () => vitest("strength", reports, { ITERON_LONG: long }, "tests/cluster"));
     say(readOr(join(paths.state, "reports", "strength.txt"), ""));
   }
   if (only.length === 0 || only.some((o) => ["integration", "e2e"].includes(o))) {

@@ -21,6 +21,7 @@ export class BackupError extends CoreError {}
 const FORMAT = 1;
 const MANIFEST = "manifest.json";
 const DUMP = "dump.sql.gz";
+const MAX_TEXT = 1_000_000;
 
 const manifestSchema = z.object({
   format: z.literal("iteron-backup"),
@@ -235,6 +236,8 @@ async function textOf(child: ChildProcess, where: string): Promise<string> {
   let text = "";
   child.stdout?.on("data", (d) => {
     text += d;
+    // Neither a list of two names nor a manifest is as long.
+    if (text.length > MAX_TEXT) child.kill();
   });
   await ended(child, where);
   return text;

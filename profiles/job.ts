@@ -2,7 +2,8 @@
 import { z } from "zod";
 import { OUTPUT_IDS } from "../core/bus/translation/translation";
 import { AXES } from "../core/camera/turn";
-import { PAIRING_STEPS, PAIRING_TROUBLES } from "../core/configure/pairing";
+import { PAIRING_STEPS } from "../core/configure/pairing";
+import { PAIRING_TROUBLES } from "../core/configure/pairing-troubles";
 import { PLUG_EVENTS } from "../core/configure/programming-plug";
 import type { AskedOf, Command, DataOf, EntryBody, EntryKind, JobEntry } from "../core/log/entry";
 import { SESSION_ACTS } from "../core/log/kinds/configure/session";

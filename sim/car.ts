@@ -1,4 +1,5 @@
-import { type Dbc, type DbcMessage, type DbcSignal, parseDbc, signalBits } from "../core/bus/dbc";
+import { parseDbc } from "../core/bus/dbc";
+import { type Dbc, type DbcMessage, type DbcSignal, signalBits } from "../core/bus/dbc-messages";
 import { idText } from "../core/bus/frames";
 import { STAND_IN_DBC } from "./bus-map";
 import { seededRandom } from "./random";

@@ -1,5 +1,6 @@
 /** A phone of a stand-in car: what it shows at a step of its first pairing. */
-import type { PairingAct, PairingState, PairingTrouble } from "../core/configure/pairing";
+import type { PairingAct, PairingState } from "../core/configure/pairing";
+import type { PairingTrouble } from "../core/configure/pairing-troubles";
 
 export const PHONE_FAULTS = {
   remembersCable: "it remembers the cable",

@@ -1,7 +1,7 @@
 import { type Remote, wrap } from "comlink";
 import { useEffect, useRef, useState } from "react";
 import type { ProfileCheck, ProfileWorker } from "~/app/workers/profile.worker";
-import type { Gap } from "~/core/library/coverage";
+import type { Gap } from "~/core/library/gap";
 import type { CarProfile, VariantProfile } from "~/core/model/profile";
 
 const WAIT_MS = 350;

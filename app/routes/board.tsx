@@ -4,6 +4,7 @@ import { Link, useFetcher } from "react-router";
 import { Button, buttonLook, Section } from "~/app/components/controls";
 import { StageLine } from "~/app/components/job/stage-line";
 import { Notice } from "~/app/components/marks";
+import { unlessStayed } from "~/app/lib/stays";
 import { database } from "~/app/server/db.server";
 import { person, WRITERS } from "~/app/server/session.server";
 import { type BoardRow, listJobs } from "~/db/jobs";
@@ -23,6 +24,9 @@ export async function loader({ context }: Route.LoaderArgs) {
 }
 
 export const meta: Route.MetaFunction = () => [{ title: "Board · Iteron" }];
+
+/** What was asked for stays on the page when the server cannot take it now. */
+export const shouldRevalidate = unlessStayed;
 
 export default function Board({ loaderData }: Route.ComponentProps) {
   const { open, closed, mayWrite, mayBackUp, shop } = loaderData;

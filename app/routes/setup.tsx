@@ -4,6 +4,7 @@ import { data, Form, redirect } from "react-router";
 import { z } from "zod";
 import { Button, Field } from "~/app/components/controls";
 import { Wordmark } from "~/app/components/wordmark";
+import { answered, askedOrStays, unlessStayed } from "~/app/lib/stays";
 import { database, demoMode } from "~/app/server/db.server";
 import { readForm } from "~/app/server/form.server";
 import { callerAddress, sessionCookie } from "~/app/server/session.server";
@@ -62,9 +63,13 @@ export async function action({ request }: Route.ActionArgs) {
   );
 }
 
+/** What was typed stays when the server cannot take it now. */
+export const clientAction = ({ serverAction }: Route.ClientActionArgs) => askedOrStays(serverAction);
+export const shouldRevalidate = unlessStayed;
+
 export default function Setup({ loaderData, actionData }: Route.ComponentProps) {
   const [form, fields] = useForm({
-    lastResult: actionData,
+    lastResult: answered(actionData),
     defaultValue: { currency: "EUR", key: loaderData.key },
     constraint: getZodConstraint(schema),
     onValidate: ({ formData }) => parseWithZod(formData, { schema }),

@@ -7,6 +7,7 @@ import { Button, Field } from "~/app/components/controls";
 import { Notice } from "~/app/components/marks";
 import { Wordmark } from "~/app/components/wordmark";
 import { forgetPages } from "~/app/lib/kept-pages";
+import { answered, askedOrStays, unlessStayed } from "~/app/lib/stays";
 import { database, demoMode } from "~/app/server/db.server";
 import { readForm } from "~/app/server/form.server";
 import { callerAddress, sessionCookie } from "~/app/server/session.server";
@@ -46,13 +47,17 @@ function safeTarget(to: string | null): string {
   return to && /^\/[a-z]/.test(to) ? to : "/board";
 }
 
+/** What was typed stays when the server cannot take it now. */
+export const clientAction = ({ serverAction }: Route.ClientActionArgs) => askedOrStays(serverAction);
+export const shouldRevalidate = unlessStayed;
+
 export default function SignIn({ loaderData, actionData }: Route.ComponentProps) {
   const busy = useNavigation().state !== "idle";
   useEffect(() => {
     forgetPages();
   }, []);
   const [form, fields] = useForm({
-    lastResult: actionData,
+    lastResult: answered(actionData),
     constraint: getZodConstraint(schema),
     onValidate: ({ formData }) => parseWithZod(formData, { schema }),
   });

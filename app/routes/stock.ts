@@ -1,5 +1,6 @@
 import { data } from "react-router";
 import { z } from "zod";
+import { askedOrStays } from "~/app/lib/stays";
 import { database } from "~/app/server/db.server";
 import { readForm } from "~/app/server/form.server";
 import { person, requireRole, WRITERS } from "~/app/server/session.server";
@@ -29,6 +30,9 @@ export async function action({ request, context }: Route.ActionArgs) {
   await countStock(database(), account.shopId, { ...parsed.data, by: account.name });
   return { ok: true as const };
 }
+
+/** What was typed stays when the server cannot take it now. */
+export const clientAction = ({ serverAction }: Route.ClientActionArgs) => askedOrStays(serverAction);
 
 export function loader() {
   throw data(null, { status: 404 });

@@ -1,5 +1,6 @@
 import { data } from "react-router";
 import { z } from "zod";
+import { askedOrStays } from "~/app/lib/stays";
 import { database } from "~/app/server/db.server";
 import { readForm } from "~/app/server/form.server";
 import { person, requireRole } from "~/app/server/session.server";
@@ -17,6 +18,9 @@ export async function action({ request, context }: Route.ActionArgs) {
   await setUsualOption(database(), account.shopId, parsed.data.choice, parsed.data.option);
   return { ok: true };
 }
+
+/** What was typed stays when the server cannot take it now. */
+export const clientAction = ({ serverAction }: Route.ClientActionArgs) => askedOrStays(serverAction);
 
 export function loader() {
   throw data(null, { status: 404 });

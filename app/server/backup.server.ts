@@ -1,6 +1,8 @@
-import { mkdir, readdir, rm, stat } from "node:fs/promises";
+import { createWriteStream } from "node:fs";
+import { mkdir, mkdtemp, readdir, rm, stat } from "node:fs/promises";
 import { join, resolve } from "node:path";
-import { type Progress, verifyBackup, writeBackup } from "~/db/backup";
+import { pipeline } from "node:stream/promises";
+import { BackupError, type Manifest, type Progress, verifyBackup, writeBackup } from "~/db/backup";
 import { connectionFromEnvironment } from "~/db/database";
 import { estimateOf } from "~/db/restore";
 import { appliedMigrations } from "./db.server";
@@ -51,4 +53,36 @@ export async function backUpShop(
   const [made] = await shopBackups(shopId);
   if (!made) throw new Error("the backup is gone");
   return made;
+}
+
+/**
+ * Reads a backup that somebody has kept to its end; nothing of it stays here.
+ *
+ * @returns when it was made and whether it is of this shop
+ * @throws {BackupError} when it is none, is damaged or comes from a newer program
+ */
+export async function checkBackup(
+  shopId: string,
+  name: string,
+  bytes: AsyncIterable<Uint8Array>,
+  signal: AbortSignal,
+): Promise<{ made: string; ofThisShop: boolean }> {
+  await mkdir(folderOf(shopId), { recursive: true });
+  const folder = await mkdtemp(join(folderOf(shopId), "check-"));
+  try {
+    const file = join(folder, "kept.backup");
+    await pipeline(bytes, createWriteStream(file), { signal });
+    const { made, shop } = await verifyBackup(file, await appliedMigrations()).catch(named(file, name));
+    return { made, ofThisShop: shop === null || shop === shopId };
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+}
+
+/** Errors name the file as its owner knows it. */
+function named(file: string, name: string) {
+  return (error: unknown): Manifest => {
+    if (error instanceof BackupError && error.where === file) throw new BackupError(name, error.problem, error.remedy);
+    throw error;
+  };
 }

@@ -1,4 +1,4 @@
-import { matingClash } from "~/core/fit/rank";
+import { matingClash } from "~/core/fit/offers";
 import { composeFitted } from "~/core/model/compose";
 import { CoreError } from "~/core/model/errors";
 import type { CarProfile, VariantProfile } from "~/core/model/profile";

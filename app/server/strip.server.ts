@@ -1,6 +1,6 @@
 import { stripInput } from "~/core/job/plan";
 import type { StripPlan } from "~/core/model/profile";
-import { minutesOfJob } from "~/core/strip/learn";
+import { minutesOfJob } from "~/core/strip/measured-minutes";
 import type { StripInput } from "~/core/strip/view";
 import type { Account } from "~/db/accounts";
 import { keep, recall } from "~/db/cache";

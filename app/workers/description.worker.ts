@@ -1,5 +1,7 @@
 import { expose } from "comlink";
-import { type Dbc, dbcText, parseDbc } from "~/core/bus/dbc";
+import { parseDbc } from "~/core/bus/dbc";
+import type { Dbc } from "~/core/bus/dbc-messages";
+import { dbcText } from "~/core/bus/dbc-statements";
 import { describedSignal, type FoundSignal } from "~/core/bus/hunt/found";
 import { wholeFile } from "./stored-file";
 

@@ -1,11 +1,13 @@
 import { expose } from "comlink";
 import { drawingGraph } from "~/core/connect/drawing";
 import { fitVerdict, type LedgerLine, ledger } from "~/core/fit/ledger";
-import { matingClash } from "~/core/fit/rank";
+import { matingClash } from "~/core/fit/offers";
 import { resolveFit } from "~/core/fit/resolve-fit";
 import { busMapCoverage } from "~/core/library/bus-map-coverage";
+import { carCoverage, variantCoverage } from "~/core/library/car-coverage";
 import { codingCoverage } from "~/core/library/coding-coverage";
-import { carCoverage, type Gap, kitCoverage, variantCoverage } from "~/core/library/coverage";
+import { kitCoverage } from "~/core/library/coverage";
+import type { Gap } from "~/core/library/gap";
 import { composeStock, kitPartIds } from "~/core/model/compose";
 import { CoreError } from "~/core/model/errors";
 import { Model } from "~/core/model/outcome";

@@ -1,5 +1,6 @@
 import { expose } from "comlink";
-import { type Expected, type Sighting, suspects } from "~/core/camera/sight";
+import { suspects } from "~/core/camera/sight";
+import type { Expected, Sighting } from "~/core/camera/sighting";
 
 const worker = {
   /** Marks that alone would explain why a sighting does not fit; null: none. */

@@ -1,5 +1,5 @@
 /** Reads fields of bits out of data bytes. */
-import { signalBits } from "./dbc";
+import { signalBits } from "./dbc-messages";
 
 /** Where a field lies: start bit, length and byte order as a DBC has them. */
 export interface Place {

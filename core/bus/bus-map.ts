@@ -1,6 +1,6 @@
 /** A bus map: the signals of a car that were found, as a document of the library. */
 import { CoreError } from "../model/errors";
-import { signalBits } from "./dbc";
+import { signalBits } from "./dbc-messages";
 import { idText } from "./frames";
 import { type BareSignal, bareSignal, type FoundSignal } from "./hunt/found";
 

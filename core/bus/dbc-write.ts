@@ -1,5 +1,7 @@
 /** Writes into a bus description (DBC) without touching what is there: new lines go where their kind belongs. */
-import { type Dbc, type DbcMessage, type DbcSignal, dbcNumber, parseDbc, type Statement, statements } from "./dbc";
+import { parseDbc } from "./dbc";
+import { type Dbc, type DbcMessage, type DbcSignal, dbcNumber } from "./dbc-messages";
+import { type Statement, statements } from "./dbc-statements";
 
 export interface DbcAdditions {
   /** Messages with all their signals; of a message that is there, only the signals that it does not have are added. */

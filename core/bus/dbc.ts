@@ -1,57 +1,19 @@
+import { type Dbc, type DbcMessage, type DbcSignal, EXTENDED_BIT, signalBits } from "./dbc-messages";
+import { type Statement, statements } from "./dbc-statements";
 import type { LineProblem } from "./errors";
-
-/** When a signal is in a frame: another signal of the message has one of these raw values. */
-export interface Multiplexed {
-  by: string;
-  /** First and last value of each range. */
-  values: readonly (readonly [number, number])[];
-}
-
-export interface DbcSignal {
-  name: string;
-  /** As written: for big-endian the most significant bit in sawtooth numbering. */
-  startBit: number;
-  length: number;
-  littleEndian: boolean;
-  kind: "unsigned" | "signed" | "float32" | "float64";
-  factor: number;
-  offset: number;
-  minimum: number;
-  maximum: number;
-  unit: string;
-  /** Null: in every frame. */
-  multiplex: Multiplexed | null;
-  /** Names by raw value. */
-  values: ReadonlyMap<number, string>;
-  comment: string;
-}
-
-export interface DbcMessage {
-  id: number;
-  extended: boolean;
-  name: string;
-  length: number;
-  sender: string;
-  signals: DbcSignal[];
-  comment: string;
-}
-
-export interface Dbc {
-  messages: DbcMessage[];
-  /** Lines that were not understood; everything else is used. */
-  problems: LineProblem[];
-}
 
 /** Sections that carry nothing needed for decoding; they are passed over without a word, and kept when the file is written. */
 const SILENT =
   /^(VERSION|NS_|BS_|BU_|CM_|BA_|BA_DEF_|BA_DEF_DEF_|BA_DEF_REL_|BA_REL_|BA_DEF_DEF_REL_|BO_TX_BU_|VAL_TABLE_|EV_|ENVVAR_DATA_|SIG_GROUP_|SGTYPE_)\b/;
+
 const MESSAGE = /^BO_\s+(\d+)\s+(\w+)\s*:\s*(\d+)\s+(\w+)/;
+
 const NUMBER = "([-+]?(?:\\d+\\.?\\d*|\\.\\d+)(?:[eE][-+]?\\d+)?)";
+
 const SIGNAL = new RegExp(
   `^SG_\\s+(\\w+)\\s*(M|m\\d+M?)?\\s*:\\s*(\\d+)\\|(\\d+)@([01])([+-])\\s*\\(\\s*${NUMBER}\\s*,\\s*${NUMBER}\\s*\\)\\s*\\[\\s*${NUMBER}\\s*\\|\\s*${NUMBER}\\s*\\]\\s*"([^"]*)"`,
 );
-/** Number of a message: bit 31 tells a 29-bit identifier. */
-const EXTENDED_BIT = 0x80000000;
+
 /** The customary holder of signals without a message. */
 const HOLDER = 0xc0000000;
 
@@ -63,52 +25,6 @@ export function parseDbc(text: string): Dbc {
   const reader = new DbcReader();
   for (const statement of statements(text)) reader.statement(statement);
   return reader.finish();
-}
-
-/** The text of a description: UTF-8, else as older tools write it, Windows-1252. */
-export function dbcText(bytes: Uint8Array): string {
-  try {
-    return new TextDecoder("utf-8", { fatal: true, ignoreBOM: true }).decode(bytes);
-  } catch {
-    return new TextDecoder("windows-1252").decode(bytes);
-  }
-}
-
-export interface Statement {
-  /** 1-based. */
-  line: number;
-  /** Index of the line after it, 0-based. */
-  next: number;
-  text: string;
-  /** Its string is never closed. */
-  open: boolean;
-}
-
-/**
- * Non-empty lines with their number; a string that runs over several lines is joined. A line whose string is never closed
- * stands alone, so that it swallows nothing.
- */
-export function* statements(text: string): Generator<Statement> {
-  const lines = text.replace(/^\uFEFF/, "").split(/\r?\n/);
-  const odd = lines.map(leavesOpen);
-  // The next line that closes a string is looked for once.
-  const closing = new Int32Array(lines.length + 1).fill(lines.length);
-  for (let i = lines.length - 1; i >= 0; i--) closing[i] = odd[i] ? i : (closing[i + 1] as number);
-  for (let i = 0; i < lines.length; i++) {
-    const start = i;
-    const end = odd[i] ? (closing[i + 1] as number) : i;
-    const open = end >= lines.length;
-    const whole = (open ? (lines[i] ?? "") : lines.slice(i, end + 1).join("\n")).trim();
-    if (!open) i = end;
-    if (whole) yield { line: start + 1, next: i + 1, text: whole, open };
-  }
-}
-
-/** True for a line with an odd number of quotation marks; an escaped one does not count unless it ends the statement. */
-function leavesOpen(line: string): boolean {
-  if (!line.includes('"')) return false;
-  const plain = line.replace(/\\"\s*;\s*$/, '";').replace(/\\"/g, "");
-  return (plain.match(/"/g)?.length ?? 0) % 2 === 1;
 }
 
 /** A message while its signals are read: what multiplexes is only known at its end. */
@@ -318,25 +234,4 @@ function plainText(quoted: string): string {
 
 function fits(signal: DbcSignal, bytes: number): boolean {
   return signalBits(signal).every((b) => b >= 0 && b < 8 * bytes);
-}
-
-/** The number under which a DBC knows a message. */
-export function dbcNumber({ id, extended }: { id: number; extended: boolean }): number {
-  return extended ? id + EXTENDED_BIT : id;
-}
-
-/**
- * Bit positions of a signal, least significant first, as 8·byte + bit. In the sawtooth numbering of big-endian
- * signals the start bit is the most significant one and the next lower bit lies one further down, then at bit 7 of
- * the following byte.
- */
-export function signalBits(signal: Pick<DbcSignal, "startBit" | "length" | "littleEndian">): number[] {
-  const bits: number[] = [];
-  let at = signal.startBit;
-  for (let i = 0; i < signal.length; i++) {
-    bits.push(at);
-    if (signal.littleEndian) at++;
-    else at = at % 8 === 0 ? at + 15 : at - 1;
-  }
-  return signal.littleEndian ? bits : bits.reverse();
 }

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { type DbcMessage, type DbcSignal, signalBits } from "./dbc";
+import { type DbcMessage, type DbcSignal, signalBits } from "./dbc-messages";
 import { decodeFrame, decodeSeries } from "./decode";
 import { candump } from "./formats/candump";
 import { readAs } from "./formats/format";

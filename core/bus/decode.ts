@@ -1,5 +1,5 @@
 import { type BitReader, unsignedReader } from "./bits";
-import { type Dbc, type DbcMessage, type DbcSignal, signalBits } from "./dbc";
+import { type Dbc, type DbcMessage, type DbcSignal, signalBits } from "./dbc-messages";
 import { type Frames, idKey, isMessage, keyAt } from "./frames";
 
 /** A signal over time. */

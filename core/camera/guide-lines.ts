@@ -5,7 +5,8 @@
  */
 import { type Corners, type Point, toUnitSquare } from "../geometry/unit-square";
 import type { Camera } from "./pose";
-import { type FloorPlace, groundUnder } from "./sight";
+import { groundUnder } from "./sight";
+import type { FloorPlace } from "./sighting";
 
 export interface Steered {
   wheelbaseM: number;

@@ -1,4 +1,4 @@
-import type { FloorPlace } from "./sight";
+import type { FloorPlace } from "./sighting";
 
 /** A place on the floor for a tape: `1.00 m, 0.75 m left`, left and right of the car. */
 export function placeWords({ x, y }: FloorPlace, looks: "back" | "ahead"): string {

@@ -5,7 +5,8 @@ import { opencv } from "../../tests/support/opencv";
 import { normals, screenOn, sighted } from "../../tests/support/sighting";
 import { acrossDeg, type Law, lensAcross } from "./lens";
 import { axesOf, type Camera, type Pose, plainPose } from "./pose";
-import { type Expected, foreseen, groundUnder, type Measured, type Sighting, sight, suspects } from "./sight";
+import { foreseen, groundUnder, type Measured, sight, suspects } from "./sight";
+import type { Expected, Sighting } from "./sighting";
 import { tapePlan } from "./tape-plan";
 
 const PLAN: Camera = {

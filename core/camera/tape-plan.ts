@@ -1,6 +1,6 @@
 /** Marks for the floor behind (or before) a car: round figures for a tape, all of them in the picture as planned. */
 import { type Camera, onGlass } from "./pose";
-import type { FloorPlace } from "./sight";
+import type { FloorPlace } from "./sighting";
 
 export interface FloorMark {
   id: string;

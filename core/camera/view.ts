@@ -1,7 +1,7 @@
 /** The picture of a camera as lines on the glass, and what of the ground it shows. */
 import { FIGURES } from "../model/figures";
 import { type Camera, type OnGlass, type Spot, viewOf, within } from "./pose";
-import type { FloorPlace } from "./sight";
+import type { FloorPlace } from "./sighting";
 
 /** A line in space as the glass shows it: pieces that are on the glass. */
 export function drawn(camera: Camera, line: readonly Spot[]): OnGlass[][] {

@@ -3,7 +3,8 @@ import Papa from "papaparse";
 import { describe, expect, test } from "vitest";
 import { shippedLibrary } from "../../profiles/library";
 import type { CodedUnit, CodingMap } from "./map";
-import { mapTable, readMapText, withMapText } from "./map-text";
+import { withMapText } from "./map-merge";
+import { mapTable, readMapText } from "./map-text";
 
 const maps = shippedLibrary().filter((p): p is CodingMap => p.document === "coding");
 

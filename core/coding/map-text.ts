@@ -3,7 +3,8 @@
  * number and reason, or is empty or a comment; none is skipped in silence.
  */
 import Papa from "papaparse";
-import { CHECKSUMS, type ChecksumKind, type CodedField, type CodedUnit, type CodedValue, type CodedWord } from "./map";
+import { CHECKSUMS, type ChecksumKind, type CodedUnit, type CodedValue, type CodedWord } from "./map";
+import { Collected, hex, LineProblem } from "./map-lines";
 
 export interface MapText {
   units: CodedUnit[];
@@ -31,119 +32,10 @@ const TABLE_COLUMNS = [
   "setting",
   "group",
 ] as const;
+
 type Column = (typeof TABLE_COLUMNS)[number];
+
 type Row = Partial<Record<Column, string>>;
-
-/** A line that cannot be read, with what is wrong. */
-class LineProblem extends Error {}
-
-/** What is collected line by line. */
-class Collected {
-  readonly units: CodedUnit[] = [];
-  private readonly unitsByName = new Map<string, CodedUnit>();
-  private readonly wordsOf = new WeakMap<CodedUnit, Map<number, CodedWord>>();
-  private readonly idsIn = new WeakMap<readonly unknown[], Map<string, number>>();
-  fields = 0;
-  unit: CodedUnit | null = null;
-  word: CodedWord | null = null;
-
-  /** Goes on with a unit, which may stand there already. */
-  inUnit(name: string, request: number | null, answer: number | null): void {
-    const known = this.unitsByName.get(name.toLowerCase());
-    if (known) {
-      if ((request ?? known.request) !== known.request || (answer ?? known.answer) !== known.answer)
-        throw new LineProblem(
-          `“${name}” has two addresses: ${hex(known.request)} and ${hex(request ?? known.request)}.`,
-        );
-      if (this.unit !== known) this.word = null;
-      this.unit = known;
-    } else {
-      if (request === null || answer === null)
-        throw new LineProblem(`“${name}” has no addresses: it needs the identifiers of request and answer.`);
-      const extended = Math.max(request, answer) > 0x7ff;
-      this.unit = {
-        id: this.idFor(name, this.units),
-        name,
-        request,
-        answer,
-        ...(extended ? { extended } : {}),
-        words: [],
-      };
-      this.units.push(this.unit);
-      this.unitsByName.set(name.toLowerCase(), this.unit);
-      this.wordsOf.set(this.unit, new Map());
-      this.word = null;
-    }
-  }
-
-  inWord(name: string, identifier: number, length: number | null, checksum: CodedWord["checksum"]): void {
-    const { unit } = this;
-    if (!unit)
-      throw new LineProblem("The control unit of this word is not said: name it, with its two addresses, before.");
-    const words = this.wordsOf.get(unit);
-    const known = words?.get(identifier);
-    if (!known && length === null)
-      throw new LineProblem(`The length of word ${hex(identifier)} is not said; it is needed, in bytes.`);
-    if (known && length !== null && length !== known.length)
-      throw new LineProblem(`Word ${hex(identifier)} has two lengths: ${known.length} and ${length} bytes.`);
-    this.word = known ?? {
-      id: this.idFor(name, unit.words),
-      name,
-      identifier,
-      length: length ?? 0,
-      ...(checksum ? { checksum } : {}),
-      fields: [],
-    };
-    if (known) return;
-    unit.words.push(this.word);
-    words?.set(identifier, this.word);
-  }
-
-  addField(field: Omit<CodedField, "id">): void {
-    const { word } = this;
-    if (!word) throw new LineProblem("The word of this field is not said: name it, with its identifier, before.");
-    const last = field.byte + (field.order === "big" ? 0 : Math.floor((field.bit + field.width - 1) / 8));
-    const first = field.byte - (field.order === "big" ? Math.floor((field.bit + field.width - 1) / 8) : 0);
-    if (first < 0 || last >= word.length)
-      throw new LineProblem(`“${field.label}” lies outside its word of ${word.length} bytes.`);
-    const values = field.values ?? [];
-    const wide = values.find((v) => v.raw >= 2 ** field.width);
-    if (wide) throw new LineProblem(`The value ${wide.raw} of “${field.label}” does not go into ${field.width} bits.`);
-    word.fields.push({ id: this.idFor(field.label, word.fields), ...field });
-    this.fields++;
-  }
-
-  /** An identifier by the name; a number makes it another one where it is used among its like. */
-  private idFor(name: string, among: readonly unknown[]): string {
-    const used = this.idsIn.get(among) ?? new Map<string, number>();
-    this.idsIn.set(among, used);
-    const base = camelCase(name);
-    let n = (used.get(base) ?? 0) + 1;
-    while (n > 1 && used.has(`${base}${n}`)) n++;
-    used.set(base, n);
-    const id = n === 1 ? base : `${base}${n}`;
-    if (n > 1) used.set(id, 1);
-    return id;
-  }
-}
-
-function freeId(base: string, among: readonly { id: string }[]): string {
-  const taken = new Set(among.map((x) => x.id));
-  let id = base;
-  for (let n = 2; taken.has(id); n++) id = `${base}${n}`;
-  return id;
-}
-
-function camelCase(name: string): string {
-  const words = name
-    .normalize("NFD")
-    .replace(/[^A-Za-z0-9]+/g, " ")
-    .trim()
-    .split(" ")
-    .slice(0, 5);
-  const camel = words.map((w, i) => (i === 0 ? w.toLowerCase() : w.charAt(0).toUpperCase() + w.slice(1).toLowerCase()));
-  return camel.join("").slice(0, 50) || "item";
-}
 
 /** More lines than the map of one car has. */
 const MAX_LINES = 4000;
@@ -233,8 +125,10 @@ function takeRow(to: Collected, row: Row): void {
 
 const UNIT_LINE =
   /^(?:unit\s*:?\s*)?([^,:;()]{2,60}?)[,:;(\s]+(?:0x)?([0-9a-f]{3,8})h?\s*(?:[/,;]|->|→|and)\s*(?:0x)?([0-9a-f]{3,8})h?\)?\.?$/i;
+
 const WORD_LINE =
   /^(?:word|identifier|did|coding)\s*:?\s*(?:0x)?([0-9a-f]{4})h?\b[\s,:;-]*(.*?)[\s,;(]*\b(\d{1,3})\s*bytes?\)?[\s,;]*(.*)$/i;
+
 const FIELD_LINE =
   /^byte\s*(\d{1,3})[\s,;]*(?:bits?\s*(\d)(?:\s*(?:-|–|to|\.\.)\s*(\d{1,2}))?|(whole|all bits))?\s*[:=,;-]\s*(.+)$/i;
 
@@ -337,47 +231,9 @@ function attempt(problems: MapText["problems"], line: number, take: () => void):
 }
 
 const plain = (text: string) => text.trim().toLowerCase().replace(/\s+/g, " ");
-const hex = (n: number) => n.toString(16).toUpperCase().padStart(3, "0");
 
 function isEmpty(line: string): boolean {
   return /^[\s,;\t]*(#|\/\/|$)/.test(line);
-}
-
-/**
- * A map with what was read from text. Units go by their request, words by their identifier, fields by their label: one
- * that stands there already keeps its identifier and what the text cannot say of it.
- */
-export function withMapText(units: readonly CodedUnit[], read: readonly CodedUnit[]): CodedUnit[] {
-  const next = [...units];
-  for (const unit of read) {
-    const at = next.findIndex((u) => u.request === unit.request);
-    const known = next[at];
-    if (known) next[at] = { ...known, words: mergeWords(known.words, unit.words) };
-    else next.push({ ...unit, id: freeId(unit.id, next) });
-  }
-  return next;
-}
-
-function mergeWords(words: readonly CodedWord[], read: readonly CodedWord[]): CodedWord[] {
-  const next = [...words];
-  for (const word of read) {
-    const at = next.findIndex((w) => w.identifier === word.identifier);
-    const known = next[at];
-    if (known) next[at] = { ...known, fields: mergeFields(known.fields, word.fields) };
-    else next.push({ ...word, id: freeId(word.id, next) });
-  }
-  return next;
-}
-
-function mergeFields(fields: readonly CodedField[], read: readonly CodedField[]): CodedField[] {
-  const next = [...fields];
-  for (const field of read) {
-    const at = next.findIndex((f) => f.label.toLowerCase() === field.label.toLowerCase());
-    const known = next[at];
-    if (known) next[at] = { ...known, ...field, id: known.id };
-    else next.push({ ...field, id: freeId(field.id, next) });
-  }
-  return next;
 }
 
 /** The fields of a map as rows of a table; dependencies, facts and locks are not in it. */

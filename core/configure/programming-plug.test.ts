@@ -3,7 +3,8 @@ import { describe, expect, it } from "vitest";
 import { shippedLibrary } from "../../profiles/library";
 import { plugSeen } from "../../sim/programming-plug";
 import { jobOf, logOf, refusalOf } from "../../tests/support/jobs";
-import { isSet, openNow } from "../job/plan";
+import { openNow } from "../job/plan";
+import { isSet } from "../job/set-state";
 import type { Command } from "../log/entry";
 import { PLUG_EVENTS, type PlugEvent, plugChoices, plugState, tooSoon } from "./programming-plug";
 

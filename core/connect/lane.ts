@@ -1,7 +1,8 @@
 import type { Evaluation, Hop } from "../model/evaluate";
 import { layerOf } from "../model/kinds";
 import { describeContact, locate } from "../model/labels";
-import { Model, resolveFacts } from "../model/outcome";
+import { resolveFacts } from "../model/observe";
+import { Model } from "../model/outcome";
 import { matches } from "../model/signal";
 import type {
   Attributes,

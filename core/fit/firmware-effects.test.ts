@@ -4,7 +4,8 @@ import { jobOf, logOf, refusalOf } from "../../tests/support/jobs";
 import { openNow, planJob } from "../job/plan";
 import type { Command } from "../log/entry";
 import { mergeDisturbances } from "../model/disturbance";
-import { Model, outcomeKey } from "../model/outcome";
+import { outcomeKey } from "../model/observe";
+import { Model } from "../model/outcome";
 import { firmwareFit } from "./firmware";
 
 const library = shippedLibrary();

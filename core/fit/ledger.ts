@@ -1,6 +1,7 @@
 import type { Hop } from "../model/evaluate";
 import { locate, situationWords } from "../model/labels";
-import { Model, type Outcome, type Tried } from "../model/outcome";
+import type { Outcome } from "../model/observe";
+import { Model, type Tried } from "../model/outcome";
 import type { FunctionSpec, Settings, Situation, System } from "../model/types";
 
 /** `faulty` is what would stay as it is, had it not failed on this car before the work. */

@@ -5,7 +5,8 @@ import { CoreError } from "../model/errors";
 import { firmwareOf } from "./firmware";
 import { type Baseline, type FitVerdict, type LedgerLine, ledger, withBaseline } from "./ledger";
 import { type Needs, needsOf } from "./needs";
-import { matingClash, offerVerdict, type Wish } from "./rank";
+import { matingClash } from "./offers";
+import { offerVerdict, type Wish } from "./rank";
 import { type Documents, resolveFit, settingsForWishes } from "./resolve-fit";
 import { type FitTime, fitTime, NO_TIME } from "./time";
 

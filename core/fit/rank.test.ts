@@ -10,7 +10,8 @@ import type { FunctionSpec } from "../model/types";
 import { hoursRange } from "./hours";
 import { needsOf } from "./needs";
 import { offerOf } from "./offer";
-import { byMerit, type Candidate, offersOf, rankKits } from "./rank";
+import { offersOf } from "./offers";
+import { byMerit, type Candidate, rankKits } from "./rank";
 import { resolveFit } from "./resolve-fit";
 
 const library = shippedLibrary();

@@ -1,14 +1,10 @@
 import { type Choices, composeFitted, resolveChoices } from "../model/compose";
 import { CoreError } from "../model/errors";
-import { askedChoices, type Conditional, statementsOf } from "../model/kit-condition";
-import { describePort } from "../model/labels";
-import { mates } from "../model/mating";
-import { findPort } from "../model/ports";
 import type { CarProfile, KitProfile, Minutes, VariantProfile } from "../model/profile";
-import type { System } from "../model/types";
 import { withFirmware } from "./firmware";
 import { briefLedger, type FitVerdict, fitVerdict, type LedgerLine } from "./ledger";
 import { type NeedLine, needsOf } from "./needs";
+import { fitsNever, matingClash, offersOf, optionWords } from "./offers";
 import {
   firmwareOfKit,
   type ResolvedFit,
@@ -66,8 +62,7 @@ export interface RankTimes {
 }
 
 const LEVELS = { possible: 0, conditions: 1, impossible: 2 };
-/** A kit with more offers than this is cut; no leaflet comes near it. */
-const MAX_OFFERS = 64;
+
 const EXTRA_WORK: ReadonlySet<NeedLine["kind"]> = new Set([
   "wire",
   "drilling",
@@ -127,39 +122,6 @@ function candidatesOf(
   const possible = all.filter((c) => c.verdict.level !== "impossible");
   // Ten ways in which one kit does not fit say no more than the first.
   return possible.length > 0 ? possible : all.slice(0, 1);
-}
-
-/** True when what the kit does whichever options are taken does not go with this car. */
-function fitsNever({ car, variant }: RankRequest, kit: KitProfile, stock: System): boolean {
-  const always = (item: Conditional) => !item.when || statementsOf(item.when).every((s) => !("choice" in s));
-  const optional = new Set(kit.parts.filter((p) => !always(p)).map((p) => p.id));
-  const onOption = (end: string) => optional.has(end.slice(0, end.indexOf(".")));
-  const bare: KitProfile = {
-    ...kit,
-    fits: kit.fits.filter((f) => always({ when: f.condition })),
-    parts: kit.parts.filter((p) => always(p)),
-    unplug: kit.unplug.filter(always),
-    plug: kit.plug.filter((l) => always(l) && !onOption(l.a) && !onOption(l.b)),
-    sets: [],
-  };
-  try {
-    return matingClash(composeFitted(car, variant, bare, {}, stock), bare) !== null;
-  } catch (error) {
-    if (error instanceof CoreError) return true;
-    throw error;
-  }
-}
-
-/** All combinations of the options that make up an offer; methods stay at their default option. */
-export function offersOf(kit: KitProfile): Choices[] {
-  let offers: Choices[] = [{}];
-  for (const choice of kit.choices.filter((c) => c.kind === "offer")) {
-    offers = offers.flatMap((o) =>
-      askedChoices(kit, o).includes(choice) ? choice.options.map((option) => ({ ...o, [choice.id]: option.id })) : [o],
-    );
-    if (offers.length > MAX_OFFERS) offers = offers.slice(0, MAX_OFFERS);
-  }
-  return offers;
 }
 
 function candidate(
@@ -263,26 +225,4 @@ export function offerVerdict(
   const condition = needs.find((n) => n.kind === "firmware" || n.kind === "licence");
   if (own.level !== "possible" || !condition) return own;
   return { level: "conditions", text: `Fits, on a condition: ${condition.say}.` };
-}
-
-function optionWords(kit: KitProfile, choices: Choices): string[] {
-  return askedChoices(kit, choices)
-    .filter((c) => c.kind === "offer")
-    .flatMap((c) => {
-      const option = c.options.find((o) => o.id === (choices[c.id] ?? c.default));
-      return option ? [`${c.label}: ${option.label}`] : [];
-    });
-}
-
-/** The first connection of the kit whose halves do not mate, in words; null when all do. */
-export function matingClash(fitted: System, kit: KitProfile): string | null {
-  for (const link of kit.plug) {
-    if (link.air || !fitted.links.some((l) => l.id === link.id)) continue;
-    const [a, b] = [findPort(fitted, link.a), findPort(fitted, link.b)];
-    if (!a || !b || (!a.connector && !b.connector)) continue;
-    const problem = mates(a, b);
-    if (problem)
-      return `${describePort(fitted, link.a)} does not go into ${describePort(fitted, link.b)}: ${problem.text}`;
-  }
-  return null;
 }

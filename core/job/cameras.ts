@@ -3,7 +3,8 @@ import { type LineError, lineErrors, roadWheelDeg, type Steered } from "../camer
 import { acrossDeg, lensAcross } from "../camera/lens";
 import type { Camera, Pose } from "../camera/pose";
 import { type RearView, rearView, responseTime, type Verdict } from "../camera/rear-view";
-import { type Expected, type Measured, type SightOutcome, sight, TAP_PX, TAPE_M } from "../camera/sight";
+import { type Measured, type SightOutcome, sight } from "../camera/sight";
+import { type Expected, TAP_PX, TAPE_M } from "../camera/sighting";
 import { type Turn, turns, turnWords } from "../camera/turn";
 import type { JobState } from "../log/entry";
 import type { Noted } from "../log/kind";

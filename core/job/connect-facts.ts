@@ -9,7 +9,8 @@ import { forbidden, rankFeeds } from "../power/feed";
 import { feedNeed } from "./feed-need";
 import type { Job } from "./job";
 import { phonesOf } from "./phones";
-import { awaitsFeed, deliveredValue, saidByFirmware } from "./plan";
+import { awaitsFeed } from "./plan";
+import { deliveredValue, saidByFirmware } from "./set-state";
 import { toldOutputs } from "./translated-modules";
 
 type ConnectFacts = Pick<

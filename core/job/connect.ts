@@ -6,7 +6,8 @@ import type { JobState } from "../log/entry";
 import type { KitProfile } from "../model/profile";
 import type { Settings, System } from "../model/types";
 import { tapOrientation } from "../power/fuse";
-import { deliveredValue, type JobPlan, openNow, type Plugging, type SetState, settingsOfPlaces } from "./plan";
+import { type JobPlan, openNow, type Plugging } from "./plan";
+import { deliveredValue, type SetState, settingsOfPlaces } from "./set-state";
 
 type Plugged = Plugging & SetState & Pick<JobState, "plugAt" | "turned" | "placed" | "tapLit">;
 

@@ -4,7 +4,8 @@ import { jobOf, press, refusalOf } from "../../tests/support/jobs";
 import type { Command } from "../log/entry";
 import { certificateOf } from "./certificate";
 import type { Job, OpenedWith } from "./job";
-import { isSet, openNow } from "./plan";
+import { openNow } from "./plan";
+import { isSet } from "./set-state";
 
 const NOW = "2026-11-27T09:00:00Z";
 const library = shippedLibrary();

@@ -11,7 +11,8 @@ import type { Job } from "./job";
 import type { NextAction } from "./next";
 import { pairingOpen } from "./pairing";
 import { phonesOf } from "./phones";
-import { isSet, type JobPlan } from "./plan";
+import type { JobPlan } from "./plan";
+import { isSet } from "./set-state";
 
 /** What is in a module is looked at before it is fitted; later it is one of the settings. */
 export function loading(plan: JobPlan, state: JobState): NextAction | null {

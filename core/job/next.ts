@@ -10,8 +10,9 @@ import { isBlank } from "./blank";
 import { doNotSwitchOn } from "./car-state";
 import type { Job } from "./job";
 import { configure, firmware, loading } from "./next-configure";
-import { awaitsFeed, isSet, type JobPlan, openNow } from "./plan";
+import { awaitsFeed, type JobPlan, openNow } from "./plan";
 import { isOpen, type OpenTest, openTests } from "./rounds";
+import { isSet } from "./set-state";
 
 /** The one thing to do now, and why. */
 export interface NextAction {

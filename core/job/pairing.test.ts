@@ -7,7 +7,7 @@ import { cardOf } from "./card";
 import { certificateOf } from "./certificate";
 import type { Job, OpenedWith } from "./job";
 import { pairingOpen, wirelessNow } from "./pairing";
-import { isSet } from "./plan";
+import { isSet } from "./set-state";
 
 const NOW = "2026-11-27T09:00:00Z";
 const library = shippedLibrary();

@@ -1,7 +1,8 @@
 /** The sequences of a job: what must be seen one after the other, what was seen, and where one breaks. */
 import type { JobState } from "../log/entry";
 import { lowerFirst } from "../model/labels";
-import { type Sequence, type SequenceOutcome, SIGHTS, sequenceOutcome, sequences } from "../prove/sequences";
+import { type SequenceOutcome, sequenceOutcome } from "../prove/sequence-outcome";
+import { type Sequence, SIGHTS, sequences } from "../prove/sequences";
 import type { JobPlan } from "./plan";
 
 /** A plan is never changed, so what follows from it is kept as long as it is. */

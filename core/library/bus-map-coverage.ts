@@ -2,7 +2,7 @@ import { type BusMap, mappedSignals } from "../bus/bus-map";
 import { carMessages } from "../bus/car-messages";
 import type { CarProfile } from "../model/profile";
 import { DEFAULT_SITUATION } from "../model/types";
-import type { Gap } from "./coverage";
+import type { Gap } from "./gap";
 
 /** Messages that the car sends and of which the map does not say how they read. */
 export function busMapCoverage(map: BusMap, { parts }: Pick<CarProfile, "parts">): Gap[] {

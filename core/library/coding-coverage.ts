@@ -1,5 +1,5 @@
 import { type CodingMap, codedWords } from "../coding/map";
-import type { Gap } from "./coverage";
+import type { Gap } from "./gap";
 
 /** What a coding map leaves open: units without words, words whose bits nobody knows, fields that say nothing to the model. */
 export function codingCoverage(map: CodingMap): Gap[] {

@@ -3,8 +3,10 @@ import { describe, expect, it } from "vitest";
 import { shippedLibrary } from "../../profiles/library";
 import { rankKits } from "../fit/rank";
 import type { CarProfile, KitProfile, VariantProfile } from "../model/profile";
+import { carCoverage, variantCoverage } from "./car-coverage";
 import { codingCoverage } from "./coding-coverage";
-import { carCoverage, type Gap, kitCoverage, variantCoverage } from "./coverage";
+import { kitCoverage } from "./coverage";
+import type { Gap } from "./gap";
 
 const library = shippedLibrary();
 const maps = library.flatMap((p) => (p.document === "coding" ? [p] : []));

@@ -1,6 +1,8 @@
 import type { Guard } from "./condition";
 import { ModelError } from "./errors";
-import { compareEdges, type Edge, type Graph, graphOf, linkEdges, type Rows, type Seat } from "./graph";
+import { type Edge, type Graph, graphOf } from "./graph";
+import { compareEdges, linkEdges, type Seat } from "./link-edges";
+import type { Rows } from "./rows";
 import type { Disturbance, System } from "./types";
 
 export type { CompiledSource, Edge } from "./graph";

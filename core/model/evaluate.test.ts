@@ -6,7 +6,8 @@ import { compile } from "./compile";
 import { ModelError } from "./errors";
 import { evaluate } from "./evaluate";
 import { singleFaults } from "./faults";
-import { Model, outcomeKey } from "./outcome";
+import { outcomeKey } from "./observe";
+import { Model } from "./outcome";
 import { contact, smallSystem } from "./testing";
 import { DEFAULT_SITUATION, type System } from "./types";
 

@@ -1,10 +1,11 @@
 /** The graph of a system: contact sides, the steps between them, the sources. Made once a system and never changed. */
 import { type Guard, guardAt } from "./condition";
 import { ModelError } from "./errors";
-import { type Cavities, matedContacts } from "./mating";
+import { compareEdges, linkEdges } from "./link-edges";
 import { type CompiledContact, type PartGraph, type PlacedPort, partGraph } from "./part-graph";
+import { numbers, numbersBy, type Rows, rows, startsOf } from "./rows";
 import { SignalTable } from "./signal";
-import type { Attributes, ContactRef, Link, Part, System } from "./types";
+import type { Attributes, ContactRef, Part, System } from "./types";
 
 /** A directed step a signal can take. Nodes are contact sides: 2·contact is *in*, 2·contact + 1 is *out*. */
 export interface Edge {
@@ -34,13 +35,6 @@ export interface CompiledSource {
   guard: Guard | null;
   guardNumber: number;
   settleMs: number;
-}
-
-/** Numbers of edges, sources or guards by node, one list behind the other. */
-export interface Rows {
-  /** Where the list of each node begins; one more than there are nodes. */
-  start: Int32Array;
-  items: Int32Array;
 }
 
 export interface Graph {
@@ -199,77 +193,6 @@ function inOrder(drafts: readonly Edge[], nodes: number): { edges: Edge[]; leavi
   return { edges, leaving: { start, items: numbers(edges, (_, i) => i) } };
 }
 
-/** The order of edges: by start, end and owner. */
-export function compareEdges(x: Edge, y: Edge): number {
-  return x.from - y.from || x.to - y.to || (x.owner < y.owner ? -1 : x.owner > y.owner ? 1 : 0);
-}
-
-/** How the plug of a link sits at its far end. */
-export interface Seat {
-  /** The port, which may be another than the planned one. */
-  b: string;
-  reversed: boolean;
-  cavities?: Cavities;
-}
-
-/**
- * The steps through a link, both ways.
- *
- * @param into where they are put
- * @param seat how it sits at its far end
- */
-export function linkEdges(
-  into: Edge[],
-  link: Link,
-  { b, reversed, cavities }: Seat,
-  ports: ReadonlyMap<string, PlacedPort>,
-  firstOf: ReadonlyMap<string, number>,
-): void {
-  const [portA, portB] = [ports.get(link.a), ports.get(b)];
-  if (!portA || !portB) {
-    throw new ModelError(
-      `link ${link.id}`,
-      `there is no port ${portA ? b : link.a}.`,
-      "Name ports that exist in the system.",
-    );
-  }
-  const [firstA, firstB] = [firstOf.get(portA.part) ?? 0, firstOf.get(portB.part) ?? 0];
-  const pairs = matedNodes(portA, portB, reversed, cavities);
-  if (pairs.length === 0 && !cavities) {
-    throw new ModelError(
-      `link ${link.id}`,
-      `${link.a} and ${b} have no contact in common.`,
-      "Use the same contact identifiers on both halves.",
-    );
-  }
-  for (let i = 0; i < pairs.length; i += 2) {
-    const [x, y] = [firstA + (pairs[i] as number), firstB + (pairs[i + 1] as number)];
-    into.push(linkEdge(link.id, x + 1, y), linkEdge(link.id, y + 1, x));
-  }
-}
-
-function linkEdge(owner: string, from: number, to: number): Edge {
-  return { order: 0, from, to, kind: "link", owner, join: -1, guard: null, guardNumber: 0, set: null, settleMs: 0 };
-}
-
-const mated = new WeakMap<PlacedPort, WeakMap<PlacedPort, readonly number[]>>();
-
-/** Nodes that touch, counted from the first of each part: one of the first port, one of the second, and so on. */
-function matedNodes(a: PlacedPort, b: PlacedPort, reversed: boolean, cavities?: Cavities): readonly number[] {
-  if (reversed || cavities) return touching(a, b, reversed, cavities);
-  const known = mated.get(a) ?? new WeakMap<PlacedPort, readonly number[]>();
-  const pairs = known.get(b) ?? touching(a, b, false);
-  mated.set(a, known.set(b, pairs));
-  return pairs;
-}
-
-function touching(a: PlacedPort, b: PlacedPort, reversed: boolean, cavities?: Cavities): number[] {
-  return matedContacts(a.port, b.port, reversed, cavities).flatMap(([x, y]) => {
-    const [from, to] = [a.nodes.get(x.id), y && b.nodes.get(y.id)];
-    return from === undefined || to === undefined ? [] : [from, to];
-  });
-}
-
 function connectivity(
   contacts: readonly CompiledContact[],
   edges: readonly Edge[],
@@ -336,45 +259,4 @@ function watching(
     if (guard) for (const node of guard.watches) if (counts(node, to)) pairs.push({ node, item });
   const { start, items: found } = rows(nodes, pairs, (p) => p.node);
   return { start, items: numbers(found, (p) => pairs[p]?.item ?? 0) };
-}
-
-/** One number for each item. A plain loop: typed arrays made by iteration take many times as long. */
-function numbers<T>(items: ArrayLike<T>, of: (item: T, index: number) => number): Int32Array {
-  const result = new Int32Array(items.length);
-  for (let i = 0; i < items.length; i++) result[i] = of(items[i] as T, i);
-  return result;
-}
-
-/** Item numbers by node, in the order of the items. */
-function rows<T>(nodes: number, items: readonly T[], at: (item: T) => number): Rows {
-  const start = startsOf(nodes, items, at);
-  const next = start.slice();
-  const sorted = new Int32Array(items.length);
-  for (let i = 0; i < items.length; i++) {
-    const node = at(items[i] as T);
-    const slot = next[node] as number;
-    next[node] = slot + 1;
-    sorted[slot] = i;
-  }
-  return { start, items: sorted };
-}
-
-/** Where the list of each node begins. */
-function startsOf<T>(nodes: number, items: readonly T[], at: (item: T) => number): Int32Array {
-  const start = new Int32Array(nodes + 1);
-  for (const item of items) start[at(item) + 1] = (start[at(item) + 1] as number) + 1;
-  for (let n = 0; n < nodes; n++) start[n + 1] = (start[n + 1] as number) + (start[n] as number);
-  return start;
-}
-
-function numbersBy<T>(items: readonly T[], name: (item: T) => string | null): Map<string, number[]> {
-  const numbers = new Map<string, number[]>();
-  items.forEach((item, i) => {
-    const of = name(item);
-    if (of === null) return;
-    const list = numbers.get(of);
-    if (list) list.push(i);
-    else numbers.set(of, [i]);
-  });
-  return numbers;
 }

@@ -1,45 +1,11 @@
+import { Actions, pressing } from "./actions";
 import { type CompiledSystem, compile } from "./compile";
-import { compileCondition, type Guard, guardAt, holds } from "./condition";
 import { mergeDisturbances } from "./disturbance";
-import { type Evaluation, evaluate, type Hop, settingReader } from "./evaluate";
-import { type Break, explainAbsence, explainFailing } from "./explain";
-import type { Graph } from "./graph";
-import { oneDriverOnly } from "./kinds";
-import { describeContact } from "./labels";
-import { partGraph } from "./part-graph";
+import { type Evaluation, evaluate, settingReader } from "./evaluate";
+import { type MissedAction, type Outcome, observe, type Verdict, verdict } from "./observe";
 import { type Looked, type Sense, type Sight, senseOf, sightKey, sightOf } from "./sight";
-import { matches, patternOf } from "./signal";
-import type {
-  Action,
-  Attributes,
-  Disturbance,
-  Expectation,
-  FunctionSpec,
-  Need,
-  Part,
-  Settings,
-  Situation,
-  System,
-} from "./types";
-
-/** Actions are looked at when everything else is known: their conditions may see, and deny, every layer. */
-const AFTER_ALL_LAYERS = 3;
-
-/** What a person would find when trying a function once. */
-export type Outcome =
-  | { kind: "ok"; afterMs: number; hops: Hop[] }
-  | { kind: "absent"; break: Break }
-  | { kind: "wrong"; attribute: string; expected: string; got: string; reasons: string[] }
-  | { kind: "doubled"; drivers: string[]; reasons: string[] }
-  | { kind: "late"; afterMs: number; withinMs: number; hops: Hop[] };
-
-export type OutcomeKind = Outcome["kind"];
-
-/** An action that had no effect, and why. */
-export interface MissedAction {
-  action: Action;
-  break: Break;
-}
+import { patternOf } from "./signal";
+import type { Attributes, Disturbance, FunctionSpec, Settings, Situation, System } from "./types";
 
 export interface Tried {
   outcome: Outcome;
@@ -58,7 +24,7 @@ export class Model {
   private readonly evaluations = new Map<string, Evaluation>();
   /** By situation. */
   private readonly glances = new Map<string, Evaluation[]>();
-  private readonly conditions = new Map<string, Guard>();
+  private readonly actions: Actions;
   private readonly sights = new Map<string, string>();
   private readonly nodesOf = new Map<string, readonly number[]>();
 
@@ -72,6 +38,7 @@ export class Model {
     private readonly further: CompiledSystem | null = null,
   ) {
     this.compiled = compile(system, disturbance);
+    this.actions = new Actions(this.compiled);
   }
 
   /** The same system with something more wrong. */
@@ -119,9 +86,9 @@ export class Model {
   ): Tried {
     const at = typeof settings === "function" ? settings : () => settings;
     const missed: MissedAction[] = [];
-    const situation = this.perform(fn, situationId, (action, before) => {
+    const situation = this.actions.perform(fn, situationId, (action, before) => {
       const pressed = pressing(action, before);
-      const miss = this.miss(action, this.evaluate(pressed, at(pressed)), at(pressed));
+      const miss = this.actions.miss(action, this.evaluate(pressed, at(pressed)), at(pressed));
       if (miss) missed.push({ action, break: miss });
       return miss === null;
     });
@@ -198,7 +165,10 @@ export class Model {
       ...actions.flatMap((a) => {
         const part = this.compiled.partOf.get(a.part);
         if (!part) return [];
-        return [...this.conditionOf(a, part).watches, ...(part.needs ?? []).map((n) => at(`${part.id}.${n.at}`))];
+        return [
+          ...this.actions.conditionOf(a, part).watches,
+          ...(part.needs ?? []).map((n) => at(`${part.id}.${n.at}`)),
+        ];
       }),
     ];
     this.nodesOf.set(name, nodes);
@@ -212,9 +182,9 @@ export class Model {
     settings: Settings | ((situation: Situation) => Settings) = this.settings,
   ): { evaluation: Evaluation; verdicts: Verdict[] } {
     const at = typeof settings === "function" ? settings : () => settings;
-    const situation = this.perform(fn, situationId, (action, before) => {
+    const situation = this.actions.perform(fn, situationId, (action, before) => {
       const pressed = pressing(action, before);
-      return this.takes(action, this.glance(pressed, at(pressed)), at(pressed));
+      return this.actions.takes(action, this.glance(pressed, at(pressed)), at(pressed));
     });
     const evaluation = this.glance(situation, at(situation));
     return { evaluation, verdicts: fn.observe.map((o) => verdict(evaluation, o, fn.withinMs)) };
@@ -233,75 +203,9 @@ export class Model {
     };
   }
 
-  /** The situation after the actions of a test; one without effect leaves what it would have set as usual. */
-  private perform(
-    fn: FunctionSpec,
-    situationId: string,
-    takes: (action: Action, before: Situation) => boolean,
-  ): Situation {
-    const spec = fn.situations.find((s) => s.id === situationId) ?? fn.situations[0];
-    const { defaultSituation: usual } = this.system;
-    let situation: Situation = { ...usual, ...spec?.set };
-    for (const id of spec?.actions ?? []) {
-      const action = this.system.actions.find((a) => a.id === id);
-      if (!action) continue;
-      const before = withdrawn(situation, action, usual);
-      if (!takes(action, before)) situation = before;
-    }
-    return situation;
-  }
-
-  /** True when an action takes effect while it is performed. */
-  private takes(action: Action, evaluation: Evaluation, settings: Settings): boolean {
-    const part = this.compiled.partOf.get(action.part);
-    const { situation, context } = evaluation;
-    if (situation.heldS < action.holdS.min || !part) return false;
-    // What was evaluated may have had other settings, of those that no condition asked about.
-    const setting = settingReader(this.compiled, settings);
-    const asked = { situation, setting, arrives: (node: number, pattern: number) => context.arrives(node, pattern) };
-    return holds(this.conditionOf(action, part), asked) && this.lacks(part, evaluation) === null;
-  }
-
-  /** Why an action has no effect; null when it has. */
-  private miss(action: Action, evaluation: Evaluation, settings: Settings): Break | null {
-    if (this.takes(action, evaluation, settings)) return null;
-    const held = evaluation.situation.heldS;
-    const because = (...reasons: string[]): Break => ({ ref: "", owner: action.part, reasons });
-    if (held < action.holdS.min)
-      return because(`Held for ${held} s; it takes ${action.holdS.min} to ${action.holdS.max} s.`);
-    const part = this.compiled.partOf.get(action.part);
-    if (!part) return because(`There is no ${action.part} to receive it.`);
-    const when = this.conditionOf(action, part);
-    if (!holds(when, evaluation.context))
-      return because(...explainFailing(evaluation, part, when, `${part.name} does not take it.`));
-    const lack = this.lacks(part, evaluation);
-    if (lack === null || lack === "dead") return because(this.compiled.disturbance.deadParts?.[part.id] ?? "");
-    return explainAbsence(evaluation, `${part.id}.${lack.at}`, lack.where);
-  }
-
-  private conditionOf(action: Action, part: Part): Guard {
-    let guard = this.conditions.get(action.id);
-    if (!guard) {
-      guard = actionGuard(this.compiled.graph, action, part);
-      this.conditions.set(action.id, guard);
-    }
-    return guard;
-  }
-
-  /** The first thing that a part needs and does not get. */
-  private lacks(part: Part | undefined, evaluation: Evaluation): Need | "dead" | null {
-    if (!part) return null;
-    if (this.compiled.disturbance.deadParts?.[part.id]) return "dead";
-    for (const need of part.needs ?? []) {
-      const index = this.compiled.indexOf.get(`${part.id}.${need.at}`);
-      if (index === undefined || !evaluation.has(2 * index, need.where ?? {})) return need;
-    }
-    return null;
-  }
-
   /** True when everything the part needs arrives and it is not dead: its lamp would be lit. */
   alive(partId: string, situation: Situation = this.system.defaultSituation): boolean {
-    return this.lacks(this.compiled.partOf.get(partId), this.glance(situation)) === null;
+    return this.actions.lacks(this.compiled.partOf.get(partId), this.glance(situation)) === null;
   }
 
   private outcome(fn: FunctionSpec, situation: Situation, settings: Settings, missed: MissedAction[]): Outcome {
@@ -323,124 +227,7 @@ function isOfPhone({ observe: [first] }: FunctionSpec): boolean {
   return first?.where.sound === PHONE_SOUND.sound;
 }
 
-/** The condition of an action in a system. */
-export function actionGuard(graph: Graph, { id, when }: Action, part: Part): Guard {
-  const compiled = compileCondition(when, part, AFTER_ALL_LAYERS, `action ${id}`, partGraph(part).indexOf);
-  return guardAt(compiled, graph.firstOf.get(part.id) ?? 0);
-}
-
 /** All situations have their fields in the order of the usual one. */
 function situationKey(situation: Situation): string {
   return Object.values(situation).join("|");
-}
-
-/** The situation while an action is performed. */
-function pressing(action: Action, before: Situation): Situation {
-  return { ...before, pressed: action.press, heldS: before.heldS > 0 ? before.heldS : action.holdS.min };
-}
-
-/** The situation as it stays when an action had no effect: the fields it would set keep their usual values. */
-function withdrawn(situation: Situation, action: Action, usual: Situation): Situation {
-  const back = Object.fromEntries(Object.keys(action.set).map((f) => [f, usual[f as keyof Situation]]));
-  return { ...situation, ...back };
-}
-
-/** What is seen, without the reasons. */
-export type Verdict =
-  | { kind: "ok"; readonly afterMs: number }
-  | { kind: "late"; readonly afterMs: number }
-  | { kind: "absent" }
-  | { kind: "wrong"; attribute: string; got: string }
-  | { kind: "doubled"; drivers: string[] };
-
-function verdict(evaluation: Evaluation, expectation: Expectation, withinMs: number | undefined): Verdict {
-  const { compiled } = evaluation;
-  const where = factsOf(compiled.system, expectation);
-  const index = compiled.indexOf.get(expectation.at);
-  if (index === undefined) return { kind: "absent" };
-  const arrivals = evaluation.arrivalsAt(2 * index);
-  const wanted = arrivals.filter((a) => matches(a.signal.attributes, where));
-  const contact = compiled.contacts[index]?.contact;
-  if (contact && oneDriverOnly(contact.kind)) {
-    const drivers = [...new Set(arrivals.map((a) => a.signal.origin))];
-    if (drivers.length > 1) return { kind: "doubled", drivers };
-    const other = arrivals[0];
-    if (wanted.length === 0 && other) {
-      const attribute = Object.keys(where).find((n) => other.signal.attributes[n] !== where[n]) ?? "";
-      return { kind: "wrong", attribute, got: other.signal.attributes[attribute] ?? "none" };
-    }
-  }
-  if (wanted.length === 0) return { kind: "absent" };
-  const afterMs = () => Math.min(...wanted.map((a) => a.afterMs));
-  return {
-    kind: withinMs !== undefined && afterMs() > withinMs ? "late" : "ok",
-    // Worked out when it is asked for.
-    get afterMs() {
-      return afterMs();
-    },
-  };
-}
-
-/** What is seen at one contact, with the reasons. */
-function observe(
-  evaluation: Evaluation,
-  expectation: Expectation,
-  withinMs: number | undefined,
-  missed: MissedAction[],
-): Outcome {
-  const { system } = evaluation.compiled;
-  const seen = verdict(evaluation, expectation, withinMs);
-  const where = resolveFacts(system, expectation.where);
-  const blame = missed.flatMap((m) => [`“${m.action.say}” had no effect.`, ...m.break.reasons]);
-  switch (seen.kind) {
-    case "doubled": {
-      const said = `${seen.drivers.length} senders reach ${describeContact(system, expectation.at)}.`;
-      return { kind: "doubled", drivers: seen.drivers, reasons: [said, ...blame] };
-    }
-    case "wrong": {
-      const reasons = blame.length > 0 ? blame : explainAbsence(evaluation, expectation.at, where).reasons;
-      const { attribute, got } = seen;
-      return { kind: "wrong", attribute, expected: where[attribute] ?? "", got, reasons };
-    }
-    case "absent": {
-      const found = explainAbsence(evaluation, expectation.at, where);
-      return { kind: "absent", break: { ...found, reasons: [...blame, ...found.reasons] } };
-    }
-    default: {
-      const hops = evaluation.hops(expectation.at, (s) => matches(s.attributes, where));
-      const { afterMs } = seen;
-      if (seen.kind === "late" && withinMs !== undefined) return { kind: "late", afterMs, withinMs, hops };
-      return { kind: "ok", afterMs, hops };
-    }
-  }
-}
-
-const resolvedFacts = new WeakMap<System, Map<Expectation, Attributes>>();
-
-/** What is expected, with the facts of the system; worked out once. */
-function factsOf(system: System, expectation: Expectation): Attributes {
-  const known = resolvedFacts.get(system) ?? new Map<Expectation, Attributes>();
-  resolvedFacts.set(system, known);
-  const where = known.get(expectation) ?? resolveFacts(system, expectation.where);
-  known.set(expectation, where);
-  return where;
-}
-
-/** Replaces `{ fact: "part.name" }` by the part's fact. */
-export function resolveFacts(system: System, where: Expectation["where"]): Attributes {
-  const resolved: Record<string, string> = {};
-  for (const [name, value] of Object.entries(where)) {
-    if (typeof value === "string") {
-      resolved[name] = value;
-      continue;
-    }
-    const [partId, fact] = value.fact.split(".");
-    resolved[name] = system.parts.find((p) => p.id === partId)?.facts?.[fact ?? ""] ?? `unknown ${value.fact}`;
-  }
-  return resolved;
-}
-
-/** What is seen, as one word and the detail that diagnosis compares. */
-export function outcomeKey(outcome: Outcome | Verdict): string {
-  return outcome.kind === "wrong" ? `wrong:${outcome.attribute}` : outcome.kind;
 }

@@ -1,7 +1,7 @@
+import { actionGuard } from "./actions";
 import type { CompiledSystem } from "./compile";
 import type { Guard } from "./condition";
-import type { Rows } from "./graph";
-import { actionGuard } from "./outcome";
+import type { Rows } from "./rows";
 import type { FunctionSpec } from "./types";
 
 /**

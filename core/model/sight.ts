@@ -4,7 +4,7 @@
  */
 import type { SignalKind } from "./kinds";
 import { lowerFirst } from "./labels";
-import type { Verdict } from "./outcome";
+import type { Verdict } from "./observe";
 import type { ContactRef } from "./types";
 
 /** By which sense a function is noticed. */

@@ -6,7 +6,7 @@ import { certificateOf } from "../job/certificate";
 import { handoverReport } from "../job/report";
 import { outcomeOf, sequencesOf } from "../job/sequences";
 import type { Command } from "../log/entry";
-import { sequenceOutcome } from "./sequences";
+import { sequenceOutcome } from "./sequence-outcome";
 
 const NOW = "2026-11-27T09:00:00Z";
 const fresh = jobOf(demoDocuments());

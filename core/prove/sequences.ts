@@ -15,7 +15,9 @@ export const SIGHTS = {
   frozen: "frozen or torn picture",
   silent: "not heard",
 } as const;
+
 export type Sight = keyof typeof SIGHTS;
+
 export const SIGHT_IDS = Object.keys(SIGHTS) as [Sight, ...Sight[]];
 
 /** The first step of every sequence; seeing it begins the sequence anew. */
@@ -221,19 +223,4 @@ function pictureWords(pictures: readonly string[]): string {
     [DARK]: "no phone picture",
   };
   return pictures.map((p) => words[p] ?? p).join(" or ");
-}
-
-/** Where a sequence stands: the first step without an answer, or the one at which it broke. */
-export type SequenceOutcome =
-  | { kind: "open"; at: string }
-  | { kind: "right" }
-  | { kind: "breaks"; at: string; seen: Exclude<Sight, "asSaid"> };
-
-export function sequenceOutcome({ steps }: Sequence, seen: ReadonlyMap<string, Sight>): SequenceOutcome {
-  for (const { id } of steps) {
-    const sight = seen.get(id);
-    if (sight === undefined) return { kind: "open", at: id };
-    if (sight !== "asSaid") return { kind: "breaks", at: id, seen: sight };
-  }
-  return { kind: "right" };
 }

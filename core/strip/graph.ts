@@ -1,7 +1,8 @@
 /** The graph of a strip plan: what must be off before what. */
 import { CoreError } from "../model/errors";
 import type { StripPlan, StripStep } from "../model/profile";
-import { PARKED, prepStepsTo } from "./vehicle-state";
+import { prepStepsTo } from "./prep-path";
+import { PARKED } from "./vehicle-state";
 
 /** A strip plan that cannot be followed: a loop, a step after one that does not exist, a step no car state allows. */
 export class PlanError extends CoreError {}

@@ -3,7 +3,8 @@
 import { lowerFirst } from "../model/labels";
 import type { CarProfile, StepNeeds, StripPlan } from "../model/profile";
 import { type CarState, hoursBetween } from "./car-state";
-import { allows, prepStepsTo, type VehicleState } from "./vehicle-state";
+import { prepStepsTo } from "./prep-path";
+import { allows, type VehicleState } from "./vehicle-state";
 
 export interface Hazard {
   id: string;

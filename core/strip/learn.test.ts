@@ -3,7 +3,8 @@ import { demoDocuments } from "../../profiles/library";
 import type { EntryBody, JobEntry } from "../log/entry";
 import { ENOUGH_JOBS, expectedMinutes, learnMinutes, quantile, rangeOf, varianceOf } from "./estimate";
 import { checkPlan } from "./graph";
-import { applySuggestions, minutesOfJob, suggestChanges } from "./learn";
+import { applySuggestions, suggestChanges } from "./learn";
+import { minutesOfJob } from "./measured-minutes";
 
 const plan = demoDocuments().car.stripPlan;
 const START = Date.parse("2026-03-02T08:00:00Z");

@@ -2,7 +2,7 @@
 import type { Side, StripPlan, StripStep } from "../model/profile";
 import type { Goal } from "./goals";
 import { needsOf } from "./graph";
-import type { Setup, Task } from "./order";
+import type { Setup, Task } from "./order-problem";
 import { PARKED } from "./vehicle-state";
 
 const TOOLS = ["plastic wedge", "T20", "T25", "7 mm socket", "8 mm socket", "10 mm socket"];

@@ -6,9 +6,11 @@ import { type Estimate, expectedMinutes, learnMinutes, rangeOf } from "./estimat
 import type { Goal } from "./goals";
 import { isPlainList } from "./goals";
 import { checkPlan, needsOf, PlanError, withPrerequisites } from "./graph";
-import { type OrderCost, orderTasks, type Setup } from "./order";
+import { orderTasks } from "./order";
+import type { OrderCost, Setup } from "./order-problem";
+import { prepStepsTo, type VehicleStateGoal } from "./prep-path";
 import { selectSteps } from "./select";
-import { PARKED, type PrepStep, prepStepsTo, type VehicleState, type VehicleStateGoal } from "./vehicle-state";
+import { PARKED, type PrepStep, type VehicleState } from "./vehicle-state";
 
 /** Everything about a job that its strip plan follows from; the same on server and device. */
 export interface StripBase {

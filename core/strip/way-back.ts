@@ -4,8 +4,9 @@ import { offNow, type StripJournal } from "../log/strip-journal";
 import { lowerFirst } from "../model/labels";
 import type { StripStep } from "../model/profile";
 import { needsOf } from "./graph";
+import { prepStepsTo, type VehicleStateGoal } from "./prep-path";
 import { type Route, ritualCounter, ritualTask, type StripBase, stepTask, type Task, withRituals } from "./route";
-import { afterPrepSteps, prepStepsTo, type VehicleState, type VehicleStateGoal } from "./vehicle-state";
+import { afterPrepSteps, type VehicleState } from "./vehicle-state";
 
 export interface BackTask extends Task {
   /** It belongs to the closing: the bench test must be passed, or passed over on purpose, before. */

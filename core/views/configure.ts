@@ -10,7 +10,7 @@ import { noPower } from "../job/car-state";
 import type { Job } from "../job/job";
 import { pairingOpen, wirelessNow } from "../job/pairing";
 import { phonesOf } from "../job/phones";
-import { isSet } from "../job/plan";
+import { isSet } from "../job/set-state";
 import { switchSuspects } from "../job/switch-suspects";
 import { toldOutputs } from "../job/translated-modules";
 import { effective } from "../log/fold";

@@ -3,7 +3,8 @@ import { describe, expect, it } from "vitest";
 import { resolveFit } from "../../core/fit/resolve-fit";
 import { kitPartIds } from "../../core/model/compose";
 import { type Fault, singleFaults } from "../../core/model/faults";
-import { Model, outcomeKey } from "../../core/model/outcome";
+import { outcomeKey } from "../../core/model/observe";
+import { Model } from "../../core/model/outcome";
 import type { Disturbance } from "../../core/model/types";
 import { shippedLibrary } from "../library";
 

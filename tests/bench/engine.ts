@@ -10,7 +10,7 @@ import { compile } from "../../core/model/compile";
 import { mergeDisturbances } from "../../core/model/disturbance";
 import { evaluate } from "../../core/model/evaluate";
 import { type Fault, singleFaults } from "../../core/model/faults";
-import { outcomeKey } from "../../core/model/outcome";
+import { outcomeKey } from "../../core/model/observe";
 import type { Contact, Disturbance, Part, System } from "../../core/model/types";
 import { DEFAULT_SITUATION } from "../../core/model/types";
 import { demoDocuments } from "../../profiles/library";

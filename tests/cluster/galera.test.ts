@@ -9,9 +9,10 @@ import { connectionFromEnvironment } from "../../db/database";
 import { newId } from "../../db/ids";
 import { migrate, migrationsIn } from "../../db/migrate";
 import { jobNamed, root } from "../integration/harness";
-import { median, missing, ready, report, signedIn, writersAt } from "../strength/shop";
+import { median, missing, ready, report, signedIn, unsoundTables, writersAt } from "../strength/shop";
 
-const ROUNDS = process.env.ITERON_LONG ? 10 : 2;
+/** In each, every node and as many servers are killed. */
+const ROUNDS = process.env.ITERON_LONG ? 4 : 2;
 const folder = mkdtempSync(join(tmpdir(), "iteron-cluster-"));
 let cluster: Awaited<ReturnType<typeof startCluster>>;
 
@@ -22,6 +23,14 @@ afterAll(async () => {
   await cluster?.stop();
   rmSync(folder, { recursive: true, force: true });
 });
+
+/** The port of a node's database. */
+async function portOf(n: number): Promise<number> {
+  const node = await cluster.connect(n);
+  const { port } = node.config;
+  await node.end();
+  return port ?? 0;
+}
 
 /** Presses and asks at once, whoever answers; counts how often it was not there. */
 async function readsOwnWrites(until: { stopped: boolean }) {
@@ -64,14 +73,7 @@ describe("several machines", () => {
     await sql.query("CREATE DATABASE iteron_migrated CHARACTER SET utf8mb4");
     await sql.end();
     await sleep(300);
-    const ports = await Promise.all(
-      cluster.nodes.map(async (n) => {
-        const node = await cluster.connect(n);
-        const port = node.config.port ?? 0;
-        await node.end();
-        return port;
-      }),
-    );
+    const ports = await Promise.all(cluster.nodes.map(portOf));
     const options = connectionFromEnvironment(cluster.env);
     const done = await Promise.all(
       ports.map((port) => migrate({ ...options, port, database: "iteron_migrated" }, migrations)),
@@ -113,7 +115,10 @@ describe("several machines", () => {
     expect(own.asked).toBeGreaterThan(10);
     expect(own.stale).toBe(0);
     expect(odd).toEqual([]);
-    for (const n of cluster.nodes) expect(await cluster.status(n)).toMatchObject({ wsrep_cluster_size: "3" });
+    for (const n of cluster.nodes) {
+      expect(await cluster.status(n)).toMatchObject({ wsrep_cluster_size: "3" });
+      expect(unsoundTables({ ...cluster.env, ITERON_DB_PORT: String(await portOf(n)) })).toEqual([]);
+    }
   });
 
   it("say in words that two of three are gone, and go on when they are back", async () => {

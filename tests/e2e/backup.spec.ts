@@ -18,6 +18,16 @@ test("the lead backs the shop up and takes the copy along", async ({ page }) => 
   const bytes = readFileSync((await download.path()) ?? "");
   expect(bytes.subarray(0, 13).toString()).toBe("manifest.json");
   expect(bytes.subarray(257, 262).toString()).toBe("ustar");
+
+  // Months later: is the copy still one?
+  const copy = page.locator('input[type="file"]');
+  await copy.setInputFiles({ name: "kept.backup", mimeType: "application/x-tar", buffer: bytes });
+  await expect(page.getByText(/^Whole: this shop as it was on /)).toBeVisible();
+  const spoilt = Buffer.from(bytes);
+  spoilt[Math.floor(spoilt.length / 2)] = (spoilt[Math.floor(spoilt.length / 2)] ?? 0) ^ 0x55;
+  await copy.setInputFiles({ name: "spoilt.backup", mimeType: "application/x-tar", buffer: spoilt });
+  await expect(page.getByText("Not to be relied on")).toBeVisible();
+  await expect(page.getByText(/^spoilt\.backup: /)).toBeVisible();
 });
 
 test("nobody else finds a way to it", async ({ page }) => {

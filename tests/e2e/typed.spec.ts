@@ -54,3 +54,33 @@ test("a form outside of a job stays with its words until somebody has signed in 
   await expect(page).toHaveURL(/\/intake/);
   await expect(page.getByText("Typed before the night").first()).toBeVisible();
 });
+
+test("a count of the shelf stays in its field until somebody has signed in again", async ({ page }) => {
+  await signIn(page);
+  const href = await newJob(page, {
+    title: "Counted at night",
+    car: "Velmora Corrie, 2018 to 2022, automatic",
+    variant: "Radio R2 with separate screen 1024x600",
+    kit: "Orvanto OM-8 mirroring kit",
+  });
+  await page.goto(`${href}/connect/lengths?do=material`);
+  await hydrated(page);
+  const count = page.getByRole("button", { name: /^Count the shelf: / }).first();
+  const what = (await count.getAttribute("aria-label")) ?? "";
+  await count.click();
+  const shelf = page.getByLabel(/^On the shelf/);
+  await shelf.fill("twelve");
+  await page.getByRole("button", { name: "Keep" }).click();
+  await expect(page.getByRole("alert").filter({ hasText: "as a number" })).toBeVisible();
+  await shelf.fill("1234");
+  await sessionEnds(page);
+  await page.getByRole("button", { name: "Keep" }).click();
+  await expect(page.getByText(/session has ended\. What you typed stays here/)).toBeVisible();
+  await expect(shelf).toHaveValue("1234");
+  await again(page);
+  await page.getByRole("button", { name: "Keep" }).click();
+  await expect(shelf).toBeHidden();
+  await expect(page.getByRole("listitem").filter({ has: page.getByRole("button", { name: what }) })).toContainText(
+    /shelf 1234/,
+  );
+});

@@ -1,11 +1,13 @@
 /** A backup is one moment of the shop, made while people write; what is damaged is refused and touches nothing. */
 import { execFileSync } from "node:child_process";
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import mysql from "mysql2/promise";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { z } from "zod";
+import { sleep } from "../../cli/common.mjs";
+import { nightly } from "../../cli/nightly.mjs";
 import { foldJob } from "../../core/log/fold";
 import { createAccount, createShop } from "../../db/accounts";
 import { appendPress, type JobAt } from "../../db/append";
@@ -30,12 +32,13 @@ const jobs: { id: string; shop: string }[] = [];
 const photo = newId();
 let db: Database;
 let options: ConnectionOptions;
+let env: Record<string, string>;
 let known: string[];
 
 beforeAll(async () => {
   const fresh = await freshDatabase("backup");
-  db = fresh.db;
-  options = connectionFromEnvironment(fresh.env);
+  ({ db, env } = fresh);
+  options = connectionFromEnvironment(env);
   known = await migrationsIn(migrations);
   const { car, variant, kit } = demoDocuments();
   for (const shop of shops) {
@@ -196,6 +199,38 @@ describe("a backup while four people write", () => {
     });
     expect(dump).toContain("CREATE TABLE `session`");
     expect(dump).not.toContain("INSERT INTO `session`");
+  });
+});
+
+describe("a night", () => {
+  const at = join(folder, "nights");
+  const made = join(at, "iteron-2026-11-27.backup");
+
+  it("makes one backup that reads to its end, and lets go of what is not kept only then", async () => {
+    mkdirSync(at);
+    // Of February only the newest is kept.
+    for (const name of ["iteron-2026-02-10.backup", "iteron-2026-02-11.backup", "mine.backup"])
+      writeFileSync(join(at, name), "old");
+    let stop = nightly(at, env, () => new Date(2026, 10, 27, 1, 30));
+    await sleep(500);
+    await stop();
+    expect(readdirSync(at)).toHaveLength(3);
+
+    stop = nightly(at, env, () => new Date(2026, 10, 27, 2, 30));
+    for (let i = 0; i < 300 && readdirSync(at).includes("iteron-2026-02-10.backup"); i++) await sleep(100);
+    await stop();
+    expect(readdirSync(at).sort()).toEqual(["iteron-2026-02-11.backup", "iteron-2026-11-27.backup", "mine.backup"]);
+    expect((await verifyBackup(made, known)).shop).toBe(null);
+  });
+
+  it("lets go of nothing when the database is away", async () => {
+    rmSync(made);
+    writeFileSync(join(at, "iteron-2026-02-10.backup"), "old");
+    const away = { ...env, ITERON_DB_PORT: "9" };
+    const stop = nightly(at, away, () => new Date(2026, 10, 27, 2, 30));
+    await sleep(4000);
+    await stop();
+    expect([existsSync(made), readdirSync(at).includes("iteron-2026-02-10.backup")]).toEqual([false, true]);
   });
 });
 

@@ -123,7 +123,8 @@ describe("the processes of a server", () => {
     const times: number[] = [];
     for (let i = 0; i < 10; i++) {
       const begun = performance.now();
-      await fetch(`${origin}/health`);
+      // A connection that was kept open may be closed by its server at this very moment.
+      await fetch(`${origin}/health`, { headers: { connection: "close" } });
       times.push(performance.now() - begun);
     }
     const answer = await flood;

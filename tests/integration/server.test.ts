@@ -1,4 +1,8 @@
 /** The built server against a real MariaDB: rights, refusals, double submits, large uploads, a database that goes away. */
+import { execFileSync } from "node:child_process";
+import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
 import { gzipSync } from "node:zlib";
 import { strFromU8, strToU8, unzipSync, zipSync } from "fflate";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
@@ -52,6 +56,7 @@ const fill = (path: string, job: string, more: Record<string, string> = {}) =>
 /** Paths that only take actions: asking for them leads elsewhere or to nothing. */
 const ACTIONS: Readonly<Record<string, number>> = {
   "/backup/make": 404,
+  "/backup/check": 404,
   "/backup/:backup": 404,
   "/usual": 404,
   "/stock": 404,
@@ -167,6 +172,26 @@ describe("rights", () => {
     const elsewhere = await Promise.all([get(path, await signIn("lead@mainland.example")), get(path, technician)]);
     expect(elsewhere.map((a) => a.status)).toEqual([404, 403]);
     expect((await get("/backup/..%2F..%2Fsecret", lead)).status).toBe(404);
+    // Sent back it is found whole; cut, or nothing at all, it is not; and nobody but the lead may ask.
+    const check = async (cookie: string, bytes: Uint8Array<ArrayBuffer>) => {
+      const answer = await fetch(`${origin}/backup/check?name=monday.backup`, {
+        method: "POST",
+        body: bytes,
+        headers: { cookie, origin },
+      });
+      return [answer.status, await answer.text()];
+    };
+    expect(await check(lead, file)).toEqual([200, expect.stringContaining('"ofThisShop":true')]);
+    expect(await check(await signIn("lead@mainland.example"), file)).toEqual([
+      200,
+      expect.stringContaining('"ofThisShop":false'),
+    ]);
+    expect(await check(lead, file.slice(0, file.length / 2))).toEqual([
+      422,
+      expect.stringContaining("monday.backup: "),
+    ]);
+    expect(await check(lead, new Uint8Array())).toEqual([400, expect.stringContaining("Choose a backup")]);
+    expect((await check(technician, file))[0]).toBe(403);
     expect(await (await get("/backup", lead)).text()).toContain("Read to its end");
   });
 
@@ -537,6 +562,7 @@ describe("bad input", () => {
     const again = unzipSync(new Uint8Array(await (await get(`/jobs/${to}/export.zip`, technician)).arrayBuffer()));
     const job = JSON.parse(strFromU8(again["job.json"] ?? new Uint8Array()));
     const first = unzipSync(zip);
+    expect(listedByPython(zip)).toEqual(Object.entries(first).map(([name, b]) => [name, b.length]));
     expect(Object.keys(again).length).toBe(Object.keys(first).length);
     expect(Object.keys(again)).not.toContain(`files/${id}`);
     const bytes = (all: Record<string, Uint8Array>) =>
@@ -559,6 +585,25 @@ describe("bad input", () => {
   });
 });
 
+/** Names and lengths in a zip as Python's own reader has them, every checksum tried. */
+function listedByPython(zip: Uint8Array): [name: string, bytes: number][] {
+  const folder = mkdtempSync(join(tmpdir(), "iteron-zip-"));
+  try {
+    const file = join(folder, "job.zip");
+    writeFileSync(file, zip);
+    const script =
+      "import zipfile,json,sys\nz=zipfile.ZipFile(sys.argv[1])\nassert z.testzip() is None\nprint(json.dumps([[i.filename,i.file_size] for i in z.infolist()]))";
+    return JSON.parse(execFileSync("python3", ["-c", script, file], { encoding: "utf8" }));
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+/*
+ * Uploads follow OWASP's cheat sheet on file upload (file type validation by content and not by what the sender says,
+ * a name of the program's own, a limit of size, rights before anything is read, kept outside of what the server gives
+ * out as pages, given back with a type of the program's choice); from memory.
+ */
 describe("intake and fit over the wire", () => {
   const photo = (bytes: Uint8Array, id = newId()) =>
     fetch(`${origin}/jobs/${waitingJob}/photos?photo=${id}`, {

@@ -5,7 +5,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { sleep } from "../../cli/common.mjs";
-import { missing, type RunningShop, ready, report, startShop, writersAt } from "./shop";
+import { missing, type RunningShop, ready, report, startShop, unsoundTables, writersAt } from "./shop";
 
 const DISK_MB = 420;
 const FLOOR_MB = 60;
@@ -104,6 +104,7 @@ describe("a full disk", () => {
     expect(now.photos).toBeGreaterThan(then.photos);
     expect(found).toMatchObject({ lost: 0, photosLost: 0, doubled: 0 });
     expect(odd).toEqual([]);
+    expect(unsoundTables(shop.dbEnv())).toEqual([]);
   });
 });
 

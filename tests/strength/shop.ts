@@ -1,8 +1,9 @@
 /** A whole Iteron of its own, as `./iteron demo` runs it, with people who write and remember what was acknowledged. */
-import { type ChildProcess, spawn } from "node:child_process";
+import { type ChildProcess, execFileSync, spawn } from "node:child_process";
 import { appendFileSync, mkdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import { endProcess, freePortFrom, sleep } from "../../cli/common.mjs";
+import { environment } from "../../cli/mariadb.mjs";
 import { newId } from "../../db/ids";
 import { DEMO_PASSWORD } from "../../demo/people";
 import { jobNamed, root } from "../integration/harness";
@@ -12,6 +13,8 @@ export interface RunningShop {
   state: string;
   /** Processes as the command has written them down. */
   pids(): { pid: number; server: number; database: number; dbPort: number };
+  /** Settings of its database, as its processes have them. */
+  dbEnv(): Record<string, string>;
   stop(): Promise<void>;
   said(): string;
 }
@@ -43,10 +46,12 @@ export async function startShop(
     });
   const origin = `http://127.0.0.1:${port}`;
   if (!(await ready(origin, 180_000))) throw new Error(`Iteron did not start:\n${text}`);
+  const pids = () => JSON.parse(readFileSync(join(state, "lock.json"), "utf8"));
   return {
     origin,
     state,
-    pids: () => JSON.parse(readFileSync(join(state, "lock.json"), "utf8")),
+    pids,
+    dbEnv: () => environment(pids().dbPort, readFileSync(join(state, "main", "secret"), "utf8").trim(), "iteron_demo"),
     stop: () => endProcess(child.pid ?? 0, "cli/main.mjs", 30_000),
     said: () => text,
   };
@@ -181,6 +186,22 @@ export async function missing(origin: string, writers: readonly Writer[]) {
     }
   }
   return found;
+}
+
+/**
+ * What the database's own check says of the tables that it does not find sound.
+ *
+ * @param env settings of the database
+ */
+export function unsoundTables(env: Record<string, string | undefined>): string[] {
+  const to = ["-h127.0.0.1", `-P${env.ITERON_DB_PORT}`, `-u${env.ITERON_DB_USER}`, env.ITERON_DB_NAME ?? ""];
+  const out = execFileSync("mariadb-check", ["--no-defaults", ...to], {
+    encoding: "utf8",
+    env: { ...process.env, MYSQL_PWD: env.ITERON_DB_PASSWORD },
+  });
+  const lines = out.trim().split("\n");
+  if (lines.length < 15) throw new Error(`mariadb-check looked at ${lines.length} tables only:\n${out}`);
+  return lines.filter((line) => !line.endsWith("OK"));
 }
 
 /** Adds a line to the table that `./iteron test strength` prints. */

@@ -3,7 +3,7 @@ import { connect } from "node:net";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { sleep } from "../../cli/common.mjs";
 import { type DemoServer, startDemoServer } from "../integration/harness";
-import { median, report } from "./shop";
+import { median, report, unsoundTables } from "./shop";
 
 const HALF_SENT = 40;
 const FLOOD_BYTES = 250_000_000;
@@ -96,5 +96,6 @@ describe("one client with 250 MB", () => {
     );
     expect([0, 413]).toContain(status);
     expect(slower).toBeLessThan(100);
+    expect(unsoundTables(server.env)).toEqual([]);
   });
 });

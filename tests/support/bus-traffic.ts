@@ -1,5 +1,5 @@
 /** Generated traffic of a car's bus with things planted in it, and the cues on which they were done. Seeded. */
-import { signalBits } from "../../core/bus/dbc";
+import { signalBits } from "../../core/bus/dbc-messages";
 import { FrameBuilder, type Frames } from "../../core/bus/frames";
 import type { Cue, Thing } from "../../core/bus/hunt/cues";
 import { seededRandom } from "../../sim/random";

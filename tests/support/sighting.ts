@@ -1,6 +1,6 @@
 /** A photo of a screen that shows marks on the floor, as a hand would tap it. */
 import { type Camera, onGlass } from "../../core/camera/pose";
-import type { Sighting } from "../../core/camera/sight";
+import type { Sighting } from "../../core/camera/sighting";
 import type { FloorMark } from "../../core/camera/tape-plan";
 import { type Corners, fromUnitSquare, mapPoint, type Point } from "../../core/geometry/unit-square";
 

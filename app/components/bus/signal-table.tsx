@@ -1,6 +1,6 @@
 import { ScrollX } from "~/app/components/controls";
 import type { MappedSignal } from "~/core/bus/bus-map";
-import { signalBits } from "~/core/bus/dbc";
+import { signalBits } from "~/core/bus/dbc-messages";
 import { idText } from "~/core/bus/frames";
 
 /** What is shown of a signal: where it lies in its message, how it reads, where it is known from. */

@@ -1,6 +1,7 @@
 import { Check, Eye, RotateCcw, Smartphone } from "lucide-react";
 import { useState } from "react";
-import { type PairingState, TROUBLES } from "~/core/configure/pairing";
+import type { PairingState } from "~/core/configure/pairing";
+import { TROUBLES } from "~/core/configure/pairing-troubles";
 import type { configureView } from "~/core/views/configure";
 import { PHONE_FAULTS, type PhoneFault, phoneSeen } from "~/sim/phone";
 import { Focus } from "../bench/focus";

@@ -1,5 +1,6 @@
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { useFetcher } from "react-router";
+import { answered } from "~/app/lib/stays";
 import type { action } from "~/app/routes/stock";
 import type { Material } from "~/core/lengths/material";
 import { type Supply, supplies } from "~/core/lengths/stock";
@@ -68,8 +69,13 @@ function Line({ supply: s }: { supply: Supply }) {
 
 function Count({ supply: s, done }: { supply: Supply; done(): void }) {
   const fetcher = useFetcher<typeof action>();
+  const answer = answered(fetcher.data);
+  const isKept = answer?.ok === true && fetcher.state === "idle";
+  useEffect(() => {
+    if (isKept) done();
+  }, [isKept, done]);
   return (
-    <fetcher.Form method="post" action="/stock" onSubmit={done} className="flex items-end gap-2 pb-1">
+    <fetcher.Form method="post" action="/stock" className="flex flex-wrap items-end gap-2 pb-1">
       <input type="hidden" name="what" value={s.what} />
       <label className="block">
         <span className="text-sm">On the shelf, {s.unit}</span>
@@ -81,7 +87,14 @@ function Count({ supply: s, done }: { supply: Supply; done(): void }) {
           required
         />
       </label>
-      <Button type="submit">Keep</Button>
+      <Button type="submit" disabled={fetcher.state !== "idle"}>
+        Keep
+      </Button>
+      {answer?.ok === false && (
+        <p role="alert" className="basis-full text-stop">
+          {answer.message}
+        </p>
+      )}
     </fetcher.Form>
   );
 }

@@ -1,6 +1,7 @@
 import { useId, useState } from "react";
 import type { CodedUnit } from "~/core/coding/map";
-import { readMapText, withMapText } from "~/core/coding/map-text";
+import { withMapText } from "~/core/coding/map-merge";
+import { readMapText } from "~/core/coding/map-text";
 import { Button } from "../controls";
 
 const SHOWN = 12;

@@ -2,7 +2,7 @@ import type { ReactNode } from "react";
 import { useProfileCheck } from "~/app/lib/use-profile-check";
 import type { Reference } from "~/app/server/library.server";
 import type { LedgerLine } from "~/core/fit/ledger";
-import type { Gap } from "~/core/library/coverage";
+import type { Gap } from "~/core/library/gap";
 import { Section } from "../controls";
 import { Mark, Notice, VerdictMark } from "../marks";
 import { SystemDrawing } from "./system-drawing";

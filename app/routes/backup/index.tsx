@@ -1,5 +1,5 @@
 import { format } from "date-fns";
-import { Download, ShieldCheck } from "lucide-react";
+import { Download, FileSearch, ShieldCheck } from "lucide-react";
 import { useRef, useState } from "react";
 import { useRevalidator } from "react-router";
 import { Button, buttonLook, Section } from "~/app/components/controls";
@@ -7,6 +7,7 @@ import { Mark, Notice } from "~/app/components/marks";
 import { shopBackups } from "~/app/server/backup.server";
 import { person, requireRole } from "~/app/server/session.server";
 import type { Route } from "./+types/index";
+import type { BackupChecked } from "./check";
 import type { BackupNews } from "./make";
 
 export async function loader({ context }: Route.LoaderArgs) {
@@ -63,12 +64,99 @@ export default function Backup({ loaderData: { shop, backups } }: Route.Componen
           </ul>
         )}
       </Section>
+      <Kept />
       <p className="mt-6 text-quiet">
         A copy on the same machine is lost with it. It is brought back on the machine by{" "}
         <code className="num whitespace-nowrap">./iteron restore FILE</code>, beside the present data or in their place.
       </p>
     </main>
   );
+}
+
+/** A copy that was saved elsewhere is read to its end, so that nobody finds out in need that it is none. */
+function Kept() {
+  const { share, found, check, stop } = useCheck();
+  return (
+    <Section title="A copy you have kept" id="kept">
+      {share === null ? (
+        <label className={`${buttonLook("plain")} cursor-pointer focus-within:outline-3 focus-within:outline-accent`}>
+          <FileSearch size={18} aria-hidden="true" /> Check a copy
+          <input
+            type="file"
+            accept=".backup"
+            className="sr-only"
+            onChange={(e) => {
+              const [file] = e.currentTarget.files ?? [];
+              if (file) check(file);
+              e.currentTarget.value = "";
+            }}
+          />
+        </label>
+      ) : (
+        <div className="flex flex-wrap items-center gap-4">
+          <progress className="h-3 min-w-60 flex-1" value={share} max={1} aria-label="Sending the copy" />
+          <span className="num w-14 text-right">{share < 1 ? `${Math.round(100 * share)} %` : "reading"}</span>
+          <Button onClick={stop}>Stop</Button>
+        </div>
+      )}
+      {found && (
+        <div className="mt-4">
+          <Notice tone={!found.ok ? "stop" : found.ofThisShop ? "good" : "watch"} title={titleOf(found)} live>
+            <p>
+              {found.ok ? "It was read to its end and its checksum is right. Nothing of it stays here." : found.message}
+            </p>
+          </Notice>
+        </div>
+      )}
+    </Section>
+  );
+}
+
+function titleOf(found: BackupChecked): string {
+  if (!found.ok) return found.unread ? "Not checked" : "Not to be relied on";
+  const of = format(new Date(found.made), "d MMM yyyy, HH:mm");
+  return found.ofThisShop ? `Whole: this shop as it was on ${of}` : `Whole, but of another shop: ${of}`;
+}
+
+/** A copy that is being sent and read; `share` is what has been sent of it. */
+function useCheck() {
+  const [share, setShare] = useState<number | null>(null);
+  const [found, setFound] = useState<BackupChecked | null>(null);
+  const running = useRef<XMLHttpRequest | null>(null);
+  const end = (result: BackupChecked | null) => {
+    setFound(result);
+    setShare(null);
+  };
+  return {
+    share,
+    found,
+    stop: () => running.current?.abort(),
+    check(file: File) {
+      setFound(null);
+      setShare(0);
+      // What was sent of a body is told by this interface alone.
+      const ask = new XMLHttpRequest();
+      running.current = ask;
+      ask.upload.onprogress = (e) => setShare(e.loaded / e.total);
+      ask.onabort = () => end(null);
+      ask.onerror = () =>
+        end({ ok: false, unread: true, message: "The connection was lost before it was read. Try again." });
+      ask.onload = () => end(checked(ask));
+      ask.open("POST", `/backup/check?name=${encodeURIComponent(file.name)}`);
+      ask.send(file);
+    },
+  };
+}
+
+const WHY: Readonly<Record<number, string>> = {
+  400: "The file is empty. Choose another one.",
+  401: "Your session has ended. Sign in in another tab, then check it again.",
+  507: "The disk of the server is nearly full. Tell whoever runs it.",
+};
+
+function checked({ status, responseText }: XMLHttpRequest): BackupChecked {
+  if (status === 200 || status === 422) return JSON.parse(responseText) as BackupChecked;
+  return { ok: false, unread: true, message: WHY[status] ?? `The server could not read it (${status}). Try again.` };
 }
 
 function megabytes(bytes: number): string {

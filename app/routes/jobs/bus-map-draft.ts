@@ -1,4 +1,5 @@
 import { data, redirect } from "react-router";
+import { askedOrStays } from "~/app/lib/stays";
 import { mapWithJob } from "~/app/server/bus-map.server";
 import { database } from "~/app/server/db.server";
 import { readForm } from "~/app/server/form.server";
@@ -25,6 +26,9 @@ export async function action({ request, context }: Route.ActionArgs) {
   });
   return redirect(`/library/drafts/${draft}`);
 }
+
+/** The page stays as it is when the server cannot take it now. */
+export const clientAction = ({ serverAction }: Route.ClientActionArgs) => askedOrStays(serverAction);
 
 export function loader() {
   throw data(null, { status: 404 });

@@ -3,7 +3,7 @@ import { originWords } from "~/app/server/bus-map.server";
 import { database } from "~/app/server/db.server";
 import { jobOf } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
-import { dbcText } from "~/core/bus/dbc";
+import { dbcText } from "~/core/bus/dbc-statements";
 import { addToDbc, dbcBytes, EMPTY_DBC } from "~/core/bus/dbc-write";
 import { messagesOf } from "~/core/bus/hunt/found";
 import { isGzip } from "~/core/bus/log";

@@ -10,6 +10,7 @@ import { OfferFocus, offerAddress, WhyNot } from "~/app/components/fit/offer";
 import { SignOffer } from "~/app/components/fit/sign-offer";
 import { Notice } from "~/app/components/marks";
 import { useMoney } from "~/app/lib/money";
+import { unlessStayed } from "~/app/lib/stays";
 import { database } from "~/app/server/db.server";
 import { colourWarnings, kitNamed, libraryKits, ranked } from "~/app/server/fit.server";
 import { jobOf } from "~/app/server/jobs.server";
@@ -50,6 +51,9 @@ export async function loader({ request, context }: Route.LoaderArgs) {
 export function action() {
   throw data(null, { status: 405 });
 }
+
+/** Counts and choices that the server could not take now stay on the page. */
+export const shouldRevalidate = unlessStayed;
 
 export default function Fit({ loaderData }: Route.ComponentProps) {
   const price = useMoney();

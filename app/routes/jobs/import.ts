@@ -1,5 +1,6 @@
 import { createHash } from "node:crypto";
 import { data, redirect } from "react-router";
+import { askedOrStays } from "~/app/lib/stays";
 import { database } from "~/app/server/db.server";
 import { readForm } from "~/app/server/form.server";
 import { requireRoom } from "~/app/server/room.server";
@@ -36,6 +37,9 @@ export async function action({ request, context }: Route.ActionArgs) {
     throw error;
   }
 }
+
+/** The chosen file stays in its field when the server cannot take it now. */
+export const clientAction = ({ serverAction }: Route.ClientActionArgs) => askedOrStays(serverAction);
 
 export function loader() {
   return redirect("/board");

@@ -1,6 +1,7 @@
 import { data, Form, Link, redirect } from "react-router";
 import { Button, buttonLook } from "~/app/components/controls";
 import { Mark, Notice } from "~/app/components/marks";
+import { answered, askedOrStays, unlessStayed } from "~/app/lib/stays";
 import { database } from "~/app/server/db.server";
 import { readForm } from "~/app/server/form.server";
 import { jobOf, type LoadedJob } from "~/app/server/jobs.server";
@@ -70,7 +71,12 @@ const KINDS = {
   leftOut: "Left out",
 } as const;
 
+/** What was chosen stays when the server cannot take it now. */
+export const clientAction = ({ serverAction }: Route.ClientActionArgs) => askedOrStays(serverAction);
+export const shouldRevalidate = unlessStayed;
+
 export default function Learned({ loaderData, actionData }: Route.ComponentProps) {
+  const refused = answered(actionData)?.message;
   const { job, list } = loaderData;
   return (
     <main id="content" className="mx-auto max-w-4xl px-4 py-6">
@@ -117,7 +123,7 @@ export default function Learned({ loaderData, actionData }: Route.ComponentProps
               </li>
             ))}
           </ul>
-          {actionData?.message && <p className="mt-3 text-stop">{actionData.message}</p>}
+          {refused && <p className="mt-3 text-stop">{refused}</p>}
           <div className="mt-4 flex flex-wrap items-center gap-4">
             <Button type="submit" look="next" disabled={loaderData.readOnly}>
               Make a draft of the car with these

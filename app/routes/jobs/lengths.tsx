@@ -9,6 +9,7 @@ import { buttonLook } from "~/app/components/controls";
 import { PlanView } from "~/app/components/drawings/plan-view";
 import { EntryButton, useAppend, useJob } from "~/app/components/entry-form";
 import { Mark, type Tone } from "~/app/components/marks";
+import { unlessStayed } from "~/app/lib/stays";
 import { database } from "~/app/server/db.server";
 import { jobOf } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
@@ -32,6 +33,9 @@ const MARKS: Record<"fits" | "short" | "unknown" | "none", { tone: Tone; word: s
 };
 
 type View = Route.ComponentProps["loaderData"];
+
+/** Counts and choices that the server could not take now stay on the page. */
+export const shouldRevalidate = unlessStayed;
 
 export default function Lengths({ loaderData: view }: Route.ComponentProps) {
   const { append } = useAppend();

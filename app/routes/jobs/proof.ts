@@ -1,5 +1,6 @@
 import { data } from "react-router";
 import { z } from "zod";
+import { askedOrStays } from "~/app/lib/stays";
 import { database } from "~/app/server/db.server";
 import { readForm } from "~/app/server/form.server";
 import { jobOf, press, putProof } from "~/app/server/jobs.server";
@@ -43,6 +44,9 @@ export async function action({ request, context }: Route.ActionArgs) {
 function refuse(status: number, message: string) {
   return data({ ok: false as const, status, message }, { status });
 }
+
+/** The page stays as it is when the server cannot take it now. */
+export const clientAction = ({ serverAction }: Route.ClientActionArgs) => askedOrStays(serverAction);
 
 export function loader() {
   throw data(null, { status: 404 });

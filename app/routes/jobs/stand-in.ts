@@ -1,5 +1,6 @@
 import { data } from "react-router";
 import { z } from "zod";
+import { askedOrStays } from "~/app/lib/stays";
 import { readForm } from "~/app/server/form.server";
 import { jobOf, type LoadedJob, press, standIn } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
@@ -55,6 +56,9 @@ function tried({ plan, state }: LoadedJob, fault: string | null, wanted: z.infer
       : {};
   return { kind: "prove.result", data: { test: wanted.test, answer, note: sees, ...told } };
 }
+
+/** The page stays as it is when the server cannot take it now. */
+export const clientAction = ({ serverAction }: Route.ClientActionArgs) => askedOrStays(serverAction);
 
 export function loader() {
   throw data(null, { status: 404 });

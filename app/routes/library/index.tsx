@@ -5,6 +5,7 @@ import { Button, buttonLook, Section } from "~/app/components/controls";
 import { Compared, FILE_ID } from "~/app/components/library/compared";
 import { ProvenMark } from "~/app/components/library/proven";
 import { Notice } from "~/app/components/marks";
+import { answered, askedOrStays, unlessStayed } from "~/app/lib/stays";
 import { database } from "~/app/server/db.server";
 import { readForm } from "~/app/server/form.server";
 import { person, requireRole } from "~/app/server/session.server";
@@ -109,7 +110,12 @@ export async function action({ request, context }: Route.ActionArgs) {
 
 export const meta: Route.MetaFunction = () => [{ title: "Library · Iteron" }];
 
-export default function Library({ loaderData, actionData }: Route.ComponentProps) {
+/** What was typed stays when the server cannot take it now. */
+export const clientAction = ({ serverAction }: Route.ClientActionArgs) => askedOrStays(serverAction);
+export const shouldRevalidate = unlessStayed;
+
+export default function Library({ loaderData, ...page }: Route.ComponentProps) {
+  const actionData = answered(page.actionData);
   const { hits, total, drafts, mayWrite } = loaderData;
   const compared = actionData && "compared" in actionData ? actionData.compared : null;
   return (

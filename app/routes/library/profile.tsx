@@ -8,6 +8,7 @@ import { DifferenceList } from "~/app/components/library/difference-list";
 import { ProvenMark } from "~/app/components/library/proven";
 import { TryOut } from "~/app/components/library/try-out";
 import { Mark } from "~/app/components/marks";
+import { askedOrStays, unlessStayed } from "~/app/lib/stays";
 import { database } from "~/app/server/db.server";
 import { readForm } from "~/app/server/form.server";
 import { referenceCars } from "~/app/server/library.server";
@@ -100,6 +101,10 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: `${loaderData?.profile.title ?? "Profile"} · Iteron` },
 ];
+
+/** What was typed stays when the server cannot take it now. */
+export const clientAction = ({ serverAction }: Route.ClientActionArgs) => askedOrStays(serverAction);
+export const shouldRevalidate = unlessStayed;
 
 export default function ProfilePage({ loaderData }: Route.ComponentProps) {
   const { profile, versions, before, closedJobs, mayWrite, taken, mayTake } = loaderData;

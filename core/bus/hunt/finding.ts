@@ -1,6 +1,7 @@
 /** A candidate of the hunt as a signal that can be named and kept. */
+
+import type { Candidate } from "./candidates";
 import type { FoundSignal } from "./found";
-import type { Candidate } from "./hunt";
 
 /** A name that a bus description can hold: letters, digits and underscores, not beginning with a digit. */
 export function signalName(words: string): string {

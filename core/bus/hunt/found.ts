@@ -1,5 +1,5 @@
 /** A signal that was found and named: what a job knows of the messages of its car. */
-import type { DbcMessage, DbcSignal } from "../dbc";
+import type { DbcMessage, DbcSignal } from "../dbc-messages";
 import type { Selector } from "./streams";
 
 export interface FoundSignal {

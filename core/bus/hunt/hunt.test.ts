@@ -1,13 +1,15 @@
 import { describe, expect, it } from "vitest";
 import { traffic } from "../../../tests/support/bus-traffic";
-import { parseDbc, signalBits } from "../dbc";
+import { parseDbc } from "../dbc";
+import { signalBits } from "../dbc-messages";
 import { addToDbc, EMPTY_DBC } from "../dbc-write";
 import { decodeSeries } from "../decode";
 import { FrameBuilder, type Frames } from "../frames";
+import type { Candidate } from "./candidates";
 import { type Cue, replaced, segments, type Thing } from "./cues";
 import { findingOf, signalName } from "./finding";
 import { messagesOf } from "./found";
-import { type Candidate, HuntStopped, hunt } from "./hunt";
+import { HuntStopped, hunt } from "./hunt";
 
 const bitsOf = (c: Candidate) => signalBits({ littleEndian: true, ...c });
 

@@ -2,7 +2,8 @@
 import type { Frames } from "../frames";
 import { isProtection } from "../protection";
 import type { Cue, Segment, Thing } from "./cues";
-import { changingBits, type Grid, pointAt, type Stream, type StreamBits } from "./streams";
+import { type Grid, pointAt, type Stream, type StreamBits } from "./streams";
+import { add, type Strengths } from "./strengths";
 
 /** Bits of a stream that follow cues, low bit first, neighbours of one byte. */
 export interface Field {
@@ -25,30 +26,8 @@ export interface StateFinding extends Field {
   strength: number;
 }
 
-/** How strongly single bits differ between cue and rest, and how strongly by chance. */
-export interface Strengths {
-  /** Counts of bits by strength in hundredths, as found and with cues at random times (sum over all rounds). */
-  found: Float64Array;
-  chance: Float64Array;
-  rounds: number;
-}
-
-const BINS = 101;
 /** A bit answers a label when it stands otherwise than at rest for so much of the time. */
 const ANSWERS = 0.6;
-
-export function noStrengths(rounds: number): Strengths {
-  return { found: new Float64Array(BINS), chance: new Float64Array(BINS), rounds };
-}
-
-/** How many bits are at least so strong by chance, and which share of those that were found that is (0 to 1). */
-export function byChance({ found, chance, rounds }: Strengths, strength: number): { expected: number; share: number } {
-  const from = Math.floor(100 * strength);
-  const sum = (list: Float64Array) => list.subarray(from).reduce((a, b) => a + b, 0);
-  const expected = sum(chance) / rounds;
-  const real = sum(found);
-  return { expected, share: real === 0 ? 1 : Math.min(1, expected / real) };
-}
 
 /** What one round of looking needs: stretches by label, as points of the axis. */
 export interface Round {
@@ -145,11 +124,6 @@ function average(list: readonly [number, number][], share: Share): number {
   return n === 0 ? Number.NaN : sum / n;
 }
 
-function add(bins: Float64Array, strength: number): void {
-  const bin = Math.min(BINS - 1, Math.floor(100 * strength));
-  bins[bin] = (bins[bin] as number) + 1;
-}
-
 /** Neighbouring bits of one byte, as runs. */
 function runs(bits: readonly number[]): number[][] {
   const found: number[][] = [];
@@ -243,101 +217,8 @@ function delays(
   });
 }
 
-function median(values: readonly number[]): number {
+export function median(values: readonly number[]): number {
   if (values.length === 0) return Number.NaN;
   const sorted = [...values].sort((a, b) => a - b);
   return ((sorted[(sorted.length - 1) >> 1] as number) + (sorted[sorted.length >> 1] as number)) / 2;
-}
-
-/** A bit or counter that changes once with every press. */
-export interface PressFinding extends Field {
-  label: string;
-  change: "toggle" | "counter";
-  /** Presses at which it changed, of how many; and changes without a press. */
-  met: number;
-  presses: number;
-  extra: number;
-  delayS: number;
-}
-
-/** So long before and after its cue a press may show. */
-const BEFORE_S = 0.4;
-const AFTER_S = 0.8;
-export const WINDOW_S = BEFORE_S + AFTER_S;
-
-/** Bits that change once with each press of a key, and counters of presses. */
-export function pressesOf(frames: Frames, stream: Stream, thing: Thing, cues: readonly Cue[]): PressFinding[] {
-  if (thing.kind !== "keys") return [];
-  const labels = [...new Set(cues.filter((c) => c.thing === thing.id).map((c) => c.label))];
-  const found: PressFinding[] = [];
-  const bits = changingBits(frames, stream).filter((b) => !isProtection(stream.protections, b));
-  for (const label of labels) {
-    const presses = cues
-      .filter((c) => c.thing === thing.id && c.label === label)
-      .map((c) => c.fromS)
-      .sort((a, b) => a - b);
-    if (presses.length < 3) continue;
-    for (const bit of bits) {
-      const changes = changesOf(frames, stream, bit, 1, 2 * presses.length + 2);
-      if (!changes) continue;
-      const onPress = presses.map((p) => changes.find((t) => t.atS >= p - BEFORE_S && t.atS <= p + AFTER_S));
-      const met = onPress.filter((t) => t !== undefined).length;
-      const extra = changes.length - met;
-      if (met < 0.8 * presses.length || extra > 0.2 * presses.length) continue;
-      const length = counterLength(frames, stream, bit, bits, presses);
-      found.push({
-        stream,
-        startBit: bit,
-        length,
-        label,
-        change: length > 1 ? "counter" : "toggle",
-        met,
-        presses: presses.length,
-        extra,
-        delayS: median(onPress.flatMap((t, i) => (t ? [t.atS - (presses[i] as number)] : []))),
-      });
-    }
-  }
-  return found;
-}
-
-/** Changes of a field with their values; null when there are more than `most`. */
-function changesOf(
-  frames: Frames,
-  { rows }: Stream,
-  startBit: number,
-  length: number,
-  most: number,
-): { atS: number; from: number; to: number }[] | null {
-  const read = (row: number) =>
-    ((frames.data[(frames.at[row] as number) + (startBit >> 3)] as number) >> (startBit & 7)) & (2 ** length - 1);
-  const found: { atS: number; from: number; to: number }[] = [];
-  let before = read(rows[0] as number);
-  for (const row of rows) {
-    const now = read(row);
-    if (now === before) continue;
-    found.push({ atS: frames.timeS[row] as number, from: before, to: now });
-    before = now;
-    if (found.length > most) return null;
-  }
-  return found;
-}
-
-/** How many bits above the lowest one count with it: every change is a step up or every one a step down. */
-function counterLength(
-  frames: Frames,
-  stream: Stream,
-  low: number,
-  bits: readonly number[],
-  presses: readonly number[],
-): number {
-  let length = 1;
-  while ((low & 7) + length < 8 && bits.includes(low + length)) {
-    const size = 2 ** (length + 1);
-    const changes = changesOf(frames, stream, low, length + 1, 2 * presses.length + 2);
-    const steps = new Set(changes?.map((c) => (c.to - c.from + size) % size));
-    if (!changes || steps.size !== 1 || !(steps.has(1) || steps.has(size - 1))) break;
-    length++;
-  }
-  return length;
 }

@@ -1,5 +1,5 @@
 /** What is wrong with a translation, before it is tried. */
-import type { Dbc, DbcSignal } from "../dbc";
+import type { Dbc, DbcSignal } from "../dbc-messages";
 import {
   type Comparison,
   compares,

@@ -1,5 +1,5 @@
 /** A translation to begin with, from what was found and how it was named. */
-import type { DbcMessage, DbcSignal } from "../dbc";
+import type { DbcMessage, DbcSignal } from "../dbc-messages";
 import { MOVING_KMH } from "./check";
 import { OUTPUTS, type OutputId, type Rule, usualRule } from "./translation";
 

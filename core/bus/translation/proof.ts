@@ -1,5 +1,5 @@
 /** Whether a translation does in a log what was done on cue: by numbers, and only in a log that was not used for finding. */
-import type { Dbc } from "../dbc";
+import type { Dbc } from "../dbc-messages";
 import type { Frames } from "../frames";
 import { align } from "../hunt/align";
 import { type Cue, GUARD_S, onClock } from "../hunt/cues";

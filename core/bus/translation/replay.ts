@@ -1,5 +1,5 @@
 /** What the outputs of a translation do when a log comes in. */
-import type { Dbc, DbcMessage, DbcSignal } from "../dbc";
+import type { Dbc, DbcMessage, DbcSignal } from "../dbc-messages";
 import { decodeFrame } from "../decode";
 import { type Frames, idKey, isMessage, keyAt } from "../frames";
 import { compares, OUTPUTS, type OutputId, type Rule, signalsOf, type Translation } from "./translation";

@@ -1,5 +1,5 @@
 /** What a person sees of a function by the plain evaluator. */
-import type { Verdict } from "../../../core/model/outcome";
+import type { Verdict } from "../../../core/model/observe";
 import { senseOf, sightKey, sightOf } from "../../../core/model/sight";
 import type { FunctionSpec } from "../../../core/model/types";
 import type { Model } from "./outcome";

@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
 import { useFetcher } from "react-router";
+import { answered } from "~/app/lib/stays";
 import { useLog } from "~/app/lib/use-log";
 import type { Appended } from "~/app/server/jobs.server";
 import type { ReplayShown } from "~/app/workers/log.worker";
@@ -32,7 +33,7 @@ export function Prove({
   const free = logs.filter((l) => !l.used);
   const [file, setFile] = useState(free.at(-1)?.file ?? "");
   const chosen = free.some((l) => l.file === file) ? file : (free.at(-1)?.file ?? "");
-  const answer = fetcher.data;
+  const answer = answered(fetcher.data);
   return (
     <Section
       title="Proof"

@@ -3,14 +3,8 @@ import { Check, Printer, RotateCw } from "lucide-react";
 import { useEffect, useMemo, useState } from "react";
 import type { SightWorker } from "~/app/workers/sight.worker";
 import { placeWords } from "~/core/camera/place-words";
-import {
-  type Expected,
-  MARKS_NEEDED,
-  type Measured,
-  type Sighting,
-  type SightOutcome,
-  sight,
-} from "~/core/camera/sight";
+import { type Measured, type SightOutcome, sight } from "~/core/camera/sight";
+import { type Expected, MARKS_NEEDED, type Sighting } from "~/core/camera/sighting";
 import { type Turn, turnWords } from "~/core/camera/turn";
 import type { Point } from "~/core/geometry/unit-square";
 import type { proveView } from "~/core/views/prove";

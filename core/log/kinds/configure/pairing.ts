@@ -1,4 +1,5 @@
-import { type PairingAct, type PairingState, TROUBLES } from "../../../configure/pairing";
+import type { PairingAct, PairingState } from "../../../configure/pairing";
+import { TROUBLES } from "../../../configure/pairing-troubles";
 import { asAsked, type Kind, type Refusal, refuse, unknown } from "../../kind";
 
 type PairingData = { phone: string } & PairingAct;

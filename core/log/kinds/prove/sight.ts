@@ -1,4 +1,4 @@
-import type { Sighting } from "../../../camera/sight";
+import type { Sighting } from "../../../camera/sighting";
 import { asAsked, type Kind, type Noted, noted, unknown } from "../../kind";
 import type { TurnedData } from "./turned";
 

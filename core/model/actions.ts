@@ -1,0 +1,97 @@
+/** What is done with a car before somebody looks: a key is pressed, a menu is set. Whether it has an effect, and why not. */
+import type { CompiledSystem } from "./compile";
+import { compileCondition, type Guard, guardAt, holds } from "./condition";
+import { type Evaluation, settingReader } from "./evaluate";
+import { type Break, explainAbsence, explainFailing } from "./explain";
+import type { Graph } from "./graph";
+import { partGraph } from "./part-graph";
+import type { Action, FunctionSpec, Need, Part, Settings, Situation } from "./types";
+
+/** Actions are looked at when everything else is known: their conditions may see, and deny, every layer. */
+const AFTER_ALL_LAYERS = 3;
+
+/** The actions of a system under a disturbance. */
+export class Actions {
+  private readonly conditions = new Map<string, Guard>();
+
+  constructor(private readonly compiled: CompiledSystem) {}
+
+  /** The situation after the actions of a test; one without effect leaves what it would have set as usual. */
+  perform(fn: FunctionSpec, situationId: string, takes: (action: Action, before: Situation) => boolean): Situation {
+    const spec = fn.situations.find((s) => s.id === situationId) ?? fn.situations[0];
+    const { defaultSituation: usual } = this.compiled.system;
+    let situation: Situation = { ...usual, ...spec?.set };
+    for (const id of spec?.actions ?? []) {
+      const action = this.compiled.system.actions.find((a) => a.id === id);
+      if (!action) continue;
+      const before = withdrawn(situation, action, usual);
+      if (!takes(action, before)) situation = before;
+    }
+    return situation;
+  }
+
+  /** True when an action takes effect while it is performed. */
+  takes(action: Action, evaluation: Evaluation, settings: Settings): boolean {
+    const part = this.compiled.partOf.get(action.part);
+    const { situation, context } = evaluation;
+    if (situation.heldS < action.holdS.min || !part) return false;
+    // What was evaluated may have had other settings, of those that no condition asked about.
+    const setting = settingReader(this.compiled, settings);
+    const asked = { situation, setting, arrives: (node: number, pattern: number) => context.arrives(node, pattern) };
+    return holds(this.conditionOf(action, part), asked) && this.lacks(part, evaluation) === null;
+  }
+
+  /** Why an action has no effect; null when it has. */
+  miss(action: Action, evaluation: Evaluation, settings: Settings): Break | null {
+    if (this.takes(action, evaluation, settings)) return null;
+    const held = evaluation.situation.heldS;
+    const because = (...reasons: string[]): Break => ({ ref: "", owner: action.part, reasons });
+    if (held < action.holdS.min)
+      return because(`Held for ${held} s; it takes ${action.holdS.min} to ${action.holdS.max} s.`);
+    const part = this.compiled.partOf.get(action.part);
+    if (!part) return because(`There is no ${action.part} to receive it.`);
+    const when = this.conditionOf(action, part);
+    if (!holds(when, evaluation.context))
+      return because(...explainFailing(evaluation, part, when, `${part.name} does not take it.`));
+    const lack = this.lacks(part, evaluation);
+    if (lack === null || lack === "dead") return because(this.compiled.disturbance.deadParts?.[part.id] ?? "");
+    return explainAbsence(evaluation, `${part.id}.${lack.at}`, lack.where);
+  }
+
+  conditionOf(action: Action, part: Part): Guard {
+    let guard = this.conditions.get(action.id);
+    if (!guard) {
+      guard = actionGuard(this.compiled.graph, action, part);
+      this.conditions.set(action.id, guard);
+    }
+    return guard;
+  }
+
+  /** The first thing that a part needs and does not get. */
+  lacks(part: Part | undefined, evaluation: Evaluation): Need | "dead" | null {
+    if (!part) return null;
+    if (this.compiled.disturbance.deadParts?.[part.id]) return "dead";
+    for (const need of part.needs ?? []) {
+      const index = this.compiled.indexOf.get(`${part.id}.${need.at}`);
+      if (index === undefined || !evaluation.has(2 * index, need.where ?? {})) return need;
+    }
+    return null;
+  }
+}
+
+/** The condition of an action in a system. */
+export function actionGuard(graph: Graph, { id, when }: Action, part: Part): Guard {
+  const compiled = compileCondition(when, part, AFTER_ALL_LAYERS, `action ${id}`, partGraph(part).indexOf);
+  return guardAt(compiled, graph.firstOf.get(part.id) ?? 0);
+}
+
+/** The situation while an action is performed. */
+export function pressing(action: Action, before: Situation): Situation {
+  return { ...before, pressed: action.press, heldS: before.heldS > 0 ? before.heldS : action.holdS.min };
+}
+
+/** The situation as it stays when an action had no effect: the fields it would set keep their usual values. */
+function withdrawn(situation: Situation, action: Action, usual: Situation): Situation {
+  const back = Object.fromEntries(Object.keys(action.set).map((f) => [f, usual[f as keyof Situation]]));
+  return { ...situation, ...back };
+}

@@ -1,0 +1,77 @@
+/** The steps through a connection, from the contacts that touch as its plug sits. */
+import { ModelError } from "./errors";
+import type { Edge } from "./graph";
+import { type Cavities, matedContacts } from "./mating";
+import type { PlacedPort } from "./part-graph";
+import type { Link } from "./types";
+
+/** The order of edges: by start, end and owner. */
+export function compareEdges(x: Edge, y: Edge): number {
+  return x.from - y.from || x.to - y.to || (x.owner < y.owner ? -1 : x.owner > y.owner ? 1 : 0);
+}
+
+/** How the plug of a link sits at its far end. */
+export interface Seat {
+  /** The port, which may be another than the planned one. */
+  b: string;
+  reversed: boolean;
+  cavities?: Cavities;
+}
+
+/**
+ * The steps through a link, both ways.
+ *
+ * @param into where they are put
+ * @param seat how it sits at its far end
+ */
+export function linkEdges(
+  into: Edge[],
+  link: Link,
+  { b, reversed, cavities }: Seat,
+  ports: ReadonlyMap<string, PlacedPort>,
+  firstOf: ReadonlyMap<string, number>,
+): void {
+  const [portA, portB] = [ports.get(link.a), ports.get(b)];
+  if (!portA || !portB) {
+    throw new ModelError(
+      `link ${link.id}`,
+      `there is no port ${portA ? b : link.a}.`,
+      "Name ports that exist in the system.",
+    );
+  }
+  const [firstA, firstB] = [firstOf.get(portA.part) ?? 0, firstOf.get(portB.part) ?? 0];
+  const pairs = matedNodes(portA, portB, reversed, cavities);
+  if (pairs.length === 0 && !cavities) {
+    throw new ModelError(
+      `link ${link.id}`,
+      `${link.a} and ${b} have no contact in common.`,
+      "Use the same contact identifiers on both halves.",
+    );
+  }
+  for (let i = 0; i < pairs.length; i += 2) {
+    const [x, y] = [firstA + (pairs[i] as number), firstB + (pairs[i + 1] as number)];
+    into.push(linkEdge(link.id, x + 1, y), linkEdge(link.id, y + 1, x));
+  }
+}
+
+function linkEdge(owner: string, from: number, to: number): Edge {
+  return { order: 0, from, to, kind: "link", owner, join: -1, guard: null, guardNumber: 0, set: null, settleMs: 0 };
+}
+
+const mated = new WeakMap<PlacedPort, WeakMap<PlacedPort, readonly number[]>>();
+
+/** Nodes that touch, counted from the first of each part: one of the first port, one of the second, and so on. */
+function matedNodes(a: PlacedPort, b: PlacedPort, reversed: boolean, cavities?: Cavities): readonly number[] {
+  if (reversed || cavities) return touching(a, b, reversed, cavities);
+  const known = mated.get(a) ?? new WeakMap<PlacedPort, readonly number[]>();
+  const pairs = known.get(b) ?? touching(a, b, false);
+  mated.set(a, known.set(b, pairs));
+  return pairs;
+}
+
+function touching(a: PlacedPort, b: PlacedPort, reversed: boolean, cavities?: Cavities): number[] {
+  return matedContacts(a.port, b.port, reversed, cavities).flatMap(([x, y]) => {
+    const [from, to] = [a.nodes.get(x.id), y && b.nodes.get(y.id)];
+    return from === undefined || to === undefined ? [] : [from, to];
+  });
+}
