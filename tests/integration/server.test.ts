@@ -191,7 +191,7 @@ describe("rights", () => {
       expect.stringContaining("monday.backup: "),
     ]);
     expect(await check(lead, new Uint8Array())).toEqual([400, expect.stringContaining("Choose a backup")]);
-    expect((await check(technician, file))[0]).toBe(403);
+    expect((await check(technician, file.slice(0, 100)))[0]).toBe(403);
     expect(await (await get("/backup", lead)).text()).toContain("Read to its end");
   });
 
