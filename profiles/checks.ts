@@ -9,7 +9,7 @@ import { compile } from "../core/model/compile";
 import { CoreError } from "../core/model/errors";
 import { statementsOf } from "../core/model/kit-condition";
 import type { CarProfile, KitCondition, KitProfile, VariantProfile } from "../core/model/profile";
-import { DEFAULT_SITUATION, type Link, type Part } from "../core/model/types";
+import { DEFAULT_SITUATION, type Inspection, type Link, type Part } from "../core/model/types";
 import { checkPlan } from "../core/strip/graph";
 
 /** A document that cannot be used: where, what was expected, what came. */
@@ -80,6 +80,28 @@ export function checkSense(profile: CarProfile | VariantProfile | KitProfile | C
     (profile.normal ?? []).map((n) => n.id),
     (id) => `normal state “${id}”`,
   );
+  checkInspections(profile.inspections ?? []);
+}
+
+function checkInspections(inspections: readonly Inspection[]): void {
+  unique(
+    inspections.map((i) => i.id),
+    (id) => `inspection “${id}”`,
+  );
+  for (const { title, kind, at, window } of inspections) {
+    const where = `inspection “${title}”`;
+    const isContact = at.split(".").length === 3;
+    if (isContact && kind !== "measure")
+      throw new ProfileError(where, `“${at}” is a contact, which can only be measured at.`, REMEDY);
+    if (isContact && !window)
+      throw new ProfileError(
+        where,
+        "it does not say what is measured there on a sound car.",
+        `Enter a window. ${REMEDY}`,
+      );
+    if (window && kind !== "measure")
+      throw new ProfileError(where, "a window belongs to a measurement.", `Leave the window out. ${REMEDY}`);
+  }
 }
 
 /** Outlines do not cross themselves, and drawings name only what the document has. */
@@ -302,6 +324,7 @@ function conditionsOf(kit: KitProfile): KitCondition[] {
     ...(kit.tiesBack ?? []),
     ...(kit.monitors ?? []),
     ...(kit.normal ?? []),
+    ...(kit.inspections ?? []),
     ...kit.card.flatMap((line) => (typeof line === "string" ? [] : [line])),
     ...kit.unplug,
     ...kit.plug,

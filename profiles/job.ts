@@ -272,7 +272,9 @@ const COMMANDS: { [K in EntryKind]: z.ZodType<AskedOf<K>> } = {
     breaksAt: z.enum(BREAK_IDS).optional(),
     afterS: z.number().min(0).max(600).optional(),
   }),
-  "prove.check": z.object({ check: key, answer: key }),
+  "prove.check": z
+    .object({ check: key, answer: key.optional(), value: z.number().min(0).max(10_000_000).optional() })
+    .refine((c) => c.answer !== undefined || c.value !== undefined, "an answer or a value"),
   "prove.repair": z.object({ fault: key }),
   "handover.point": z.object({ text: z.string().trim().min(1).max(500) }),
   "handover.close": empty,
@@ -299,6 +301,7 @@ const ENTRIES: { [K in EntryKind]: z.ZodType<DataOf<K>> } = {
     terms: z.array(z.string().max(500)).max(200),
   }),
   "connect.place": z.object({ part: key, place: key, before: kept }),
+  "prove.check": z.object({ check: key, answer: key, value: z.number().optional() }),
   "configure.switches": z.object({ settings: choices, before: choices.nullable(), unpowered: z.boolean() }),
   "configure.powerCycle": z.object({ step: z.enum(["out", "in"]) }),
   "configure.giveUp": z.object({

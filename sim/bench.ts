@@ -166,7 +166,8 @@ export function look(plan: JobPlan, state: JobState, faultId: string | null, che
   if (checkId.startsWith("look:") && checkId.slice(5) in open) return "loose";
   const asked = looksOfPlan(plan).find((l) => l.id === checkId);
   if (!asked) return "";
-  const signs = signsOf(carAsItIs(plan, state, hidden), settingsNow(plan, state));
+  const asPlanned = new Model(plan.fitted, {}, plan.settings);
+  const signs = signsOf(carAsItIs(plan, state, hidden), asPlanned, settingsNow(plan, state));
   const sound = shownAt(asked, null, signs);
   // The first thing that shows itself there.
   return hidden.map((h) => shownAt(asked, h, signs)).find((answer) => answer !== sound) ?? sound;

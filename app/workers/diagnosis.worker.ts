@@ -9,6 +9,7 @@ import { unnoticed } from "~/core/diagnose/unnoticed";
 import { evidenceFor, type JobEvidence } from "~/core/job/evidence";
 import { type Documents, type JobPlan, type PlanState, planJob, planKey } from "~/core/job/plan";
 import { sightWords } from "~/core/model/sight";
+import type { MeterWindow } from "~/core/model/types";
 
 const SHOWN_GROUPS = 6;
 const SHOWN_PROPOSALS = 5;
@@ -62,6 +63,7 @@ export type ShownProposal =
       total: number;
       gainBits: number;
       answers: readonly { id: string; label: string }[];
+      window: MeterWindow | null;
     }
   | { kind: "repair"; id: string; title: string; remedy: string; parts: string[] };
 
@@ -73,7 +75,15 @@ export interface ShownDiagnosis {
   /** Results that speak against what the others say. */
   against: { id: string; name: string; report: string }[];
   /** What neither a test nor a code would show, by where to look. */
-  unnoticed: { id: string; title: string; how: string; minutes: number; answers: Look["answers"]; causes: string[] }[];
+  unnoticed: {
+    id: string;
+    title: string;
+    how: string;
+    minutes: number;
+    answers: Look["answers"];
+    window: MeterWindow | null;
+    causes: string[];
+  }[];
   /** Hypotheses that were simulated. */
   simulated: number;
 }
@@ -104,8 +114,9 @@ const worker = {
     ]);
     return {
       simulated: table.hypotheses.length - 1,
-      unnoticed: unnoticed(table, plan.touched).map(({ look: { id, title, how, minutes, answers }, causes }) => ({
-        ...{ id, title, how, minutes, answers },
+      unnoticed: unnoticed(table, plan.touched).map(({ look, causes }) => ({
+        ...{ id: look.id, title: look.title, how: look.how, minutes: look.minutes, answers: look.answers },
+        window: look.window ?? null,
         causes: causes.map((c) => c.title),
       })),
       groups: judgement.groups.slice(0, SHOWN_GROUPS).map((g) => ({
@@ -132,8 +143,8 @@ function shownProposal(p: Proposal, names: ReadonlyMap<string, string>): ShownPr
   }
   const { minutes, total, gainBits } = p;
   if (p.kind === "test") return { kind: "test", id: p.id, title: names.get(p.id) ?? p.id, minutes, total, gainBits };
-  const { id, title, how, answers } = p.look;
-  return { kind: "look", id, title, how, answers, minutes, total, gainBits };
+  const { id, title, how, answers, window = null } = p.look;
+  return { kind: "look", id, title, how, answers, window, minutes, total, gainBits };
 }
 
 function shownCause(

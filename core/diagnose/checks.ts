@@ -3,7 +3,7 @@ import type { Touched } from "../model/faults";
 import { describePort } from "../model/labels";
 import { predictedCodes } from "../model/monitors";
 import type { Model } from "../model/outcome";
-import type { Monitor, Part, Settings, System } from "../model/types";
+import type { Inspection, MeterWindow, Monitor, Part, Settings, System } from "../model/types";
 import type { Hypothesis } from "./hypothesis";
 
 /** Chance that a look or measurement is misread. Our assumption. */
@@ -19,6 +19,8 @@ export interface Look {
   how: string;
   minutes: number;
   answers: readonly { id: string; label: string }[];
+  /** What is measured on a sound car: a value in it is the last answer, any other the first. */
+  window?: MeterWindow;
   /**
    * Probability of each answer under a hypothesis, in the order of the answers.
    *
@@ -49,16 +51,37 @@ export function shownAt(look: Look, hypothesis: Hypothesis | null, signs: Readon
 
 const LAMP = "lamp:";
 const CODE = "code:";
+const AT = "at:";
 const AS_BUILT = "asBuilt";
 
-/** A look at what the car shows by itself: a lamp, a stored code. */
-const isSign = (look: string): boolean => look.startsWith(LAMP) || look.startsWith(CODE);
+/** What the car shows by itself: a lamp, a stored code, what stands at a contact. */
+const isSign = (look: string): boolean => [LAMP, CODE, AT].some((kind) => look.startsWith(kind));
 export const codeLook = (monitor: string): string => `${CODE}${monitor}`;
 
-/** Lamps that are dark and codes that are stored on a simulated car, by the look that shows them. */
-export function signsOf(model: Model, settings: Settings): Set<string> {
+/**
+ * Lamps that are dark, codes that are stored and contacts at which something else stands than on a sound car, by the look
+ * that shows them.
+ */
+export function signsOf(model: Model, sound: Model, settings: Settings): Set<string> {
   const dark = model.system.parts.filter((p) => p.lamp && !model.alive(p.id)).map((p) => `${LAMP}${p.id}`);
-  return new Set([...dark, ...predictedCodes(model, settings).map((c) => codeLook(c.monitor))]);
+  const codes = predictedCodes(model, settings).map((c) => codeLook(c.monitor));
+  const outside = contactsMeasured(model.system)
+    .filter(({ at, situation }) => model.carries(at, situation, settings) !== sound.carries(at, situation))
+    .map(({ id }) => `${AT}${id}`);
+  return new Set([...dark, ...codes, ...outside]);
+}
+
+const isContact = ({ at }: Inspection): boolean => at.split(".").length === 3;
+
+function contactsMeasured({ inspections = [] }: System): Inspection[] {
+  return inspections.filter(isContact);
+}
+
+/** The answer that a measured value is. */
+export function answerOfValue({ window, answers }: Pick<Look, "window" | "answers">, value: number): string | null {
+  if (!window) return null;
+  const isWithin = value >= window.min && value <= window.max;
+  return (isWithin ? answers.at(-1) : answers[0])?.id ?? null;
 }
 
 /** The checks of a job, known without simulating anything. */
@@ -94,7 +117,10 @@ export function looksOf(system: System, touched: Touched, hypotheses: readonly H
     ),
     ...hypotheses.flatMap((h) => (h.ownLook ? [ownLook(h.ownLook)] : [])),
     ...(system.monitors ?? []).map((m) => codeCheck(m, system.parts.find((p) => p.id === m.by)?.name ?? m.by)),
-  ].filter((look) => settled.has(look.id) || isSign(look.id));
+    ...contactsMeasured(system).map((i) => contactLook(i, reach(i.at.split(".")[0] as string))),
+  ]
+    .filter((look) => settled.has(look.id) || isSign(look.id))
+    .map((look) => asInspected(look, system.inspections ?? []));
   return touched.parts.size > 0 ? [...looks, asBuiltLook(touched)] : looks;
 }
 
@@ -145,6 +171,36 @@ function codeCheck({ id, code, say }: Monitor, by: string): Look {
       return stored ? [STORED, 1 - STORED] : [MISREAD, 1 - MISREAD];
     },
   };
+}
+
+const PLACE_OF: Readonly<Record<Inspection["kind"], string>> = { look: "look", measure: "measure", exchange: "swap" };
+
+/** A look as the document has it, where it has one for its place; the last one counts, the kit's before the car's. */
+function asInspected(look: Look, inspections: readonly Inspection[]): Look {
+  const own = inspections.findLast((i) => !isContact(i) && look.id === `${PLACE_OF[i.kind]}:${i.at}`);
+  if (!own) return look;
+  const { title, how, minutes = look.minutes, window } = own;
+  return { ...look, title, how, minutes, ...(window ? { window } : {}) };
+}
+
+function contactLook({ id, title, how, minutes = MINUTES.measure, window }: Inspection, reach: number): Look {
+  return {
+    id: `${AT}${id}`,
+    title,
+    how,
+    minutes: minutes + reach,
+    answers: [
+      { id: "outside", label: "Something else" },
+      { id: "within", label: window ? windowWords(window) : "As it should be" },
+    ],
+    ...(window ? { window } : {}),
+    under: (h, isOutside) => (h.kind === "none" ? EVEN : of(isOutside)),
+  };
+}
+
+/** `11 to 15 V`, `under 1 Ω`. */
+function windowWords({ unit, min, max }: MeterWindow): string {
+  return min > 0 ? `${min} to ${max} ${unit}` : `under ${max} ${unit}`;
 }
 
 function measureLook(part: Part, reach: number): Look {

@@ -48,7 +48,7 @@ export function judgeTable(
     predictions.push(
       tests.map((t) => intern(h.shows ? h.shows(t) : simulated(model.sight(t.fn, t.situationId), loose))),
     );
-    signs.push(signsOf(model, touched.planned));
+    signs.push(signsOf(model, sound, touched.planned));
     if (progress?.(i + 1, hypotheses.length) === false) return null;
   }
   const none = hypotheses.findIndex((h) => h.id === NONE);

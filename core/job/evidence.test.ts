@@ -33,6 +33,34 @@ describe("what the log says about what is the matter", () => {
     );
   });
 
+  it("takes what the meter showed in Connect: a dead feed, one that sags, a bus pair", () => {
+    const measured = (reading: "supplyOn" | "supplyCrank" | "drop" | "pairOhm", value: number) =>
+      hints(press(job, { kind: "connect.reading", data: { reading, value } }).state);
+    const before = hints(job.state);
+    const own = (h: ReturnType<typeof hints>) =>
+      [...h].filter(([id, { factor }]) => factor !== before.get(id)?.factor).map(([id]) => id);
+    expect(own(measured("supplyOn", 12.4))).toEqual([]);
+    const dark = own(measured("supplyOn", 0.1));
+    expect(dark).toContain("loose:k-car");
+    expect(dark.some((id) => id.startsWith("dead:"))).toBe(false);
+    const sags = measured("supplyCrank", 5.2);
+    expect(own(sags).every((id) => id.startsWith("sag:"))).toBe(true);
+    expect(sags.get(own(sags)[0] ?? "")).toEqual({
+      factor: 10,
+      why: "Switched feed while cranking, lowest: 5.2 V. Gone while cranking.",
+    });
+    expect(measured("drop", 0.1).get(own(sags)[0] ?? "")?.factor).toBeLessThan(1);
+    expect(own(measured("pairOhm", 120)).length).toBeGreaterThan(0);
+    expect(own(measured("pairOhm", 60))).toEqual([]);
+  });
+
+  it("counts a reading no more after a repair", () => {
+    const one = press(job, { kind: "connect.reading", data: { reading: "supplyCrank", value: 5.2 } });
+    const sag = [...hints(one.state).keys()].find((id) => id.startsWith("sag:")) ?? "";
+    const repaired = press(one, { kind: "prove.repair", data: { fault: sag } });
+    expect(hints(repaired.state).get(sag)?.why).toBe("Repaired before.");
+  });
+
   it("refuses what cannot be seen at a test, naming what can", () => {
     const tried = () =>
       press(job, { kind: "prove.result", data: { test: "hazard/key-off", answer: "wrong", note: "", seen: "black" } });

@@ -5,6 +5,7 @@ import { readFaultCodes } from "../intake/fault-codes";
 import type { JobState } from "../log/entry";
 import { isFailure } from "../log/kinds/prove/result";
 import { sameCode } from "../prove/codes";
+import { meterHints } from "./meter-hints";
 import { type JobPlan, openNow } from "./plan";
 import { hypothesesOfPlan } from "./suspects";
 
@@ -28,7 +29,7 @@ export function jobEvidence(plan: JobPlan, state: JobState): JobEvidence {
   return {
     tests: [...state.results].map(([id, { sight }]) => [id, sight]),
     looks: [...codeAnswers(plan, state), ...[...state.checks].map(([id, { value }]): [string, string] => [id, value])],
-    hints: [...hintsOf(plan, state)],
+    hints: [...together(hintsOf(plan, state), meterHints(plan, state))],
     last: state.tries.at(-1)?.test ?? null,
   };
 }

@@ -1,6 +1,7 @@
 /** What the kinds of entries ask of a job, answered from its plan. */
 
 import type { SightOutcome } from "../camera/sight";
+import { answerOfValue } from "../diagnose/checks";
 import { offerOf } from "../fit/offer";
 import type { JobFacts, NamedChoice, OfferFact } from "../log/facts";
 import { type Refusal, refuse } from "../log/kind";
@@ -109,7 +110,14 @@ export function factsOf(job: Job, at: string): JobFacts {
     looksAt: (id) => looksTouchedBy(plan, id),
     look(id) {
       const found = looksOfPlan(plan).find((l) => l.id === id);
-      return found ? { id, name: found.title, options: found.answers.map((a) => ({ id: a.id, name: a.label })) } : null;
+      if (!found) return null;
+      return {
+        id,
+        name: found.title,
+        options: found.answers.map((a) => ({ id: a.id, name: a.label })),
+        unit: found.window?.unit ?? null,
+        answerOf: (value) => answerOfValue(found, value),
+      };
     },
     fault: (id) => hypothesesOfPlan(plan).find((h) => h.id === id && h.kind !== "none") ?? null,
 

@@ -6,13 +6,13 @@ import { findPort } from "../model/ports";
 import type { CarProfile, StripStep, VariantProfile } from "../model/profile";
 import type { System } from "../model/types";
 import { isFree, isPlainList, reaches } from "../strip/goals";
-import { type Gap, missingBacks } from "./gap";
+import { type Gap, idleInspections, missingBacks } from "./gap";
 
 /** What a car leaves open, with one of its radios where there is one. */
 export function carCoverage(car: CarProfile, variant: VariantProfile | null): Gap[] {
   const stock = variant && variant.car === car.id ? composeStock(car, variant) : null;
   return [
-    ...(stock ? [...failingAsBuilt(stock), ...unreachedPlugs(car, stock)] : []),
+    ...(stock ? [...failingAsBuilt(stock), ...unreachedPlugs(car, stock), ...idleInspections(new Model(stock))] : []),
     ...wayPlaces(car),
     ...missingDrawings(car, variant),
   ];

@@ -16,7 +16,7 @@ import type { FunctionSpec, Part, System } from "../model/types";
 import type { Test } from "../prove/tests";
 import { isFree } from "../strip/goals";
 import { planRoute } from "../strip/route";
-import { type Gap, missingBacks } from "./gap";
+import { type Gap, idleInspections, missingBacks } from "./gap";
 
 /** Ways of working beside the default one are looked at one by one; more would be a search without end. */
 const MAX_WAYS = 80;
@@ -38,6 +38,7 @@ export function kitCoverage(documents: Documents): Gap[] {
     ...unplannedLeads(plan),
     ...idleSettings(kit),
     ...missingBacks(kit.parts),
+    ...idleInspections(new Model(plan.fitted, {}, plan.settings)),
   ];
 }
 

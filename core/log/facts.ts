@@ -152,7 +152,8 @@ export interface JobFacts {
   knobClicks(): number;
   /** What follows from the walk with balance and fader. */
   walk(): WalkOutcome | null;
-  look(id: string): NamedChoice | null;
+  /** A look or measurement of the search; `answerOf` says which answer a value is, null where none is measured. */
+  look(id: string): (NamedChoice & { unit: string | null; answerOf(value: number): string | null }) | null;
   fault(id: string): { title: string; remedy: string } | null;
 
   /** A step of the strip plan or a preparation step. */

@@ -23,6 +23,7 @@ export function composeStock(car: CarProfile, variant: VariantProfile): System {
     assumed: car.assumed,
     monitors: [...(car.monitors ?? []), ...(variant.monitors ?? [])],
     normal: [...(car.normal ?? []), ...(variant.normal ?? [])],
+    inspections: [...(car.inspections ?? []), ...(variant.inspections ?? [])],
     defaultSituation: { ...DEFAULT_SITUATION, ...car.defaultSituation },
   };
 }
@@ -78,6 +79,7 @@ export function composeFitted(
     assumed: [...stock.assumed, ...kit.assumed],
     monitors: withOwn(stock.monitors ?? [], (kit.monitors ?? []).filter(applies)),
     normal: withOwn(stock.normal ?? [], (kit.normal ?? []).filter(applies)),
+    inspections: withOwn(stock.inspections ?? [], (kit.inspections ?? []).filter(applies)),
     defaultSituation: { ...stock.defaultSituation, ...assumptions(kit, chosen) },
     settings: plannedSettings(kit, applies, partOf),
   };

@@ -5,7 +5,7 @@ import { type Evaluation, evaluate, settingReader } from "./evaluate";
 import { type MissedAction, type Outcome, observe, type Verdict, verdict } from "./observe";
 import { type Looked, type Sense, type Sight, senseOf, sightKey, sightOf } from "./sight";
 import { patternOf } from "./signal";
-import type { Attributes, Disturbance, FunctionSpec, Settings, Situation, System } from "./types";
+import type { Attributes, ContactRef, Disturbance, FunctionSpec, Settings, Situation, System } from "./types";
 
 export interface Tried {
   outcome: Outcome;
@@ -201,6 +201,12 @@ export class Model {
         return Math.max(0, ...verdicts.map((v) => (v.kind === "ok" ? v.afterMs : 0)));
       },
     };
+  }
+
+  /** True when anything stands at a contact, at either side of it: a meter shows something there. */
+  carries(ref: ContactRef, situation: Partial<Situation> = {}, settings: Settings = this.settings): boolean {
+    const evaluation = this.glance({ ...this.system.defaultSituation, ...situation }, settings);
+    return evaluation.arrivals(ref, "in").length > 0 || evaluation.arrivals(ref, "out").length > 0;
   }
 
   /** True when everything the part needs arrives and it is not dead: its lamp would be lit. */

@@ -9,6 +9,7 @@ import type {
   AssumedState,
   ContactRef,
   FunctionSpec,
+  Inspection,
   KeyState,
   Link,
   Monitor,
@@ -103,6 +104,7 @@ export interface CarProfile extends DocumentHead {
   /** What its control units watch by themselves. */
   monitors?: Monitor[];
   normal?: NormalState[];
+  inspections?: Inspection[];
   /** The dash from the seats and the car from above. */
   drawings?: { dash?: DashDrawing; plan?: PlanDrawing };
   stripPlan: StripPlan;
@@ -163,6 +165,7 @@ export interface VariantProfile extends DocumentHead {
   functions: FunctionSpec[];
   monitors?: Monitor[];
   normal?: NormalState[];
+  inspections?: Inspection[];
 }
 
 export interface ChoiceCondition {
@@ -297,6 +300,7 @@ export interface KitProfile extends DocumentHead {
   monitors?: (Monitor & { when?: KitCondition })[];
   /** What looks like a fault after fitting and is none. */
   normal?: (NormalState & { when?: KitCondition })[];
+  inspections?: (Inspection & { when?: KitCondition })[];
   switchBank?: SwitchBank;
   sets: KitSetting[];
   /** The plug that tells the car of a new module, where the kit has one. */

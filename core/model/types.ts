@@ -287,6 +287,35 @@ export interface Monitor {
   armed?: { setting: string; is: string[] };
 }
 
+/**
+ * A look, a measurement or an exchange as a document has it: what, where, how, and what a sound car shows. It stands in
+ * place of the plain words that are said of every part of its kind.
+ */
+export interface Inspection {
+  id: string;
+  kind: "look" | "measure" | "exchange";
+  /**
+   * Where: a connection to look at, a lead to measure from end to end, a contact (`part.port.contact`) to measure at, a
+   * part to exchange; each by its identifier.
+   */
+  at: string;
+  title: string;
+  how: string;
+  /** Minutes beside the reach of the place. */
+  minutes?: number;
+  /** What is measured on a sound car. */
+  window?: MeterWindow;
+  /** How car and phone stand meanwhile, beside the usual. */
+  situation?: Partial<Situation>;
+}
+
+/** The ends count as within. */
+export interface MeterWindow {
+  unit: "V" | "Ω" | "A";
+  min: number;
+  max: number;
+}
+
 export interface System {
   parts: Part[];
   links: Link[];
@@ -295,6 +324,7 @@ export interface System {
   assumed: AssumedState[];
   monitors?: Monitor[];
   normal?: NormalState[];
+  inspections?: Inspection[];
   /** The usual situation; functions override single fields. */
   defaultSituation: Situation;
   /** Settings that stand at another value than the initial one by plan. */

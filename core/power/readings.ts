@@ -161,6 +161,8 @@ export function interpret(kind: ReadingKind, value: number): Interpreted {
   return { tone, says, causes };
 }
 
+const UNITS: Readonly<Record<string, "V" | "A" | "Ω">> = { v: "V", a: "A", o: "Ω", ω: "Ω" };
+
 export type Read = { ok: true; value: number } | { ok: false; message: string };
 
 /**
@@ -168,13 +170,16 @@ export type Read = { ok: true; value: number } | { ok: false; message: string };
  *
  * @example readNumber("12,4 V", spec) // 12.4
  */
-export function readNumber(text: string, spec: Pick<ReadingSpec, "label" | "unit" | "most">): Read {
+export function readNumber(
+  text: string,
+  spec: Pick<ReadingSpec, "label" | "most"> & { unit: ReadingSpec["unit"] | "A" },
+): Read {
   const clean = text.trim().replace(/\s+/g, " ");
   if (spec.unit === "Ω" && /^(ol|open|inf|∞)$/i.test(clean)) return { ok: true, value: spec.most };
-  const match = /^([+-]?\d{1,9}(?:[.,]\d{1,6})?) ?(k|m)?(v|volts?|Ω|ohms?)?$/i.exec(clean);
+  const match = /^([+-]?\d{1,9}(?:[.,]\d{1,6})?) ?(k|m)?(v|volts?|Ω|ohms?|a|amps?)?$/i.exec(clean);
   if (!match?.[1])
     return { ok: false, message: `${spec.label}: “${clean}” is not a number. Write it like 12,4 or 12.4.` };
-  const unit = match[3]?.toLowerCase().startsWith("v") ? "V" : match[3] ? "Ω" : spec.unit;
+  const unit = match[3] ? UNITS[match[3].charAt(0).toLowerCase()] : spec.unit;
   if (unit !== spec.unit)
     return { ok: false, message: `${spec.label} is measured in ${spec.unit}, not in ${unit}. Turn the meter's dial.` };
   const scale =

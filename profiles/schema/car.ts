@@ -9,6 +9,7 @@ import { stripPlanSchema } from "./strip-plan";
 import {
   assumed,
   functionSpec,
+  inspection,
   link,
   monitor,
   normalState,
@@ -129,6 +130,7 @@ export const carSchema = z.strictObject({
   figures: figuresSchema.optional(),
   monitors: z.array(monitor).max(100).optional(),
   normal: z.array(normalState).max(60).optional(),
+  inspections: z.array(inspection).max(200).optional(),
   drawings: z.strictObject({ dash: dashSchema.optional(), plan: planSchema.optional() }).optional(),
   stripPlan: stripPlanSchema,
 }) satisfies z.ZodType<CarProfile>;
@@ -147,4 +149,5 @@ export const variantSchema = z.strictObject({
   functions: z.array(functionSpec),
   monitors: z.array(monitor).max(100).optional(),
   normal: z.array(normalState).max(60).optional(),
+  inspections: z.array(inspection).max(200).optional(),
 }) satisfies z.ZodType<VariantProfile>;

@@ -7,6 +7,7 @@ import {
   action,
   assumed,
   functionShape,
+  inspection,
   kitCondition,
   linkShape,
   monitorShape,
@@ -129,6 +130,10 @@ export const kitSchema = z.strictObject({
   normal: z
     .array(z.strictObject({ ...normalState.shape, when }))
     .max(60)
+    .optional(),
+  inspections: z
+    .array(z.strictObject({ ...inspection.shape, when }))
+    .max(200)
     .optional(),
   card: z.array(z.union([text, z.strictObject({ say: text, when })])),
 }) satisfies z.ZodType<KitProfile>;

@@ -3,7 +3,7 @@ import { z } from "zod";
 import { SIGNAL_KINDS } from "../../core/model/kinds";
 import type { KitCondition } from "../../core/model/profile";
 import { BREAK_IDS, INSTEAD_IDS } from "../../core/model/sight";
-import type { Condition, Monitor, NormalState, Situation } from "../../core/model/types";
+import type { Condition, Inspection, Monitor, NormalState, Situation } from "../../core/model/types";
 import { backSchema } from "./drawings";
 import { figuresSchema } from "./figures";
 import { attributes, contactRef, id, place, portRef, text } from "./labels";
@@ -216,6 +216,23 @@ export const normalState = z.strictObject({
     .optional(),
   functions: z.array(id).min(1).max(60),
 }) satisfies z.ZodType<NormalState>;
+export const inspection = z.strictObject({
+  id,
+  kind: z.enum(["look", "measure", "exchange"]),
+  at: z.string().min(1).max(200),
+  title: text,
+  how: text,
+  minutes: z.number().positive().max(240).optional(),
+  window: z
+    .strictObject({
+      unit: z.enum(["V", "Ω", "A"]),
+      min: z.number().min(0).max(10_000_000),
+      max: z.number().min(0).max(10_000_000),
+    })
+    .refine((w) => w.min <= w.max, "min must not be over max")
+    .optional(),
+  situation: someSituation.optional(),
+}) satisfies z.ZodType<Inspection>;
 export const monitorShape = {
   id,
   by: id,

@@ -6,10 +6,12 @@ import { report } from "./shop";
 const SPOILT = 3000;
 const MOST_MS = 200;
 
+/** With the milliseconds of processor that it took: what else the machine does is not measured. */
 function timed(reader: HostileReader, bytes: Uint8Array): [Verdict, number] {
-  const begun = performance.now();
+  const begun = process.cpuUsage();
   const verdict = tried(reader, bytes);
-  return [verdict, performance.now() - begun];
+  const { user, system } = process.cpuUsage(begun);
+  return [verdict, (user + system) / 1000];
 }
 
 describe("spoilt files", () => {
@@ -23,7 +25,7 @@ describe("spoilt files", () => {
       const inputs = [...long, ...Array.from({ length: SPOILT }, (_, n) => spoilt(reader.sample, n))];
       for (const [n, bytes] of inputs.entries()) {
         let [verdict, ms] = timed(reader, bytes);
-        // What else the machine does is not measured: the best of three counts.
+        // Compiling and clearing up fall on any one of them: the best of three counts.
         for (let again = 0; ms > MOST_MS && again < 2; again++) ms = Math.min(ms, timed(reader, bytes)[1]);
         found.inputs++;
         if (ms > MOST_MS) found.slow++;

@@ -134,8 +134,9 @@ export class Writer {
       const status = answer?.status ?? 0;
       const text = (await answer?.text().catch(() => "")) ?? "";
       if (status === 200) return true;
-      // 0: no connection. 503: the database is away. 507: no room.
-      if (![0, 503, 507].includes(status)) this.odd.push(`${status} ${text.slice(0, 120)}`);
+      // 0: no connection. 503: the database is away. 507: no room. 409 of others at the same moment: once more.
+      const asksAgain = [0, 503, 507].includes(status) || (status === 409 && text.includes("Press again."));
+      if (!asksAgain) this.odd.push(`${status} ${text.slice(0, 120)}`);
       if (this.stopped) return false;
       await sleep(30 + Math.random() * 60);
     }
@@ -161,7 +162,9 @@ export async function signedIn(origin: string, email: string): Promise<string> {
     headers: { origin },
     redirect: "manual",
   });
-  return /iteron_session=[^;]+/.exec(answer.headers.get("set-cookie") ?? "")?.[0] ?? "";
+  const cookie = /iteron_session=[^;]+/.exec(answer.headers.get("set-cookie") ?? "")?.[0];
+  if (!cookie) throw new Error(`${email} could not sign in: ${answer.status} ${(await answer.text()).slice(0, 300)}`);
+  return cookie;
 }
 
 /** What of the acknowledged is missing or there more than once. */

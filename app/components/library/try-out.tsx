@@ -100,6 +100,7 @@ const GAP_WORDS: Readonly<Record<Gap["kind"], string>> = {
   lead: "Lead",
   setting: "Setting",
   drawing: "Not drawn",
+  inspection: "Tells nothing",
 };
 
 /** What the document leaves open, each with the way to mend it. */

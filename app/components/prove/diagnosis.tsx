@@ -11,6 +11,7 @@ import { DashView } from "../drawings/dash-view";
 import { EntryButton, useJob } from "../entry-form";
 import { Mark, Notice } from "../marks";
 import { Answers } from "./answers";
+import { MeterValue } from "./meter-value";
 import { HowToTry } from "./test-focus";
 
 type View = Pick<
@@ -133,6 +134,11 @@ function Doing({ proposal, view, first }: { proposal: ShownProposal; view: View;
     <>
       <p className={first ? "text-lg" : "text-quiet"}>{proposal.how}</p>
       {cost}
+      {proposal.window && (
+        <div className="mt-2">
+          <MeterValue key={proposal.id} look={{ ...proposal, window: proposal.window }} />
+        </div>
+      )}
       <div className="mt-2 flex flex-wrap gap-2">
         {standIn && <StandInLook look={proposal.id} first={first} />}
         {proposal.answers.map((a) => (

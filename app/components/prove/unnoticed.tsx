@@ -4,6 +4,7 @@ import type { proveView } from "~/core/views/prove";
 import { Focus } from "../bench/focus";
 import { EntryButton, useJob } from "../entry-form";
 import { Notice } from "../marks";
+import { MeterValue } from "./meter-value";
 
 type View = Pick<ReturnType<typeof proveView>, "plan" | "evidence">;
 
@@ -43,6 +44,7 @@ export function Unnoticed({ plan, evidence }: View) {
               {u.title} <span className="num font-normal text-quiet">{u.minutes.toFixed(1)} min</span>
             </p>
             <p className="text-sm text-quiet">Nobody would notice: {u.causes.join("; ")}.</p>
+            {u.window && <MeterValue look={{ ...u, window: u.window }} />}
             <div className="mt-2 flex flex-wrap gap-2">
               {u.answers.toReversed().map((a) => (
                 <EntryButton

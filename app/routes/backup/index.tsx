@@ -77,7 +77,7 @@ export default function Backup({ loaderData: { shop, backups } }: Route.Componen
 function Kept() {
   const { share, found, check, stop } = useCheck();
   return (
-    <Section title="A copy you have kept" id="kept">
+    <Section title="A copy you have kept" id="kept" aside="read to its end; nothing of it stays here">
       {share === null ? (
         <label className={`${buttonLook("plain")} cursor-pointer focus-within:outline-3 focus-within:outline-accent`}>
           <FileSearch size={18} aria-hidden="true" /> Check a copy

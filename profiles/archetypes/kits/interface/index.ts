@@ -9,6 +9,7 @@ import { emptyKit } from "../head";
 import { phoneRules } from "../phones";
 import { cardLines, normalStates } from "./card";
 import { addCameras, addPhone, addSound, phoneLinks } from "./extras";
+import { inspections } from "./inspections";
 import { addKeyBoard, toggleOf } from "./keys";
 import { addBox, pictureLead, pictureLinks, pictureUnplug, reverseWire } from "./leads";
 import type { InterfaceLeaflet } from "./leaflet";
@@ -79,6 +80,7 @@ export function buildInterface(l: InterfaceLeaflet): KitProfile {
   kit.assumed = l.mirroring ? [REMEMBERS_CABLE, SHORT_HOLD(toggle.press, l.holdS.min)] : [];
   if (l.mirroring && l.phones) kit.phone = phoneRules(l.phones, "mirroring");
   kit.normal = normalStates(l);
+  kit.inspections = inspections(l, kit.parts);
   kit.card = [...kit.card, ...cardLines(l)];
   kit.switchBank = {
     part: "module",
