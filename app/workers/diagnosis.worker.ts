@@ -4,7 +4,7 @@ import type { Look } from "~/core/diagnose/checks";
 import { type Judgement, judge, reasonsFor } from "~/core/diagnose/judge";
 import { type Experience, learned } from "~/core/diagnose/learned";
 import type { Proposal } from "~/core/diagnose/propose";
-import { type JudgeTable, judgeTable } from "~/core/diagnose/table";
+import { asItStands, type JudgeTable, judgeTable } from "~/core/diagnose/table";
 import { unnoticed } from "~/core/diagnose/unnoticed";
 import { evidenceFor, type JobEvidence } from "~/core/job/evidence";
 import { type Documents, type JobPlan, type PlanState, planJob, planKey } from "~/core/job/plan";
@@ -105,7 +105,8 @@ const worker = {
 
   judge(evidence: JobEvidence, experience: Experience): ShownDiagnosis | null {
     if (!prepared) return null;
-    const { plan, table } = prepared;
+    const { plan } = prepared;
+    const table = asItStands(prepared.table, new Map(evidence.reopen));
     const known = evidenceFor(plan, evidence, learned(table.hypotheses, experience));
     const judgement = judge(table, known);
     const names = new Map([

@@ -19,6 +19,8 @@ export interface Look {
   how: string;
   minutes: number;
   answers: readonly { id: string; label: string }[];
+  /** Parts that one must get at for it. */
+  at: readonly string[];
   /** What is measured on a sound car: a value in it is the last answer, any other the first. */
   window?: MeterWindow;
   /**
@@ -28,6 +30,9 @@ export interface Look {
    */
   under(hypothesis: Hypothesis, shows: boolean): readonly number[];
 }
+
+/** A look that a cause brings along. */
+export type OwnLook = Omit<Look, "under" | "at">;
 
 /** Probability of each answer; of two causes the one that shows itself there is seen. */
 export function answersUnder(look: Look, h: Hypothesis, shows: boolean): readonly number[] {
@@ -77,6 +82,8 @@ function contactsMeasured({ inspections = [] }: System): Inspection[] {
   return inspections.filter(isContact);
 }
 
+const partOf = (ref: string): string => ref.split(".")[0] ?? "";
+
 /** The answer that a measured value is. */
 export function answerOfValue({ window, answers }: Pick<Look, "window" | "answers">, value: number): string | null {
   if (!window) return null;
@@ -94,14 +101,16 @@ export function looksOf(system: System, touched: Touched, hypotheses: readonly H
     ...system.links
       .filter((l) => !l.air && (touched.links.has(l.id) || settled.has(`look:${l.id}`)))
       .map((l) => {
-        const far = Math.max(...[l.a, l.b].map((p) => reach(p.split(".")[0] as string)));
-        return plugLook(l.id, `${describePort(system, l.a)} – ${describePort(system, l.b)}`, far);
+        const far = Math.max(...[l.a, l.b].map((p) => reach(partOf(p))));
+        const ends = [l.a, l.b].map(partOf);
+        return plugLook(l.id, `${describePort(system, l.a)} – ${describePort(system, l.b)}`, ends, far);
       }),
     ...system.links
       .filter((l) => settled.has(`contacts:${l.id}`))
       .map((l) => {
         const plug = describePort(system, l.a);
-        return contactsLook(l.id, plug, Math.max(...[l.a, l.b].map((p) => reach(p.split(".")[0] as string))));
+        const ends = [l.a, l.b].map(partOf);
+        return contactsLook(l.id, plug, ends, Math.max(...ends.map(reach)));
       }),
     ...system.parts.filter((p) => (p.settings ?? []).length > 0).map((p) => settingLook(p, touched, reach(p.id))),
     ...system.parts.filter((p) => p.type === "device").map((p) => swapLook(p, reach(p.id))),
@@ -112,12 +121,13 @@ export function looksOf(system: System, touched: Touched, hypotheses: readonly H
         how: a.remedy,
         minutes: a.minutes,
         answers: RULED_OUT,
+        at: [],
         under: (h) => of(h.id === `state:${a.id}`),
       }),
     ),
-    ...hypotheses.flatMap((h) => (h.ownLook ? [ownLook(h.ownLook)] : [])),
+    ...hypotheses.flatMap((h) => (h.ownLook ? [ownLook(h.ownLook, h.parts)] : [])),
     ...(system.monitors ?? []).map((m) => codeCheck(m, system.parts.find((p) => p.id === m.by)?.name ?? m.by)),
-    ...contactsMeasured(system).map((i) => contactLook(i, reach(i.at.split(".")[0] as string))),
+    ...contactsMeasured(system).map((i) => contactLook(i, reach(partOf(i.at)))),
   ]
     .filter((look) => settled.has(look.id) || isSign(look.id))
     .map((look) => asInspected(look, system.inspections ?? []));
@@ -143,6 +153,7 @@ function lampLook(part: Part, reach: number): Look {
     title: `Is the ${part.lamp} of ${part.name} lit?`,
     how: "Ignition on, look at the lamp.",
     minutes: MINUTES.lamp + reach / 4,
+    at: [part.id],
     answers: [
       { id: "dark", label: "Dark" },
       { id: "lit", label: "Lit" },
@@ -162,6 +173,7 @@ function codeCheck({ id, code, say }: Monitor, by: string): Look {
     title: `Is ${code} stored in ${by}?`,
     how: `Read the fault memory. ${code}: ${say}`,
     minutes: MINUTES.code,
+    at: [],
     answers: [
       { id: "stored", label: "Stored" },
       { id: "not stored", label: "Not stored" },
@@ -183,12 +195,13 @@ function asInspected(look: Look, inspections: readonly Inspection[]): Look {
   return { ...look, title, how, minutes, ...(window ? { window } : {}) };
 }
 
-function contactLook({ id, title, how, minutes = MINUTES.measure, window }: Inspection, reach: number): Look {
+function contactLook({ id, at, title, how, minutes = MINUTES.measure, window }: Inspection, reach: number): Look {
   return {
     id: `${AT}${id}`,
     title,
     how,
     minutes: minutes + reach,
+    at: [partOf(at)],
     answers: [
       { id: "outside", label: "Something else" },
       { id: "within", label: window ? windowWords(window) : "As it should be" },
@@ -209,6 +222,7 @@ function measureLook(part: Part, reach: number): Look {
     title: `Measure ${part.name} end to end`,
     how: "Unplug both ends, continuity of each conductor with the meter, move the lead while measuring.",
     minutes: MINUTES.measure + reach,
+    at: [part.id],
     answers: [
       { id: "open", label: "A conductor is open" },
       { id: "good", label: "All conductors good" },
@@ -217,12 +231,13 @@ function measureLook(part: Part, reach: number): Look {
   };
 }
 
-function plugLook(link: string, ends: string, reach: number): Look {
+function plugLook(link: string, ends: string, at: readonly string[], reach: number): Look {
   return {
     id: `look:${link}`,
     title: `Look at ${ends}`,
     how: "Is it the right lead, pushed home, the right way round? Pull gently.",
     minutes: MINUTES.look + reach / 2,
+    at,
     answers: [
       { id: "loose", label: "Loose" },
       { id: "misplaced", label: "Wrong lead or wrong way round" },
@@ -238,12 +253,13 @@ function plugLook(link: string, ends: string, reach: number): Look {
   };
 }
 
-function contactsLook(link: string, plug: string, reach: number): Look {
+function contactsLook(link: string, plug: string, at: readonly string[], reach: number): Look {
   return {
     id: `contacts:${link}`,
     title: `Look at the contacts of ${plug}`,
     how: "Unplug it. Does every contact stand at the same height, does every wire hold, do the colours sit as they should?",
     minutes: MINUTES.contacts + reach / 2,
+    at,
     answers: [
       { id: "wrong", label: "One is back, loose or elsewhere" },
       { id: "right", label: "All sit right" },
@@ -262,6 +278,7 @@ function settingLook(part: Part, { bank, planned }: Touched, reach: number): Loo
       ? "Compare every switch with the drawing in Configure."
       : `As planned: ${settings.map((s) => planned[`${part.id}.${s.id}`] ?? s.initial).join(", ")}.`,
     minutes: MINUTES.set + reach / 2,
+    at: [part.id],
     answers: [
       { id: "different", label: "Differs" },
       { id: "as planned", label: "As planned" },
@@ -276,6 +293,7 @@ function swapLook(part: Part, reach: number): Look {
     title: `Try another ${part.name}`,
     how: "Put in one that is known to be good, and try again what fails.",
     minutes: MINUTES.swap + reach,
+    at: [part.id],
     answers: [
       { id: "works", label: "Works with it" },
       { id: "same", label: "The same with it" },
@@ -285,8 +303,8 @@ function swapLook(part: Part, reach: number): Look {
 }
 
 /** A look that settles one cause and says nothing about the others. */
-function ownLook(look: Omit<Look, "under">): Look {
-  return { ...look, under: (h) => of(h.settledBy === look.id) };
+function ownLook(look: OwnLook, at: readonly string[]): Look {
+  return { ...look, at, under: (h) => of(h.settledBy === look.id) };
 }
 
 /** Splits the world whatever the cause is. */
@@ -296,6 +314,7 @@ function asBuiltLook({ parts, links }: Touched): Look {
     title: "Take the kit out of the path",
     how: "Put the factory plugs together as the car was built, and try what fails and the car can do without the kit.",
     minutes: MINUTES.asBuilt,
+    at: [...parts],
     answers: [
       { id: "works", label: "Works without the kit" },
       { id: "same", label: "Fails without it, too" },

@@ -10,7 +10,7 @@ import { findPort } from "../model/ports";
 import { type InsteadId, insteadOf, sightKey } from "../model/sight";
 import type { NormalState, Part, System } from "../model/types";
 import type { Test } from "../prove/tests";
-import type { Look } from "./checks";
+import type { OwnLook } from "./checks";
 import type { Prediction } from "./predict";
 
 /** A cause with what it shows at each test, and the look that settles it. */
@@ -25,7 +25,7 @@ export interface DeclaredCause {
   repairMinutes: number;
   shows(test: Test): Prediction;
   /** A look of its own, or the identifier of one that there is. */
-  settledBy: Omit<Look, "under"> | string;
+  settledBy: OwnLook | string;
 }
 
 const WORKS: Prediction = [["works", 1]];

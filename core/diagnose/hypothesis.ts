@@ -4,7 +4,7 @@ import { lowerFirst } from "../model/labels";
 import type { Model } from "../model/outcome";
 import type { NormalState, System } from "../model/types";
 import type { Test } from "../prove/tests";
-import type { Look } from "./checks";
+import type { OwnLook } from "./checks";
 import { type DeclaredCause, declaredCauses, passing } from "./declared";
 import type { Prediction } from "./predict";
 
@@ -22,15 +22,19 @@ export interface Hypothesis {
   weight: number;
   parts: readonly string[];
   links: readonly string[];
+  /** Parts that one must get at to put it right. */
+  at: readonly string[];
   /** The look, measurement or exchange that settles it; null where there is none. */
   settledBy: string | null;
   /** Minutes to put it right once it is known, with the place open. */
   repairMinutes: number;
+  /** Minutes to get there and back where the car is closed; see `asItStands`. */
+  reopenMinutes: number;
   fault: Fault | null;
   /** What it shows where that is declared, not simulated. */
   shows: ((test: Test) => Prediction) | null;
   /** A look that only this cause needs. */
-  ownLook: Omit<Look, "under"> | null;
+  ownLook: OwnLook | null;
   /** The two that are the matter at once. */
   pair?: readonly [Hypothesis, Hypothesis];
 }
@@ -67,7 +71,7 @@ const NONE_SHARE = 0.12;
 export function hypothesesOf(system: System, touched: Touched, tests: readonly Test[], sound: Model): Hypothesis[] {
   const all = [
     ...singleFaults(system, touched).map((fault) => ofFault(system, fault)),
-    ...declaredCauses(system, touched, tests, sound).map(ofDeclared),
+    ...declaredCauses(system, touched, tests, sound).map((cause) => ofDeclared(system, cause)),
     ...(system.normal ?? []).map(ofState),
   ];
   const weight = (normal: boolean) => all.reduce((sum, h) => sum + (h.normal === normal ? h.weight : 0), 0);
@@ -83,9 +87,17 @@ function ofFault(system: System, fault: Fault): Hypothesis {
   const settledBy = settles(fault);
   return {
     ...{ id, kind, title, cause, remedy, normal, weight, parts, links, settledBy, fault },
+    reopenMinutes: 0,
+    at: kind === "assumed" ? [] : [...parts, ...endsOf(system, links)],
     repairMinutes: REPAIR_MINUTES[kind] + (kind === "assumed" ? 0 : reach / 2),
     ...{ shows: null, ownLook: null },
   };
+}
+
+/** The parts at the ends of some connections. */
+function endsOf(system: System, links: readonly string[]): string[] {
+  const ends = system.links.filter((l) => links.includes(l.id)).flatMap((l) => [l.a, l.b]);
+  return [...new Set(ends.map((port) => port.split(".")[0] ?? ""))];
 }
 
 function settles({ id, kind, parts, links }: Fault): string {
@@ -106,12 +118,14 @@ function settles({ id, kind, parts, links }: Fault): string {
   }
 }
 
-function ofDeclared({ settledBy, ...cause }: DeclaredCause): Hypothesis {
+function ofDeclared(system: System, { settledBy, ...cause }: DeclaredCause): Hypothesis {
   const own = typeof settledBy === "string" ? null : settledBy;
   return {
     ...cause,
     kind: "declared",
     normal: false,
+    reopenMinutes: 0,
+    at: [...cause.parts, ...endsOf(system, cause.links)],
     settledBy: own?.id ?? (settledBy as string),
     ...{ fault: null, ownLook: own },
   };
@@ -130,13 +144,15 @@ function ofState(state: NormalState): Hypothesis {
     weight: NORMAL_WEIGHT,
     parts: [],
     links: [],
+    at: [],
+    reopenMinutes: 0,
     settledBy: `wait:${state.id}`,
     repairMinutes: 0,
     ...{ fault: null, shows: passing(state), ownLook: waitLook(state) },
   };
 }
 
-function waitLook(state: NormalState): Omit<Look, "under"> {
+function waitLook(state: NormalState): OwnLook {
   const most = state.lastsS?.max ?? 30;
   return {
     id: `wait:${state.id}`,
@@ -161,6 +177,8 @@ function noneOfThese(weight: number): Hypothesis {
     weight,
     parts: [],
     links: [],
+    at: [],
+    reopenMinutes: 0,
     settledBy: null,
     repairMinutes: 60,
     ...{ fault: null, shows: null, ownLook: null },

@@ -42,7 +42,7 @@ export function proposals(table: JudgeTable, evidence: Evidence, belief: Belief)
       ? { kind: "look", look, minutes: question.minutes, total, gainBits }
       : { kind: "test", id: question.id, minutes: question.minutes, total, gainBits };
   });
-  return repair ? [{ kind: "repair", hypothesis: repair, total: repair.repairMinutes }, ...asked] : asked;
+  return repair ? [{ kind: "repair", hypothesis: repair, total: unseenMinutes(repair) }, ...asked] : asked;
 }
 
 /** The cause to repair now, where somebody has seen it or a look would take longer than the repair. */
@@ -61,8 +61,13 @@ function toRepair(table: JudgeTable, done: ReadonlyMap<string, string>, belief: 
   const p = of.get(leading.id) ?? 0;
   const look = all.find((l) => l.id === leading.settledBy);
   // Nothing is repaired at what is normal; it is waited for, or done differently.
-  const quicker = look !== undefined && look.minutes > leading.repairMinutes;
+  const quicker = look !== undefined && look.minutes > unseenMinutes(leading);
   return p >= SURE_UNSEEN && quicker && !leading.normal ? leading : null;
+}
+
+/** A repair without a look before, on the car as it stands. */
+function unseenMinutes({ repairMinutes, reopenMinutes }: Hypothesis): number {
+  return repairMinutes + reopenMinutes;
 }
 
 /** What was found where a hypothesis would show itself; null while nobody has looked there. */
@@ -93,9 +98,10 @@ function costsOf({ hypotheses, looks }: JudgeTable, done: ReadonlyMap<string, st
     settling: looks.flatMap(({ id, minutes }) => {
       const settled = settles.get(id);
       if (!settled) return [];
-      const shortest = Math.min(...settled.map((i) => among[i]?.repairMinutes ?? 0));
+      const shortest = Math.min(...settled.map((i) => unseenMinutes(among[i] as Hypothesis)));
       return [{ id, minutes: done.has(id) ? 0 : Math.min(minutes, shortest + RETRY_MINUTES), hypotheses: settled }];
     }),
+    // By then somebody has looked there: the way is open.
     repair: among.map((h) => h.repairMinutes),
   };
 }

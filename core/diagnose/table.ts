@@ -155,3 +155,18 @@ function surely(prediction: Prediction): Prediction {
   const [most] = prediction;
   return most ? [[most[0], 1]] : prediction;
 }
+
+/**
+ * The table for a car as it stands: what lies behind closed panels costs the way there and back.
+ *
+ * @param reopen minutes to get at parts, beside those of the documents
+ */
+export function asItStands(table: JudgeTable, reopen: ReadonlyMap<string, number>): JudgeTable {
+  if (reopen.size === 0) return table;
+  const more = (at: readonly string[]) => Math.max(0, ...at.map((part) => reopen.get(part) ?? 0));
+  return {
+    ...table,
+    looks: table.looks.map((l) => ({ ...l, minutes: l.minutes + more(l.at) })),
+    hypotheses: table.hypotheses.map((h) => ({ ...h, reopenMinutes: more(h.at) })),
+  };
+}

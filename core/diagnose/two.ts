@@ -61,7 +61,9 @@ function bothOf(a: Hypothesis, b: Hypothesis, weight: number): Hypothesis {
     parts: [...a.parts, ...b.parts],
     links: [...a.links, ...b.links],
     settledBy: null,
+    at: [...a.at, ...b.at],
     repairMinutes: a.repairMinutes + b.repairMinutes,
+    reopenMinutes: Math.max(a.reopenMinutes, b.reopenMinutes),
     ...{ fault: null, shows: null, ownLook: null },
     pair: [a, b],
   };

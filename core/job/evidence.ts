@@ -7,6 +7,7 @@ import { isFailure } from "../log/kinds/prove/result";
 import { sameCode } from "../prove/codes";
 import { meterHints } from "./meter-hints";
 import { type JobPlan, openNow } from "./plan";
+import { reopenMinutes } from "./reopen";
 import { hypothesesOfPlan } from "./suspects";
 
 /** How much likelier a cause is that the log names itself. Our assumption. */
@@ -23,6 +24,8 @@ export interface JobEvidence {
   hints: [hypothesis: string, hint: Hint][];
   /** Test after which car and phone stand as they do. */
   last: string | null;
+  /** Minutes to get at parts behind closed panels. */
+  reopen: [part: string, minutes: number][];
 }
 
 export function jobEvidence(plan: JobPlan, state: JobState): JobEvidence {
@@ -31,6 +34,7 @@ export function jobEvidence(plan: JobPlan, state: JobState): JobEvidence {
     looks: [...codeAnswers(plan, state), ...[...state.checks].map(([id, { value }]): [string, string] => [id, value])],
     hints: [...together(hintsOf(plan, state), meterHints(plan, state))],
     last: state.tries.at(-1)?.test ?? null,
+    reopen: [...reopenMinutes(plan, state)],
   };
 }
 
@@ -41,7 +45,7 @@ export function jobEvidence(plan: JobPlan, state: JobState): JobEvidence {
  */
 export function evidenceFor(
   { tests }: Pick<JobPlan, "tests">,
-  { last, ...known }: JobEvidence,
+  { last, ...known }: Omit<JobEvidence, "reopen">,
   learned: ReadonlyMap<string, Hint> = new Map(),
 ): Evidence {
   const stands = tests.find((t) => t.id === last)?.situation;
