@@ -46,12 +46,12 @@ describe("what a closed car costs before one can look", () => {
     const look = (t: typeof table, id: string) => t.looks.find((l) => l.id === id)?.minutes ?? 0;
     expect(look(stands, "look:k-radio")).toBeGreaterThan(look(table, "look:k-radio") + 5);
     /** How many others are proposed before anything behind a panel. */
-    const before = (t: typeof table) => {
+    const ahead = (t: typeof table) => {
       const { next } = judge(t, evidence);
       const first = next.findIndex((p) => p.kind === "look" && p.look.at.length > 0);
       return first < 0 ? next.length : first;
     };
-    expect(before(stands)).toBeGreaterThan(before(table));
+    expect(ahead(stands)).toBeGreaterThan(ahead(table));
     // What is believed does not change by what it costs to look.
     expect(judge(stands, evidence).groups[0]?.probability).toBe(judge(table, evidence).groups[0]?.probability);
   });
