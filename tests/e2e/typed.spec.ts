@@ -1,5 +1,5 @@
 import { expect, type Page, test } from "@playwright/test";
-import { hydrated, newJob, rows, signIn } from "./helpers";
+import { hydrated, newJob, rows, signIn, take } from "./helpers";
 
 /** The session is gone while the page is open, as after a night. */
 const sessionEnds = (page: Page) => page.context().clearCookies();
@@ -63,8 +63,9 @@ test("a count of the shelf stays in its field until somebody has signed in again
     variant: "Radio R2 with separate screen 1024x600",
     kit: "Orvanto OM-8 mirroring kit",
   });
-  await page.goto(`${href}/connect/lengths?do=material`);
+  await page.goto(`${href}/connect/lengths`);
   await hydrated(page);
+  await take(page, /^Consumables/);
   const count = page.getByRole("button", { name: /^Count the shelf: / }).first();
   const what = (await count.getAttribute("aria-label")) ?? "";
   await count.click();
