@@ -5,7 +5,7 @@ import { answered, askedOrStays } from "./stays";
 
 const ROUTES = join(import.meta.dirname, "..", "routes");
 /** Not asked by a form: a script of the page asks, and says itself what went wrong. */
-const ASKED_BY_SCRIPTS = ["units", "recording", "upload", "photos", "make"];
+const ASKED_BY_SCRIPTS = ["units", "recording", "upload", "photos", "make", "check"];
 /** Take nothing that somebody has typed. */
 const NOTHING_TYPED = ["sign-out", "not-found", "fit"];
 

@@ -10,7 +10,7 @@ const SECTIONS: Record<ProfileKind, { title: string; keys: string[] }[]> = {
     { title: "Steps of the kit itself", keys: ["steps"] },
     { title: "Settings", keys: ["switchBank", "sets", "programmingPlug", "phone"] },
     { title: "Choices", keys: ["choices"] },
-    { title: "Functions", keys: ["functions", "actions", "assumed", "normal", "monitors"] },
+    { title: "Functions", keys: ["functions", "actions", "assumed", "normal", "monitors", "inspections"] },
     { title: "Box and needs", keys: ["box", "needs", "card"] },
   ],
   busMap: [
@@ -27,7 +27,7 @@ const SECTIONS: Record<ProfileKind, { title: string; keys: string[] }[]> = {
     { title: "Parts and contacts", keys: ["parts"] },
     { title: "Connections", keys: ["links"] },
     { title: "Firmware", keys: ["firmware"] },
-    { title: "Functions", keys: ["functions", "normal", "monitors"] },
+    { title: "Functions", keys: ["functions", "normal", "monitors", "inspections"] },
   ],
   car: [
     {
@@ -37,7 +37,7 @@ const SECTIONS: Record<ProfileKind, { title: string; keys: string[] }[]> = {
     { title: "Which radio", keys: ["questions", "identification"] },
     { title: "Parts and contacts", keys: ["parts"] },
     { title: "Connections", keys: ["links"] },
-    { title: "Functions", keys: ["functions", "assumed", "normal", "monitors", "defaultSituation"] },
+    { title: "Functions", keys: ["functions", "assumed", "normal", "monitors", "inspections", "defaultSituation"] },
     { title: "Strip plan", keys: ["stripPlan"] },
     { title: "Drawings", keys: ["drawings"] },
     { title: "Power, places and ways of leads", keys: ["power", "fusePanel", "places", "runs"] },
