@@ -27,13 +27,18 @@ const photoKey = (id: string) => `photo/${id}`;
 const tapsKey = (job: string) => `iteron-taps/${job}`;
 
 function tapsOf(job: string): Waiting[] {
-  return JSON.parse(localStorage.getItem(tapsKey(job)) ?? "[]") as Waiting[];
+  try {
+    return JSON.parse(localStorage.getItem(tapsKey(job)) ?? "[]") as Waiting[];
+  } catch {
+    // The device keeps nothing for pages.
+    return [];
+  }
 }
 
 /** Edits the list of such taps at once; where the device has no room for it, the database still gets its chance. */
 function changeTaps(job: string, edit: (taps: Waiting[]) => Waiting[]): void {
+  const taps = edit(tapsOf(job));
   try {
-    const taps = edit(tapsOf(job));
     if (taps.length > 0) localStorage.setItem(tapsKey(job), JSON.stringify(taps));
     else localStorage.removeItem(tapsKey(job));
   } catch {}

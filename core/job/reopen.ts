@@ -19,11 +19,16 @@ const ISOLATED_MIN = 10;
 export function reopenMinutes(plan: JobPlan, { strip, placed }: Pick<JobState, "strip" | "placed">) {
   const { plan: car } = plan.strip;
   const off = offNow(strip);
+  const minutesTo = new Map<string, number>();
   const wayTo = ({ id }: StripStep): number => {
+    const known = minutesTo.get(id);
+    if (known !== undefined) return known;
     const needed = withPrerequisites(car, [id]);
     const closed = car.steps.filter((s) => needed.has(s.id) && !off.has(s.id));
     const isolated = closed.some((s) => needsOf(s).battery === "isolated") ? ISOLATED_MIN : 0;
-    return closed.reduce((sum, s) => sum + BOTH_WAYS * s.minutes.likely, 0) + isolated;
+    const minutes = closed.reduce((sum, s) => sum + BOTH_WAYS * s.minutes.likely, 0) + isolated;
+    minutesTo.set(id, minutes);
+    return minutes;
   };
   /** The shortest of the ways that there are; nothing where it lies free, or no step tells of it. */
   const reachedIn = (goal: Goal): number => {
