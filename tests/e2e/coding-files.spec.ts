@@ -35,6 +35,7 @@ test("a coding map is entered from a leaflet and comes back as a table", async (
 
 /** Forty control units: each shows as it answers, and the scan can be stopped half way. */
 test("a scan of forty units shows each one as it answers", async ({ page }) => {
+  test.setTimeout(180_000);
   await signIn(page, "lead@skerry.example");
   await page.goto("/library/new");
   await hydrated(page);
@@ -79,7 +80,7 @@ test("a scan of forty units shows each one as it answers", async ({ page }) => {
   await inHand(page).getByRole("button", { name: "Stop" }).click();
   await expect(inHand(page).getByText(/of 40 units were scanned; nothing was written/)).toBeVisible();
   await inHand(page).getByRole("button", { name: "Scan again" }).click();
-  await expect(inHand(page).getByText("Every unit was asked.")).toBeVisible({ timeout: 60_000 });
+  await expect(inHand(page).getByText("Every unit was asked.")).toBeVisible({ timeout: 100_000 });
   await expect(rows(page).getByText("40 of 40 answer")).toBeVisible();
 });
 
