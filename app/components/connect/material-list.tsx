@@ -78,7 +78,7 @@ function Count({ supply: s, done }: { supply: Supply; done(): void }) {
     <fetcher.Form method="post" action="/stock" className="flex flex-wrap items-end gap-2 pb-1">
       <input type="hidden" name="what" value={s.what} />
       <label className="block">
-        <span className="text-sm">On the shelf, {s.unit}</span>
+        <span className="block text-sm">On the shelf, {s.unit}</span>
         <input
           name="amount"
           className="field num mt-1 w-28"
