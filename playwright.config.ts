@@ -5,7 +5,7 @@ export default defineConfig({
   testDir: "tests/e2e",
   timeout: 90_000,
   // A machine that does other things at the same time loses a race now and then; what needed it is said as flaky.
-  retries: 1,
+  retries: 2,
   expect: { timeout: 15_000 },
   workers: 1,
   reporter: [["list"], ["json"]],

@@ -99,7 +99,7 @@ async function endToEnd(reports, dbEnv) {
       const file = join(reports, "e2e.json");
       const { output } = await run("npx", ["--no-install", "playwright", "test"], {
         allowFailure: true,
-        env: { ITERON_URL: `http://127.0.0.1:${port}`, PLAYWRIGHT_JSON_OUTPUT_NAME: file, NO_COLOR: "1" },
+        env: { ...dbEnv, ITERON_URL: `http://127.0.0.1:${port}`, PLAYWRIGHT_JSON_OUTPUT_NAME: file, NO_COLOR: "1" },
       });
       const report = read(file);
       if (!report) return { passed: 0, failed: 1, output };

@@ -1,6 +1,6 @@
-import { expect, type Page, test } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 import { SURFACES } from "../support/surfaces";
-import { hydrated, noViolations, openJob, signIn, take } from "./helpers";
+import { hydrated, noViolations, openJob, signIn, take, test } from "./helpers";
 
 for (const look of ["light", "dark"] as const) {
   test(`no accessibility violation and nothing wider than the screen, ${look}`, async ({ browser }) => {

@@ -1,10 +1,10 @@
-import { expect, type Page, test } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 import type { CodingMap } from "../../core/coding/map";
 import { Job, type OpenedWith } from "../../core/job/job";
 import { standInCar } from "../../sim/bench";
 import { newUnits } from "../../sim/control-units";
 import { SlcanStandIn } from "../../sim/slcan-adapter";
-import { hydrated, inHand, newJob, plugEverything, rows, signIn, take } from "./helpers";
+import { hydrated, inHand, newJob, plugEverything, rows, signIn, take, test } from "./helpers";
 
 const KBIT = 500;
 

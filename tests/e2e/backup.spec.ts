@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
-import { expect, test } from "@playwright/test";
-import { hydrated, noViolations, signIn } from "./helpers";
+import { expect } from "@playwright/test";
+import { hydrated, noViolations, signIn, test } from "./helpers";
 
 test("the lead backs the shop up and takes the copy along", async ({ page }) => {
   await signIn(page, "lead@skerry.example");

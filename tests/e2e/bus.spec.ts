@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
-import { expect, test } from "@playwright/test";
-import { openJob, signIn } from "./helpers";
+import { expect } from "@playwright/test";
+import { openJob, signIn, test } from "./helpers";
 
 test("the recorded log is read, named and drawn", async ({ page }) => {
   await signIn(page);

@@ -1,9 +1,9 @@
 import { randomUUID } from "node:crypto";
-import { expect, type Page, test } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 import { usualRule } from "../../core/bus/translation/translation";
 import { fromUnitSquare, mapPoint } from "../../core/geometry/unit-square";
 import { PHOTO_SCREEN } from "../../sim/camera-photo";
-import { hydrated, inHand, newJob, noViolations, openJob, signIn, take } from "./helpers";
+import { hydrated, inHand, newJob, noViolations, openJob, signIn, take, test } from "./helpers";
 
 const SIZE = { width: 2400, height: 1600 };
 

@@ -1,5 +1,5 @@
-import { expect, type Page, test } from "@playwright/test";
-import { hydrated, inHand, newJob, noViolations, openJob, plugEverything, rows, signIn, take } from "./helpers";
+import { expect, type Page } from "@playwright/test";
+import { hydrated, inHand, newJob, noViolations, openJob, plugEverything, rows, signIn, take, test } from "./helpers";
 
 /** A job on which everything is plugged and set, by a person who answers for himself. */
 async function pluggedJob(page: Page, title: string): Promise<string> {

@@ -1,5 +1,5 @@
-import { expect, test } from "@playwright/test";
-import { hydrated, inHand, newJob, rows, signIn, take } from "./helpers";
+import { expect } from "@playwright/test";
+import { hydrated, inHand, newJob, rows, signIn, take, test } from "./helpers";
 
 const LEAFLET = `Radio, 7A3, 7AB
 Word 0600 Sound, 4 bytes, xor byte 3

@@ -1,5 +1,5 @@
-import { expect, type Page, test } from "@playwright/test";
-import { hydrated, inHand, openJob, rows, signIn, take } from "./helpers";
+import { expect, type Page } from "@playwright/test";
+import { hydrated, inHand, openJob, rows, signIn, take, test } from "./helpers";
 
 /** Presses a button of the thing in hand and waits until the act has ended with these words. */
 async function act(page: Page, name: string | RegExp, words: string | RegExp): Promise<void> {

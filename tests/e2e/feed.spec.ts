@@ -1,6 +1,6 @@
 import { execFileSync } from "node:child_process";
-import { expect, type Page, test } from "@playwright/test";
-import { confirmOption, hydrated, inHand, newJob, openJob, rows, signIn, take } from "./helpers";
+import { expect, type Page } from "@playwright/test";
+import { confirmOption, hydrated, inHand, newJob, openJob, rows, signIn, take, test } from "./helpers";
 
 test("a missing accessory feed is found at the fuse panel, fused, wired and measured", async ({ page }) => {
   await signIn(page);

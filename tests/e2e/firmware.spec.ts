@@ -1,5 +1,5 @@
-import { expect, test } from "@playwright/test";
-import { hydrated, inHand, newJob, plugEverything, rows, signIn, take } from "./helpers";
+import { expect } from "@playwright/test";
+import { hydrated, inHand, newJob, plugEverything, rows, signIn, take, test } from "./helpers";
 
 /** A floor that is not met: supply guarded, broken off, saved; what the version changed is made good. */
 test("a radio is updated, and the loudspeakers that it exchanges are put right", async ({ page }) => {

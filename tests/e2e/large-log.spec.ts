@@ -2,8 +2,8 @@ import { once } from "node:events";
 import { createWriteStream, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { expect, test } from "@playwright/test";
-import { hydrated, newJob, signIn } from "./helpers";
+import { expect } from "@playwright/test";
+import { hydrated, newJob, signIn, test } from "./helpers";
 
 const FRAMES = 10_000_000;
 const PER_PIECE = 50_000;

@@ -1,5 +1,5 @@
-import { expect, test } from "@playwright/test";
-import { hydrated, signIn } from "./helpers";
+import { expect } from "@playwright/test";
+import { hydrated, signIn, test } from "./helpers";
 
 /**
  * The leaflet: “Tessaro Inlay 9, board inside the radio, for radios with the white 20-way plug C and the 50-way

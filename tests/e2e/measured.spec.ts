@@ -1,6 +1,6 @@
 import { statSync } from "node:fs";
-import { expect, test } from "@playwright/test";
-import { hydrated, inHand, newJob, noViolations, openJob, signIn, take } from "./helpers";
+import { expect } from "@playwright/test";
+import { hydrated, inHand, newJob, noViolations, openJob, signIn, take, test } from "./helpers";
 
 test("loudspeakers exchanged all round are cured in eight moves", async ({ page }) => {
   await signIn(page);

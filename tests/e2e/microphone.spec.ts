@@ -1,10 +1,10 @@
 import { writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 import { TEST_SIGNALS, wavFile } from "../../core/sound/test-signals";
 import config from "../../playwright.config";
-import { hydrated, inHand, newJob, noViolations, openJob, signIn, take } from "./helpers";
+import { hydrated, inHand, newJob, noViolations, openJob, signIn, take, test } from "./helpers";
 
 /** The browser's microphone hears a file: the pulse, once a second. */
 const heard = join(tmpdir(), "iteron-pulse.wav");

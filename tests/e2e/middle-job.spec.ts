@@ -1,7 +1,7 @@
 import { execFileSync } from "node:child_process";
 import { writeFileSync } from "node:fs";
-import { expect, type Page, test } from "@playwright/test";
-import { hydrated, inHand, openJob, rows, signIn, take } from "./helpers";
+import { expect, type Page } from "@playwright/test";
+import { hydrated, inHand, openJob, rows, signIn, take, test } from "./helpers";
 
 /** From the failing bench test to the found fault, the repaired lead, all tests passed and the PDF. */
 test("the middle job is driven from the failing bench test to its certificate", async ({ page }, info) => {

@@ -1,5 +1,5 @@
-import { expect, type Page, test } from "@playwright/test";
-import { hydrated, inHand, newJob, openJob, rows, signIn, take } from "./helpers";
+import { expect, type Page } from "@playwright/test";
+import { hydrated, inHand, newJob, openJob, rows, signIn, take, test } from "./helpers";
 
 test("a car is taken in: number decoded as typed, baseline tried, choices previewed and confirmed", async ({
   page,

@@ -1,7 +1,7 @@
 import { execFileSync } from "node:child_process";
 import { writeFileSync } from "node:fs";
-import { expect, test } from "@playwright/test";
-import { hydrated, openJob, rows, signIn, take } from "./helpers";
+import { expect } from "@playwright/test";
+import { hydrated, openJob, rows, signIn, take, test } from "./helpers";
 
 /** From “which radio is this?” to a signed offer. */
 test("a private owner's car is taken from the unknown radio to the signed offer", async ({ page }, info) => {

@@ -1,5 +1,5 @@
-import { type BrowserContext, expect, type Page, test } from "@playwright/test";
-import { hydrated, inHand, openJob, rows, signIn } from "./helpers";
+import { type BrowserContext, expect, type Page } from "@playwright/test";
+import { hydrated, inHand, openJob, rows, signIn, test } from "./helpers";
 
 test("plugs, settings and tests go on without connection, and reach the log when it is back", async ({
   page,

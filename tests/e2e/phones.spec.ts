@@ -1,5 +1,5 @@
-import { expect, test } from "@playwright/test";
-import { hydrated, inHand, newJob, plugEverything, rows, signIn, take } from "./helpers";
+import { expect } from "@playwright/test";
+import { hydrated, inHand, newJob, plugEverything, rows, signIn, take, test } from "./helpers";
 
 /** The first pairing goes by kit, kind of phone and sound path; a phone that remembers the cable is met and cured. */
 test("a phone that remembers the cable is paired all the same, and the card tells how", async ({ page }) => {

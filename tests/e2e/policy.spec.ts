@@ -1,6 +1,6 @@
-import { expect, type Page, test } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 import { SURFACES } from "../support/surfaces";
-import { hydrated, openJob, signIn } from "./helpers";
+import { hydrated, openJob, signIn, test } from "./helpers";
 
 /** What Chromium itself says was against the policy of a page. */
 async function listen(page: Page): Promise<string[]> {

@@ -1,8 +1,8 @@
 /** A manual car with an optical ring gets mirroring and a camera; its mistakes are found before power is on. */
 import { execFileSync } from "node:child_process";
 import { writeFileSync } from "node:fs";
-import { expect, type Page, test } from "@playwright/test";
-import { confirmOption, hydrated, inHand, newJob, noViolations, rows, signIn, take } from "./helpers";
+import { expect, type Page } from "@playwright/test";
+import { confirmOption, hydrated, inHand, newJob, noViolations, rows, signIn, take, test } from "./helpers";
 
 test.describe.configure({ mode: "serial" });
 

@@ -1,7 +1,7 @@
 import { execFileSync } from "node:child_process";
 import { writeFileSync } from "node:fs";
-import { type BrowserContext, expect, type Page, test } from "@playwright/test";
-import { hydrated, newJob, openJob, rows, signIn, take } from "./helpers";
+import { type BrowserContext, expect, type Page } from "@playwright/test";
+import { hydrated, newJob, openJob, rows, signIn, take, test } from "./helpers";
 
 const status = (page: Page) => page.getByRole("status");
 const title = (page: Page) => page.getByRole("heading", { level: 1 });

@@ -1,5 +1,5 @@
-import { expect, type Page, test } from "@playwright/test";
-import { hydrated, inHand, newJob, plugEverything, rows, signIn, take } from "./helpers";
+import { expect, type Page } from "@playwright/test";
+import { hydrated, inHand, newJob, plugEverything, rows, signIn, take, test } from "./helpers";
 
 /** A photo of a bank of eight, held askew, drawn by the browser itself. */
 function photo(page: Page): Promise<string> {

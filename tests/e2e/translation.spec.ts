@@ -1,7 +1,7 @@
 import { randomUUID } from "node:crypto";
-import { expect, type Page, test } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 import { STAND_IN_DBC } from "../../sim/bus-map";
-import { hydrated, newJob, noViolations, openJob, plugEverything, signIn } from "./helpers";
+import { hydrated, newJob, noViolations, openJob, plugEverything, signIn, test } from "./helpers";
 
 /** Writes entries as the buttons of the surfaces do. */
 async function write(page: Page, job: string, ...bodies: object[]): Promise<void> {

@@ -1,5 +1,5 @@
-import { expect, type Page, test } from "@playwright/test";
-import { hydrated, newJob, rows, signIn, take } from "./helpers";
+import { expect, type Page } from "@playwright/test";
+import { hydrated, newJob, rows, signIn, take, test } from "./helpers";
 
 /** The session is gone while the page is open, as after a night. */
 const sessionEnds = (page: Page) => page.context().clearCookies();

@@ -1,5 +1,5 @@
-import { expect, test } from "@playwright/test";
-import { hydrated, newJob, signIn } from "./helpers";
+import { expect } from "@playwright/test";
+import { hydrated, newJob, signIn, test } from "./helpers";
 
 /** A serial port with a listening adapter behind it: answers every command, tells frames, and can be pulled out. */
 function adapter(): void {

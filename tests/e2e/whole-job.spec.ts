@@ -1,6 +1,6 @@
 /** The same whole job from the new-job form to the closed certificate, counting what a person presses and types. */
-import { expect, type Page, test } from "@playwright/test";
-import { hydrated, inHand, signIn } from "./helpers";
+import { expect, type Page } from "@playwright/test";
+import { hydrated, inHand, signIn, test } from "./helpers";
 
 const MAX_PRESSES = 90;
 const MAX_FIELDS = 12;

@@ -20,17 +20,18 @@ export function TapAlong({
   const [beginMs, setBeginMs] = useState<number | null>(null);
   const [cues, setCues] = useState<Cue[]>([]);
   const down = useRef<{ key: string; fromS: number } | null>(null);
-  const nowS = () => (performance.now() - (beginMs ?? 0)) / 1000;
+  // The moment of the touch itself, not of its turn on a busy page.
+  const atS = (e: { timeStamp: number }) => (e.timeStamp - (beginMs ?? 0)) / 1000;
 
-  function press(key: string) {
-    if (beginMs !== null && down.current === null) down.current = { key, fromS: nowS() };
+  function press(e: { timeStamp: number }, key: string) {
+    if (beginMs !== null && down.current === null) down.current = { key, fromS: atS(e) };
   }
-  function release(thing: string, label: string, value: number | undefined) {
+  function release(e: { timeStamp: number }, thing: string, label: string, value: number | undefined) {
     const held = down.current;
     down.current = null;
     if (held?.key !== `${thing}/${label}`) return;
     // A tap is a short press.
-    const toS = Math.max(nowS(), held.fromS + 0.3);
+    const toS = Math.max(atS(e), held.fromS + 0.3);
     setCues((list) => [...list, { thing, label, fromS: held.fromS, toS, ...(value === undefined ? {} : { value }) }]);
   }
 
@@ -42,7 +43,7 @@ export function TapAlong({
       </p>
       <div className="mt-3 flex flex-wrap gap-3">
         {beginMs === null ? (
-          <Button look="next" onClick={() => setBeginMs(performance.now())}>
+          <Button look="next" onClick={(e) => setBeginMs(e.timeStamp)}>
             Start now
           </Button>
         ) : (
@@ -68,10 +69,10 @@ export function TapAlong({
                   <Button
                     key={key}
                     className="min-h-14 min-w-24 touch-none select-none"
-                    onPointerDown={() => press(key)}
-                    onPointerUp={() => release(thing.id, label, value)}
-                    onKeyDown={(e) => e.key === " " && !e.repeat && press(key)}
-                    onKeyUp={(e) => e.key === " " && release(thing.id, label, value)}
+                    onPointerDown={(e) => press(e, key)}
+                    onPointerUp={(e) => release(e, thing.id, label, value)}
+                    onKeyDown={(e) => e.key === " " && !e.repeat && press(e, key)}
+                    onKeyUp={(e) => e.key === " " && release(e, thing.id, label, value)}
                   >
                     {label}
                   </Button>
