@@ -14,6 +14,10 @@ export default defineConfig({
             "cli/**/*.test.ts",
           ],
           environment: "node",
+          // The files share what they import: reading it anew for each takes longer than the tests.
+          isolate: false,
+          // All processors: the default leaves one free.
+          maxWorkers: "100%",
           // Properties over many random systems take their time on a busy machine.
           testTimeout: 60_000,
         },
