@@ -53,7 +53,7 @@ export async function test(only) {
     const db = await startMariadb("test", await freePortFrom(23570));
     await using(db.stop, async () => {
       await step("integration", () => vitest("integration", reports, db.env("iteron_test")));
-      await step("e2e", () => endToEnd(reports, db.env("iteron_test")));
+      await step("e2e", () => endToEnd(reports, db.env));
     });
   }
   say(`\n${total.passed} passed, ${total.failed} failed`);
@@ -87,28 +87,50 @@ async function vitest(project, reports, env, ...files) {
   return { passed: report.numPassedTests, failed, output };
 }
 
-async function endToEnd(reports, dbEnv) {
-  const port = await freePortFrom(4970);
-  const env = { ...dbEnv, ITERON_DEMO: "1", NODE_ENV: "production", HOST: "127.0.0.1", PORT: String(port) };
-  await run(process.execPath, ["--import", "tsx", "cli/prepare.ts", "--demo", "--reset"], { env });
-  const server = startServer(env);
+/** Lanes of end-to-end tests: each has a demonstration and a server of its own, so that none meets the other's work. */
+const LANES = 2;
+
+async function endToEnd(reports, dbEnvOf) {
+  const lanes = [];
+  for (let i = 1, from = 4970; i <= LANES; i++) {
+    const port = await freePortFrom(from);
+    from = port + 1;
+    lanes.push({ port, env: dbEnvOf(`iteron_test_${i}`) });
+  }
+  await Promise.all(
+    lanes.map(({ env }) => run(process.execPath, ["--import", "tsx", "cli/prepare.ts", "--demo", "--reset"], { env })),
+  );
+  return withServers(lanes, async () => {
+    const file = join(reports, "e2e.json");
+    const { output } = await run("npx", ["--no-install", "playwright", "test"], {
+      allowFailure: true,
+      env: {
+        ITERON_LANES: JSON.stringify(lanes.map(({ port, env }) => ({ url: `http://127.0.0.1:${port}`, env }))),
+        PLAYWRIGHT_JSON_OUTPUT_NAME: file,
+        NO_COLOR: "1",
+      },
+    });
+    const report = read(file);
+    if (!report) return { passed: 0, failed: 1, output };
+    return {
+      passed: report.stats.expected + report.stats.flaky,
+      note: report.stats.flaky > 0 ? `${report.stats.flaky} at a further try` : "",
+      failed: report.stats.unexpected || (report.errors?.length ?? 0),
+      output,
+    };
+  });
+}
+
+/** Does the work while a server runs on each lane. */
+function withServers([lane, ...others], work) {
+  if (!lane) return work();
+  const env = { ...lane.env, ITERON_DEMO: "1", NODE_ENV: "production", HOST: "127.0.0.1", PORT: String(lane.port) };
+  const { pid } = startServer(env);
   return using(
-    () => endProcess(server.pid, "build/server/index.js"),
+    () => endProcess(pid, "build/server/index.js"),
     async () => {
-      await serving(port);
-      const file = join(reports, "e2e.json");
-      const { output } = await run("npx", ["--no-install", "playwright", "test"], {
-        allowFailure: true,
-        env: { ...dbEnv, ITERON_URL: `http://127.0.0.1:${port}`, PLAYWRIGHT_JSON_OUTPUT_NAME: file, NO_COLOR: "1" },
-      });
-      const report = read(file);
-      if (!report) return { passed: 0, failed: 1, output };
-      return {
-        passed: report.stats.expected + report.stats.flaky,
-        note: report.stats.flaky > 0 ? `${report.stats.flaky} at the second try` : "",
-        failed: report.stats.unexpected || (report.errors?.length ?? 0),
-        output,
-      };
+      await serving(lane.port);
+      return withServers(others, work);
     },
   );
 }

@@ -6,16 +6,28 @@ import { DEMO_PASSWORD } from "../../demo/people";
 
 const require = createRequire(import.meta.url);
 
-/**
- * Every test here is this one. A second try finds the demonstration as new, for the first has ticked, typed and closed
- * things in it; only where the database is the tests' own.
- */
+/** A server with a demonstration of its own, and how its database is reached. */
+interface Lane {
+  url: string;
+  env: Record<string, string>;
+}
+
+const LANES: Lane[] = JSON.parse(process.env.ITERON_LANES ?? "[]");
+
+/** Every test here is this one: it runs on the lane of its worker. */
 export const test = base.extend<{ freshAtRetry: undefined }>({
+  baseURL: async ({ baseURL }, use, { parallelIndex }) => {
+    await use(LANES[parallelIndex]?.url ?? baseURL);
+  },
+  // A second try finds the demonstration as new, for the first has ticked, typed and closed things in it.
   freshAtRetry: [
     // biome-ignore lint/correctness/noEmptyPattern: how a fixture says that it needs no other
-    async ({}, use, { retry }) => {
-      if (retry > 0 && process.env.ITERON_DB_HOST)
-        execFileSync(process.execPath, ["--import", "tsx", "cli/prepare.ts", "--demo", "--reset"]);
+    async ({}, use, { retry, parallelIndex }) => {
+      const lane = LANES[parallelIndex];
+      if (retry > 0 && lane)
+        execFileSync(process.execPath, ["--import", "tsx", "cli/prepare.ts", "--demo", "--reset"], {
+          env: { ...process.env, ...lane.env },
+        });
       await use(undefined);
     },
     { auto: true, timeout: 120_000 },
