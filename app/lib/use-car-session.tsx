@@ -51,14 +51,16 @@ export function useCarSession(): CarSession {
 export function CarSessionProvider({ standIn, children }: { standIn: boolean; children: ReactNode }) {
   const { job = "" } = useParams();
   const { readOnly } = useJob();
-  const { append } = useAppend();
+  const { append, busy } = useAppend();
   const adapter = useRef<Adapter | null>(null);
   const cancelled = useRef(false);
   const [way, setWay] = useState<Way | null>(standIn ? "standIn" : null);
   const [kbit, setKbit] = useState<SlcanSpeed>(500);
   const [entered, setEntered] = useState<number | null>(null);
   const [sending, setSendingState] = useState(false);
-  const [running, setRunning] = useState<CarSession["running"]>(null);
+  const [talking, setRunning] = useState<CarSession["running"]>(null);
+  // What is proposed rests on what was just said: nothing further is pressed before that is in the log.
+  const running = talking ?? (busy ? { say: "keeping what was said", done: 1, of: 1 } : null);
   const [ended, setEnded] = useState<CarSession["ended"]>(null);
   const [heard, setHeard] = useState<CarSession["heard"]>(new Map());
   useEffect(() => () => void adapter.current?.close(), []);
