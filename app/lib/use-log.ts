@@ -1,19 +1,27 @@
 import { proxy, type Remote, wrap } from "comlink";
-import { useEffect, useRef, useState } from "react";
-import type {
-  DrawnSeries,
-  HuntShown,
-  LevelTrack,
-  LogSummary,
-  LogWorker,
-  Progress,
-  ReplayShown,
-} from "~/app/workers/log.worker";
+import { useEffect, useMemo, useRef, useState } from "react";
+import type { HuntShown } from "~/app/workers/log/hunt";
+import type { IdFacts, Progress } from "~/app/workers/log/open";
+import type { LevelTrack, ReplayShown } from "~/app/workers/log/replay";
+import type { DrawnSeries } from "~/app/workers/log/series";
+import type { LogWorker, Naming, OpenedLog } from "~/app/workers/log.worker";
 import type { Compared } from "~/core/bus/compare";
+import type { LineProblem } from "~/core/bus/errors";
 import type { Cue, Thing } from "~/core/bus/hunt/cues";
 import type { FoundSignal } from "~/core/bus/hunt/found";
-import { USUAL_BITS_PER_S } from "~/core/bus/limits";
 import type { Rule } from "~/core/bus/translation/translation";
+
+/** An identifier of a log, with what the bus description says of it. */
+export interface IdRow extends IdFacts {
+  name: string | null;
+  signals: string[];
+}
+export interface LogSummary extends Omit<OpenedLog, "rows"> {
+  rows: IdRow[];
+  /** Where the bus description lies that names the rows; null without one. */
+  describedBy: string | null;
+  dbcProblems: LineProblem[];
+}
 
 export type LogState =
   | { kind: "loading"; progress: Progress }
@@ -21,11 +29,18 @@ export type LogState =
   | { kind: "failed"; message: string }
   | { kind: "cancelled" };
 
-const NOTHING_YET: LogState = { kind: "loading", progress: { share: 0, frames: 0, rows: [] } };
+type Opening = Exclude<LogState, { kind: "ready" }> | { kind: "open"; log: OpenedLog };
 
-/** Reads a stored log and its bus description in a worker, with progress; `cancel` stops it. */
+const NOT_NAMED = { name: null, signals: [] };
+const NOTHING_YET: Opening = { kind: "loading", progress: { share: 0, frames: 0, rows: [] } };
+
+/**
+ * Reads a stored log in a worker, with progress; `cancel` stops it. Its bus description names what is there, and may
+ * change without the log being read again: until the new one is understood the old names stand.
+ */
 export function useLog(jobId: string, logFile: string, descriptionUrl: string | null) {
-  const [state, setState] = useState<LogState>(NOTHING_YET);
+  const [opening, setOpening] = useState<Opening>(NOTHING_YET);
+  const [naming, setNaming] = useState<Naming | null>(null);
   const remote = useRef<Remote<LogWorker> | null>(null);
   const stop = useRef<() => void>(() => undefined);
 
@@ -38,24 +53,42 @@ export function useLog(jobId: string, logFile: string, descriptionUrl: string | 
       over = true;
       worker.terminate();
     };
-    stop.current = () => {
-      end();
-      setState({ kind: "cancelled" });
+    const now = (next: Opening) => {
+      if (!over) setOpening(next);
     };
-    const told = proxy((progress: Progress) => {
-      if (!over) setState({ kind: "loading", progress });
-    });
-    setState(NOTHING_YET);
-    wrapped
-      .open({ file: logFile, url: `/jobs/${jobId}/files/${logFile}` }, descriptionUrl, USUAL_BITS_PER_S, told)
-      .then((summary) => {
-        if (!over) setState({ kind: "ready", summary });
-      })
-      .catch((error: Error) => {
-        if (!over) setState({ kind: "failed", message: error.message });
-      });
+    stop.current = () => {
+      now({ kind: "cancelled" });
+      end();
+    };
+    setNaming(null);
+    now(NOTHING_YET);
+    const told = proxy((progress: Progress) => now({ kind: "loading", progress }));
+    wrapped.open({ file: logFile, url: `/jobs/${jobId}/files/${logFile}` }, told).then(
+      (log) => now({ kind: "open", log }),
+      (error: Error) => now({ kind: "failed", message: error.message }),
+    );
     return end;
-  }, [jobId, logFile, descriptionUrl]);
+  }, [jobId, logFile]);
+
+  const isOpen = opening.kind === "open";
+  useEffect(() => {
+    if (!isOpen) return;
+    let over = false;
+    remote.current?.describe(descriptionUrl).then(
+      (named) => !over && setNaming(named),
+      (error: Error) => !over && setOpening({ kind: "failed", message: error.message }),
+    );
+    return () => {
+      over = true;
+    };
+  }, [isOpen, descriptionUrl]);
+
+  const state = useMemo((): LogState => {
+    if (opening.kind !== "open") return opening;
+    if (naming === null) return { kind: "loading", progress: { share: 1, frames: opening.log.frames, rows: [] } };
+    const rows = opening.log.rows.map((r): IdRow => ({ ...r, ...(naming.names[r.key] ?? NOT_NAMED) }));
+    return { kind: "ready", summary: { ...opening.log, rows, describedBy: naming.url, dbcProblems: naming.problems } };
+  }, [opening, naming]);
 
   return {
     state,

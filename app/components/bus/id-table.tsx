@@ -1,6 +1,6 @@
 import { ArrowDown, ArrowUp } from "lucide-react";
 import { memo, useEffect, useState } from "react";
-import type { IdRow } from "~/app/workers/log.worker";
+import type { IdRow } from "~/app/lib/use-log";
 import { idText } from "~/core/bus/frames";
 import type { Oddity } from "~/core/bus/statistics";
 import { ScrollX } from "../controls";

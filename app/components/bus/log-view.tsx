@@ -1,7 +1,7 @@
-import { lazy, Suspense, useState } from "react";
+import { useState } from "react";
 import { saveBlob } from "~/app/lib/save-text";
-import { useLog } from "~/app/lib/use-log";
-import type { IdRow, LogSummary, Progress } from "~/app/workers/log.worker";
+import { type IdRow, type LogSummary, useLog } from "~/app/lib/use-log";
+import type { Progress } from "~/app/workers/log/open";
 import type { LineProblem } from "~/core/bus/errors";
 import { idText } from "~/core/bus/frames";
 import { USUAL_BITS_PER_S } from "~/core/bus/limits";
@@ -12,22 +12,20 @@ import { useJob } from "../entry-form";
 import { Notice } from "../marks";
 import { CompareLogs } from "./compare-logs";
 import { IdTable } from "./id-table";
-import type { AskSeries } from "./signal-chart";
-
-const SignalChart = lazy(() => import("./signal-chart"));
+import { type AskSignals, Signals } from "./signals";
 
 export interface BusFile {
   file: string;
   name: string;
 }
 
-/** A stored log: what is on the bus, and signals over time. */
 /** What names and reads the messages of a log. */
 export interface Description {
   name: string;
   url: string;
 }
 
+/** A stored log: what is on the bus, and signals over time. */
 export function LogView({
   log,
   description,
@@ -101,14 +99,9 @@ function Summary({
   log: BusFile;
   description: Description | null;
   loads(bitsPerS: number): Promise<BusLoad[]>;
-  series(keys: readonly string[], fromS: number, toS: number, columns: number): ReturnType<AskSeries>;
+  series: AskSignals;
   write(form: string): Promise<Blob | null>;
 }) {
-  // A message that is heard on two buses is offered once.
-  const drawable = summary.rows.filter(
-    (r, i, all) => r.name !== null && r.signals.length > 0 && all.findIndex((o) => o.name === r.name) === i,
-  );
-  const [picked, setPicked] = useState<string[]>(() => firstSignals(drawable));
   return (
     <>
       <Section
@@ -127,30 +120,7 @@ function Summary({
         <IdTable rows={summary.rows} startS={summary.startS} />
         <SaveAs name={log.name} write={write} />
       </Section>
-      <Section
-        title="Signals over time"
-        id="signals"
-        aside={description ? `Decoded with ${description.name}` : undefined}
-      >
-        {drawable.length === 0 ? (
-          <p>Upload a bus description that names these identifiers; then the signals can be drawn.</p>
-        ) : (
-          <div className="grid gap-6 md:grid-cols-[15rem_minmax(0,1fr)]">
-            <SignalPicker rows={drawable} picked={picked} onChange={setPicked} />
-            {picked.length === 0 ? (
-              <p className="text-quiet">Tick a signal to draw it.</p>
-            ) : (
-              <Suspense fallback={<p className="text-quiet">Loading the chart ...</p>}>
-                <SignalChart
-                  names={picked.map((p) => p.split("/")[1] ?? p)}
-                  durationS={summary.durationS}
-                  ask={(fromS, toS, columns) => series(picked, fromS, toS, columns)}
-                />
-              </Suspense>
-            )}
-          </div>
-        )}
-      </Section>
+      <Signals key={summary.describedBy} summary={summary} description={description?.name} series={series} />
     </>
   );
 }
@@ -244,40 +214,6 @@ function Loads({ first, ask }: { first: readonly BusLoad[]; ask(bitsPerS: number
 
 function percent(share: number): string {
   return `${(100 * share).toFixed(1)} %`;
-}
-
-/** The signals a technician asks for first: those that change with what one does. */
-function firstSignals(rows: readonly IdRow[]): string[] {
-  const wanted = ["Selector/Position", "WheelKeys/KeyCode"];
-  const all = rows.flatMap((r) => r.signals.map((s) => `${r.name}/${s}`));
-  const found = wanted.filter((w) => all.includes(w));
-  return found.length > 0 ? found : all.slice(0, 1);
-}
-
-function SignalPicker({ rows, picked, onChange }: { rows: IdRow[]; picked: string[]; onChange(next: string[]): void }) {
-  return (
-    <fieldset className="max-h-[26rem] overflow-y-auto">
-      <legend className="font-medium">Draw</legend>
-      {rows.flatMap((r) =>
-        r.signals.map((s) => {
-          const key = `${r.name}/${s}`;
-          return (
-            <label key={key} className="flex min-h-11 items-center gap-3">
-              <input
-                type="checkbox"
-                className="size-5 accent-[var(--ink)]"
-                checked={picked.includes(key)}
-                onChange={(e) => onChange(e.currentTarget.checked ? [...picked, key] : picked.filter((p) => p !== key))}
-              />
-              <span>
-                {s} <span className="block text-xs text-quiet">{r.name}</span>
-              </span>
-            </label>
-          );
-        }),
-      )}
-    </fieldset>
-  );
 }
 
 function Problems({ problems, total, what }: { problems: LineProblem[]; total: number; what: string }) {

@@ -3,7 +3,7 @@ import { DataZoomComponent, GridComponent, TitleComponent, TooltipComponent } fr
 import { init, use } from "echarts/core";
 import { CanvasRenderer } from "echarts/renderers";
 import { useEffect, useRef, useState } from "react";
-import type { DrawnSeries } from "~/app/workers/log.worker";
+import type { DrawnSeries } from "~/app/workers/log/series";
 
 use([LineChart, GridComponent, TooltipComponent, DataZoomComponent, TitleComponent, CanvasRenderer]);
 

@@ -1,4 +1,4 @@
-import type { HuntCandidate } from "~/app/workers/log.worker";
+import type { HuntCandidate } from "~/app/workers/log/hunt";
 import type { Cue, Thing } from "~/core/bus/hunt/cues";
 import { ScrollX } from "../../controls";
 

@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 import type { useLog } from "~/app/lib/use-log";
-import type { HuntCandidate, HuntShown } from "~/app/workers/log.worker";
+import type { HuntCandidate, HuntShown } from "~/app/workers/log/hunt";
 import { idText } from "~/core/bus/frames";
 import type { Cue, Thing } from "~/core/bus/hunt/cues";
 import { signalName } from "~/core/bus/hunt/finding";

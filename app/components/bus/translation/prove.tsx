@@ -3,7 +3,7 @@ import { useFetcher } from "react-router";
 import { answered } from "~/app/lib/stays";
 import { useLog } from "~/app/lib/use-log";
 import type { Appended } from "~/app/server/jobs.server";
-import type { ReplayShown } from "~/app/workers/log.worker";
+import type { ReplayShown } from "~/app/workers/log/replay";
 import type { Cue } from "~/core/bus/hunt/cues";
 import type { FoundSignal } from "~/core/bus/hunt/found";
 import type { OutputProof } from "~/core/bus/translation/proof";

@@ -1,7 +1,7 @@
 import { Play, Square } from "lucide-react";
 import { useEffect, useState } from "react";
 import { useLog } from "~/app/lib/use-log";
-import type { LevelTrack } from "~/app/workers/log.worker";
+import type { LevelTrack } from "~/app/workers/log/replay";
 import type { proveView } from "~/core/views/prove";
 import { Button } from "../../controls";
 import { useJob } from "../../entry-form";

@@ -1,0 +1,83 @@
+import { lazy, Suspense, useState } from "react";
+import type { IdRow, LogSummary } from "~/app/lib/use-log";
+import { Section } from "../controls";
+import type { AskSeries } from "./signal-chart";
+
+const SignalChart = lazy(() => import("./signal-chart"));
+
+/** Asks for signals, as message/signal, on a stretch of time. */
+export type AskSignals = (keys: readonly string[], ...stretch: Parameters<AskSeries>) => ReturnType<AskSeries>;
+
+/** The signals that a bus description names, drawn over time as they are ticked. */
+export function Signals({
+  summary,
+  description,
+  series,
+}: {
+  summary: LogSummary;
+  /** Name of the bus description. */
+  description: string | undefined;
+  series: AskSignals;
+}) {
+  // A message that is heard on two buses is offered once.
+  const drawable = summary.rows.filter(
+    (r, i, all) => r.name !== null && r.signals.length > 0 && all.findIndex((o) => o.name === r.name) === i,
+  );
+  const [picked, setPicked] = useState<string[]>(() => firstSignals(drawable));
+  return (
+    <Section title="Signals over time" id="signals" aside={description && `Decoded with ${description}`}>
+      {drawable.length === 0 ? (
+        <p>Upload a bus description that names these identifiers; then the signals can be drawn.</p>
+      ) : (
+        <div className="grid gap-6 md:grid-cols-[15rem_minmax(0,1fr)]">
+          <SignalPicker rows={drawable} picked={picked} onChange={setPicked} />
+          {picked.length === 0 ? (
+            <p className="text-quiet">Tick a signal to draw it.</p>
+          ) : (
+            <Suspense fallback={<p className="text-quiet">Loading the chart ...</p>}>
+              <SignalChart
+                names={picked.map((p) => p.split("/")[1] ?? p)}
+                durationS={summary.durationS}
+                ask={(...stretch) => series(picked, ...stretch)}
+              />
+            </Suspense>
+          )}
+        </div>
+      )}
+    </Section>
+  );
+}
+
+/** The signals a technician asks for first: those that change with what one does. */
+function firstSignals(rows: readonly IdRow[]): string[] {
+  const wanted = ["Selector/Position", "WheelKeys/KeyCode"];
+  const all = rows.flatMap((r) => r.signals.map((s) => `${r.name}/${s}`));
+  const found = wanted.filter((w) => all.includes(w));
+  return found.length > 0 ? found : all.slice(0, 1);
+}
+
+function SignalPicker({ rows, picked, onChange }: { rows: IdRow[]; picked: string[]; onChange(next: string[]): void }) {
+  return (
+    <fieldset className="max-h-[26rem] overflow-y-auto">
+      <legend className="font-medium">Draw</legend>
+      {rows.flatMap((r) =>
+        r.signals.map((s) => {
+          const key = `${r.name}/${s}`;
+          return (
+            <label key={key} className="flex min-h-11 items-center gap-3">
+              <input
+                type="checkbox"
+                className="size-5 accent-[var(--ink)]"
+                checked={picked.includes(key)}
+                onChange={(e) => onChange(e.currentTarget.checked ? [...picked, key] : picked.filter((p) => p !== key))}
+              />
+              <span>
+                {s} <span className="block text-xs text-quiet">{r.name}</span>
+              </span>
+            </label>
+          );
+        }),
+      )}
+    </fieldset>
+  );
+}
