@@ -76,7 +76,7 @@ export class LogReading {
     if (this.sideBySide) {
       const whole = wholeLines(bytes, false);
       this.rest = copied(bytes.subarray(whole));
-      await this.give(copied(bytes.subarray(0, whole)));
+      await this.give(bytes.subarray(0, whole) as Uint8Array<ArrayBuffer>);
     } else this.rest = copied(bytes.subarray(reader.read(bytes, false)));
   }
 
@@ -84,7 +84,7 @@ export class LogReading {
   async finish(note?: string): Promise<ParsedLog> {
     const bytes = this.gathered();
     const reader = this.begin(bytes);
-    if (this.given > 0 && bytes.length > 0) await this.give(copied(bytes));
+    if (this.given > 0) await this.give(bytes as Uint8Array<ArrayBuffer>);
     else reader.read(bytes, true);
     while (this.parts.length > 0) await this.takeFirst();
     if (note) this.sink.notes.push(note);
@@ -95,8 +95,11 @@ export class LogReading {
     return this.others.length > 0 && this.format?.linewise === true;
   }
 
+  /** All that is not read yet; bytes of their own where others read, for they are given away. */
   private gathered(): Uint8Array {
-    const bytes = joined([this.rest, ...this.waiting]);
+    const pieces = [this.rest, ...this.waiting].filter((p) => p.length > 0);
+    const [only] = pieces;
+    const bytes = only && pieces.length === 1 && this.others.length === 0 ? only : joined(pieces);
     this.waiting = [];
     this.waitingBytes = 0;
     return bytes;
@@ -140,7 +143,11 @@ export type PartReader = (format: string, lines: Uint8Array<ArrayBuffer>) => Pro
 export function readPart(format: string, lines: Uint8Array): ReadPart {
   const known = LOG_FORMATS.find((f) => f.name === format && f.linewise);
   if (!known) throw new Error(`no linewise format ${format}`);
-  return readAs(known, lines);
+  const {
+    frames: { at: _, ...frames },
+    ...part
+  } = readAs(known, lines);
+  return { ...part, frames };
 }
 
 /** Reads a log that comes in pieces, compressed with gzip or not. */
@@ -213,9 +220,6 @@ export async function* unpacked(pieces: AsyncGenerator<Uint8Array>): AsyncGenera
 }
 
 function joined(pieces: readonly Uint8Array[]): Uint8Array {
-  const [only] = pieces.filter((p) => p.length > 0);
-  if (!only) return new Uint8Array(0);
-  if (only.length === pieces.reduce((n, p) => n + p.length, 0)) return only;
   const whole = new Uint8Array(pieces.reduce((n, p) => n + p.length, 0));
   let at = 0;
   for (const piece of pieces) {

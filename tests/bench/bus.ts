@@ -30,22 +30,11 @@ const nowhere = openSync("/dev/null", "w");
 execFileSync("log2asc", ["-I", log, "-O", ascFile, "can0"], { stdio: "ignore" });
 
 // Both read the file from disk; log2asc writes its result to /dev/null, we keep ours in memory.
-const ours = bestMs(8, () => {
+const readCandump = () => {
   const { frames: read, badLines } = readAs(candump, readFileSync(log));
   if (read.count !== LINES || badLines !== 0) throw new Error(`${read.count} frames, ${badLines} bad lines`);
-});
-const theirs = bestMs(3, () => {
-  execFileSync("log2asc", ["-I", log, "can0"], { stdio: ["ignore", nowhere, nowhere] });
-});
-report({
-  case: "read a candump log of 1,000,000 lines",
-  value: ours,
-  unit: "ms",
-  peer: "log2asc",
-  peerValue: theirs,
-  ratio: theirs / ours,
-  note: "aim: ratio at least 8",
-});
+};
+const log2asc = () => execFileSync("log2asc", ["-I", log, "can0"], { stdio: ["ignore", nowhere, nowhere] });
 
 /** Two workers over the same file, begun before as the browser's are while a file comes in. */
 const workers = [0, 1].map(() => new Worker(join(import.meta.dirname, "read-part.js")));
@@ -58,15 +47,35 @@ const readers = workers.map((worker): PartReader => {
     return answer;
   };
 });
-const sideBySide: number[] = [];
-for (let i = 0; i < 8; i++) {
-  const began = performance.now();
+const sideBySide = async () => {
   const { frames: read } = await readLog(createReadStream(log, { highWaterMark: 1 << 20 }), undefined, readers);
-  sideBySide.push(performance.now() - began);
   if (read.count !== LINES) throw new Error(`${read.count} frames`);
+};
+
+// In turn, so that a machine that is quicker now and then is so for all of them.
+let ours = Number.POSITIVE_INFINITY;
+let both = Number.POSITIVE_INFINITY;
+let theirs = Number.POSITIVE_INFINITY;
+for (let round = 0; round < 6; round++) {
+  ours = Math.min(ours, bestMs(3, readCandump));
+  for (let i = 0; i < 3; i++) {
+    const began = performance.now();
+    await sideBySide();
+    both = Math.min(both, performance.now() - began);
+  }
+  theirs = Math.min(theirs, bestMs(1, log2asc));
 }
 for (const worker of workers) await worker.terminate();
-const both = Math.min(...sideBySide);
+report({
+  case: "read a candump log of 1,000,000 lines",
+  value: ours,
+  unit: "ms",
+  peer: "log2asc",
+  peerValue: theirs,
+  ratio: theirs / ours,
+  note: "aim: ratio at least 8",
+});
+
 report({
   case: "the same with two workers over the one file",
   value: both,

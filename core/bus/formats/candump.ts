@@ -14,7 +14,8 @@ const LETTER_R = 82;
 const LETTER_T = 84;
 /** Times beyond are no times: seconds since 1970 have ten digits. */
 const MAX_TIME_DIGITS = 11;
-const MAX_SCALE = 1e15;
+const MAX_PLACES = 15;
+const SCALE = Float64Array.from({ length: MAX_PLACES + 1 }, (_, places) => 10 ** places);
 /** The flag of error frames in the identifier, as the SocketCAN headers of the Linux kernel have it. */
 export const ERROR_FLAG = 0x2000_0000;
 /** Value of a hexadecimal digit by character code, 255 for others. */
@@ -61,6 +62,12 @@ class CandumpReader implements FormatReader {
   read(bytes: Uint8Array, last: boolean): number {
     const whole = wholeLines(bytes, last);
     this.bytes = bytes.subarray(0, whole);
+    // Every line read below ends with a line feed, so that nothing is looked for behind the last byte.
+    if (whole > 0 && this.bytes[whole - 1] !== LF) {
+      this.bytes = new Uint8Array(whole + 1);
+      this.bytes.set(bytes.subarray(0, whole));
+      this.bytes[whole] = LF;
+    }
     for (let at = 0; at < whole; ) at = this.line(this.bytes, at);
     return whole;
   }
@@ -71,39 +78,44 @@ class CandumpReader implements FormatReader {
     sink.lines++;
     let p = start;
     while (bytes[p] === SPACE || bytes[p] === TAB) p++;
-    if (p >= bytes.length || bytes[p] === LF || (bytes[p] === CR && bytes[p + 1] === LF)) {
+    if (bytes[p] === LF || (bytes[p] === CR && bytes[p + 1] === LF)) {
       sink.comments++;
       return p + (bytes[p] === CR ? 2 : 1);
     }
     if (bytes[p] !== OPEN)
       return this.bad(start, "shape", "it must start with the time in round brackets, like (12.000000)");
     p++;
-    let whole = 0;
-    let digits = 0;
-    for (let c = (bytes[p] as number) - 48; c >= 0 && c <= 9; c = (bytes[p] as number) - 48) {
-      whole = whole * 10 + c;
-      digits++;
-      p++;
-    }
-    let fraction = 0;
-    let scale = 1;
-    if (bytes[p] === DOT) {
-      p++;
+    let timeS = bytes[p + 10] === DOT && bytes[p + 17] === CLOSE ? writtenTime(bytes, p) : -1;
+    if (timeS >= 0) p += 17;
+    else {
+      const wholeStart = p;
+      let whole = 0;
       for (let c = (bytes[p] as number) - 48; c >= 0 && c <= 9; c = (bytes[p] as number) - 48) {
-        // Beyond what a number holds a digit changes nothing.
-        if (scale < MAX_SCALE) {
-          fraction = fraction * 10 + c;
-          scale *= 10;
-        }
+        whole = whole * 10 + c;
         p++;
       }
+      const digits = p - wholeStart;
+      let fraction = 0;
+      let places = 0;
+      if (bytes[p] === DOT) {
+        p++;
+        for (let c = (bytes[p] as number) - 48; c >= 0 && c <= 9; c = (bytes[p] as number) - 48) {
+          // Beyond what a number holds a digit changes nothing.
+          if (places < MAX_PLACES) {
+            fraction = fraction * 10 + c;
+            places++;
+          }
+          p++;
+        }
+      }
+      timeS = digits === 0 || digits > MAX_TIME_DIGITS ? Number.NaN : whole + fraction / (SCALE[places] as number);
     }
-    if (digits === 0 || digits > MAX_TIME_DIGITS || bytes[p] !== CLOSE || bytes[p + 1] !== SPACE)
+    if (!(timeS >= 0) || bytes[p] !== CLOSE || bytes[p + 1] !== SPACE)
       return this.bad(start, "time", "the time in brackets is not a number of seconds");
     p += 2;
     while (bytes[p] === SPACE) p++;
     const channelStart = p;
-    while (p < bytes.length && bytes[p] !== SPACE && bytes[p] !== LF) p++;
+    while (bytes[p] !== SPACE && bytes[p] !== LF) p++;
     if (bytes[p] !== SPACE || p === channelStart)
       return this.bad(start, "shape", "after the time a channel name and a frame are expected");
     const channel = this.channel(channelStart, p - channelStart);
@@ -115,7 +127,7 @@ class CandumpReader implements FormatReader {
       p++;
     }
     const idDigits = p - idStart;
-    if (bytes[p] === SPACE) return this.screenLine(start, idStart, whole + fraction / scale, channel);
+    if (bytes[p] === SPACE) return this.screenLine(start, idStart, timeS, channel);
     if (bytes[p] !== HASH) return this.bad(start, "identifier", "after the identifier a # is expected");
     let flags = idDigits === 8 ? EXTENDED : 0;
     if (idDigits === 8 && id >= ERROR_FLAG && id < 2 * ERROR_FLAG) {
@@ -143,16 +155,18 @@ class CandumpReader implements FormatReader {
     } else {
       const most = flags & FD ? 64 : 8;
       const base = row.used;
-      for (;;) {
-        const high = HEX[bytes[p] as number] as number;
-        if (!(high < 16)) break;
+      // More than fit run past the end of the block and are refused behind.
+      let high = HEX[bytes[p] as number] as number;
+      while (high < 16) {
         const low = HEX[bytes[p + 1] as number] as number;
-        if (!(low < 16)) return this.bad(start, "data", "a data byte has two hexadecimal digits");
-        if (length === most) return this.bad(start, "length", `a frame of this kind has at most ${most} data bytes`);
+        if (low > 15) return this.bad(start, "data", "a data byte has two hexadecimal digits");
         data[base + length++] = high * 16 + low;
         p += 2;
-        if (bytes[p] === DOT) p++;
+        high = HEX[bytes[p] as number] as number;
+        if (high > 15 && bytes[p] === DOT) high = HEX[bytes[++p] as number] as number;
       }
+      if (length > most)
+        return this.bad(start, "length", `a frame of this kind has at most ${most} data bytes`);
       if (length > 8 && !FD_LENGTHS.includes(length as never))
         return this.bad(start, "length", `an FD frame cannot have ${length} data bytes`);
     }
@@ -161,10 +175,10 @@ class CandumpReader implements FormatReader {
       if (bytes[p + 1] === LETTER_T) flags |= SENT;
       p += 2;
     }
-    if (p < bytes.length && bytes[p] === CR) p++;
-    if (p < bytes.length && bytes[p] !== LF) return this.bad(start, "data", "there are characters after the data");
+    if (bytes[p] === CR) p++;
+    if (bytes[p] !== LF) return this.bad(start, "data", "there are characters after the data");
     const i = row.count;
-    row.timeS[i] = whole + fraction / scale;
+    row.timeS[i] = timeS;
     row.id[i] = id;
     row.flags[i] = flags;
     row.length[i] = flags & REMOTE ? asked : length;
@@ -232,6 +246,66 @@ class CandumpReader implements FormatReader {
 }
 
 const WRONG_ID = "an identifier has 3 hexadecimal digits up to 7FF or 8 digits up to 1FFFFFFF";
+
+/** Time as candump writes it, ten digits, a point and six: seconds; -1 where one of them is no digit. */
+function writtenTime(bytes: Uint8Array, p: number): number {
+  const s0 = (bytes[p + 0] as number) - 48;
+  const s1 = (bytes[p + 1] as number) - 48;
+  const s2 = (bytes[p + 2] as number) - 48;
+  const s3 = (bytes[p + 3] as number) - 48;
+  const s4 = (bytes[p + 4] as number) - 48;
+  const s5 = (bytes[p + 5] as number) - 48;
+  const s6 = (bytes[p + 6] as number) - 48;
+  const s7 = (bytes[p + 7] as number) - 48;
+  const s8 = (bytes[p + 8] as number) - 48;
+  const s9 = (bytes[p + 9] as number) - 48;
+  const f0 = (bytes[p + 11] as number) - 48;
+  const f1 = (bytes[p + 12] as number) - 48;
+  const f2 = (bytes[p + 13] as number) - 48;
+  const f3 = (bytes[p + 14] as number) - 48;
+  const f4 = (bytes[p + 15] as number) - 48;
+  const f5 = (bytes[p + 16] as number) - 48;
+  // A digit and six more than it both fit four bits; nothing else does.
+  if (
+    (s0 |
+      (s0 + 6) |
+      s1 |
+      (s1 + 6) |
+      s2 |
+      (s2 + 6) |
+      s3 |
+      (s3 + 6) |
+      s4 |
+      (s4 + 6) |
+      s5 |
+      (s5 + 6) |
+      s6 |
+      (s6 + 6) |
+      s7 |
+      (s7 + 6) |
+      s8 |
+      (s8 + 6) |
+      s9 |
+      (s9 + 6) |
+      f0 |
+      (f0 + 6) |
+      f1 |
+      (f1 + 6) |
+      f2 |
+      (f2 + 6) |
+      f3 |
+      (f3 + 6) |
+      f4 |
+      (f4 + 6) |
+      f5 |
+      (f5 + 6)) &
+    ~15
+  )
+    return -1;
+  const seconds =
+    ((((s0 * 10 + s1) * 10 + s2) * 10 + s3) * 10 + s4) * 100_000 + ((((s5 * 10 + s6) * 10 + s7) * 10 + s8) * 10 + s9);
+  return seconds + (((((f0 * 10 + f1) * 10 + f2) * 10 + f3) * 10 + f4) * 10 + f5) / 1_000_000;
+}
 
 /** One frame as a line of a log file, without line end. */
 export function candumpLine(frames: Frames, row: number): string {
