@@ -165,8 +165,7 @@ class CandumpReader implements FormatReader {
         high = HEX[bytes[p] as number] as number;
         if (high > 15 && bytes[p] === DOT) high = HEX[bytes[++p] as number] as number;
       }
-      if (length > most)
-        return this.bad(start, "length", `a frame of this kind has at most ${most} data bytes`);
+      if (length > most) return this.bad(start, "length", `a frame of this kind has at most ${most} data bytes`);
       if (length > 8 && !FD_LENGTHS.includes(length as never))
         return this.bad(start, "length", `an FD frame cannot have ${length} data bytes`);
     }
