@@ -264,6 +264,8 @@ describe("candump", () => {
   it.each([
     ["(1436509052.249713) can0 1A5#2DFF00A1", "1436509052.2497 can0 1A5 0 4 2DFF00A1"],
     ["(0000000000.000000) vcan1 00000123#", "0.0000 vcan1 00000123 1 0 "],
+    ["(9999999999.000001) can0 1A5#", "9999999999.0000 can0 1A5 0 0 "],
+    ["(0.123456789123456789) can0 1A5#", "0.1235 can0 1A5 0 0 "],
     ["(12.5) can0 7FF#11.22.33", "12.5000 can0 7FF 0 3 112233"],
     ["(12.5) can0 7FF#11223344 R", "12.5000 can0 7FF 0 4 11223344"],
     ["(1.0) can0 123#R", "1.0000 can0 123 2 0 "],
@@ -281,6 +283,9 @@ describe("candump", () => {
   it.each([
     ["hello", "shape"],
     ["(abc) can0 123#00", "time"],
+    // As long as candump writes it, one character beside the digits on either side.
+    ["(12345/7890.123456) can0 1A4#00", "time"],
+    ["(1234567890.12345:) can0 1A4#00", "time"],
     ["(99999999999999999999999.0) can0 1A4#00", "time"],
     ["(1.0) can0 12#00", "identifier"],
     ["(1.0) can0 FFF#00", "identifier"],
@@ -288,6 +293,7 @@ describe("candump", () => {
     ["(1.0) can0 123#0", "data"],
     ["(1.0) can0 123#001122334455667788", "length"],
     ["(1.0) can0 123##1001122334455667788", "length"],
+    [`(1.0) can0 123#${"5A".repeat(9000)}`, "length"],
     ["(1.0) can0 123#00 trailing", "data"],
     ["(1.0) can0 123#R9x", "data"],
     ["(1.0) can0", "shape"],
