@@ -1,9 +1,12 @@
-import { useId, useState } from "react";
+import { useContext, useId, useState } from "react";
+import { DocumentContext } from "./condition-field";
 import type { FieldProps } from "./json-schema";
+import { type NamedPlace, placesIn } from "./places-in";
 
 export function Text({ schema, value, onChange, label, path }: FieldProps) {
   const id = useId();
   const number = schema.type !== "string";
+  const places = placesIn(useContext(DocumentContext), path, schema.pattern);
   // Decided once: a field that changes its shape while it is written in loses the cursor.
   const [long] = useState(!number && (schema.maxLength ?? 0) > 200 && String(value ?? "").length > 60);
   // A number half typed (“1.”) stays as it stands on the screen while it already counts as one.
@@ -31,10 +34,29 @@ export function Text({ schema, value, onChange, label, path }: FieldProps) {
         <input
           {...common}
           inputMode={number ? "decimal" : undefined}
+          list={places.length > 0 ? `${id}-places` : undefined}
           onChange={(e) => changed(e.currentTarget.value)}
         />
       )}
+      {places.length > 0 && <Places id={`${id}-places`} places={places} named={stored} />}
     </div>
+  );
+}
+
+/** Places to choose from while one is typed, and what the one that stands there is called. */
+function Places({ id, places, named }: { id: string; places: readonly NamedPlace[]; named: string }) {
+  const now = places.find((p) => p.value === named);
+  return (
+    <>
+      <datalist id={id}>
+        {places.map((p) => (
+          <option key={p.value} value={p.value}>
+            {p.words}
+          </option>
+        ))}
+      </datalist>
+      {now && <p className="text-sm text-quiet">{now.words}</p>}
+    </>
   );
 }
 

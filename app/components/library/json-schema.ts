@@ -15,6 +15,7 @@ export interface JsonSchema {
   additionalProperties?: boolean | JsonSchema;
   default?: unknown;
   maxLength?: number;
+  pattern?: string;
 }
 
 export type Json = unknown;
