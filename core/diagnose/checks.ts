@@ -130,7 +130,7 @@ export function looksOf(system: System, touched: Touched, hypotheses: readonly H
     ...contactsMeasured(system).map((i) => contactLook(i, reach(partOf(i.at)))),
   ]
     .filter((look) => settled.has(look.id) || isSign(look.id))
-    .map((look) => asInspected(look, system.inspections ?? []));
+    .map((look) => asInspected(look, system));
   return touched.parts.size > 0 ? [...looks, asBuiltLook(touched)] : looks;
 }
 
@@ -188,10 +188,16 @@ function codeCheck({ id, code, say }: Monitor, by: string): Look {
 const PLACE_OF: Readonly<Record<Inspection["kind"], string>> = { look: "look", measure: "measure", exchange: "swap" };
 
 /** A look as the document has it, where it has one for its place; the last one counts, the kit's before the car's. */
-function asInspected(look: Look, inspections: readonly Inspection[]): Look {
+function asInspected(look: Look, { inspections = [], parts }: System): Look {
   const own = inspections.findLast((i) => !isContact(i) && look.id === `${PLACE_OF[i.kind]}:${i.at}`);
   if (!own) return look;
-  const { title, how, minutes = look.minutes, window } = own;
+  const { title, minutes = look.minutes, window } = own;
+  // One value stands for all conductors of a lead: the one that is furthest from good.
+  const conductors = parts.find((p) => p.id === own.at)?.joins?.length ?? 0;
+  const how =
+    window && own.kind === "measure" && conductors > 1
+      ? `${own.how} It has ${conductors} conductors: note the worst value.`
+      : own.how;
   return { ...look, title, how, minutes, ...(window ? { window } : {}) };
 }
 

@@ -52,6 +52,9 @@ describe("what a document has measured, looked at and exchanged", () => {
     expect(look("measure:videoOutLead")?.title).toBe("Is the video lead OUT whole?");
     expect(look("measure:videoOutLead")?.window).toEqual({ unit: "Ω", min: 0, max: 1 });
     expect(look("measure:audioLead")?.window).toBeUndefined();
+    // One value for a lead of several conductors: which of them is said.
+    expect(look("measure:videoOutLead")?.how).toMatch(/It has 2 conductors: note the worst value\.$/);
+    expect(look("at:supply")?.how).not.toMatch(/conductors/);
     const swapped = tableOf(
       withInspection({ kind: "exchange", at: "module", title: "Put in the module of the bench" }),
     );

@@ -29,10 +29,21 @@ const GENEROUS: Outside = {
   currency: "EUR",
 };
 
-const STORE = ownStore();
+const store = ownStore();
+const numbers = new WeakMap<object, number>();
+let numbered = 0;
+
+/** Tests change documents without giving them a version: each one is known by itself. */
+function numberOf(document: object | null): number {
+  if (!document) return 0;
+  const number = numbers.get(document) ?? ++numbered;
+  numbers.set(document, number);
+  return number;
+}
 
 export function jobOf(opened: OpenedWith, entries: readonly JobEntry[] = [], outside: Outside = GENEROUS): Job {
-  return new Job(opened, entries, outside, STORE);
+  const own = [opened.car, opened.variant, opened.kit].map(numberOf).join();
+  return new Job(opened, entries, outside, { plan: (key, make) => store.plan(`${own} ${key}`, make) });
 }
 
 /** What speaks against a command on a job, in words; null when it would be written. */
