@@ -8,6 +8,9 @@ const FORM = "v2";
 /** Logs kept beside each other; the one not used for longest goes. */
 const KEPT = 6;
 
+/** Written at once. */
+const PIECE_BYTES = 4_000_000;
+
 /** A read log with what was computed of it. */
 export interface KeptLog<Facts> {
   log: ParsedLog;
@@ -56,7 +59,13 @@ export async function keepLog<Facts>(file: string, { log, facts }: KeptLog<Facts
       let at = 8;
       access.write(text, { at });
       at += aligned(text.length);
-      for (const part of parts) at += access.write(part as Uint8Array<ArrayBuffer>, { at });
+      for (const part of parts) {
+        for (let from = 0; from < part.length; from += PIECE_BYTES) {
+          at += access.write(part.subarray(from, from + PIECE_BYTES) as Uint8Array<ArrayBuffer>, { at });
+          // What the page asks meanwhile is answered in between.
+          await new Promise((resume) => setTimeout(resume));
+        }
+      }
       access.write(new Uint32Array([text.length, 1]), { at: 0 });
       access.flush();
     } finally {

@@ -36,6 +36,7 @@ let frames: Frames | null = null;
 let rows: LogFacts["rows"] = [];
 let dbc: Dbc = NO_DBC;
 let shownSeries: SignalSeries | null = null;
+let descriptions = 0;
 
 const worker = {
   /**
@@ -52,13 +53,18 @@ const worker = {
 
   /** Names what is on the log by a bus description, or by none; the log is not read again. */
   async describe(url: string | null): Promise<Naming> {
-    dbc = url === null ? NO_DBC : parseDbc(dbcText(await wholeFile(url)));
-    shownSeries = frames && new SignalSeries(frames, dbc);
+    const mine = ++descriptions;
+    const read = url === null ? NO_DBC : parseDbc(dbcText(await wholeFile(url)));
+    // One that was asked for later may have come sooner.
+    if (mine === descriptions) {
+      dbc = read;
+      shownSeries = frames && new SignalSeries(frames, dbc);
+    }
     const names = rows.flatMap((r) => {
-      const message = messageFor(dbc, r.id, r.extended);
+      const message = messageFor(read, r.id, r.extended);
       return message ? [[r.key, { name: message.name, signals: message.signals.map((s) => s.name) }] as const] : [];
     });
-    return { url, names: Object.fromEntries(names), problems: dbc.problems };
+    return { url, names: Object.fromEntries(names), problems: read.problems };
   },
 
   hunt(

@@ -67,14 +67,7 @@ export default function Bus({ loaderData }: Route.ComponentProps) {
           </ul>
           <BusUpload />
         </Section>
-        {log && (
-          <LogView
-            key={`${log.file}-${description?.url}`}
-            log={log}
-            description={description}
-            others={logs.filter((l) => l !== log)}
-          />
-        )}
+        {log && <LogView key={log.file} log={log} description={description} others={logs.filter((l) => l !== log)} />}
         <FromScope />
       </Page>
     </>

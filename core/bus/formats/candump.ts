@@ -85,7 +85,7 @@ class CandumpReader implements FormatReader {
     if (bytes[p] !== OPEN)
       return this.bad(start, "shape", "it must start with the time in round brackets, like (12.000000)");
     p++;
-    let timeS = bytes[p + 10] === DOT && bytes[p + 17] === CLOSE ? writtenTime(bytes, p) : -1;
+    let timeS = bytes[p + 10] === DOT && bytes[p + 17] === CLOSE ? writtenTime(bytes, p) : Number.NaN;
     if (timeS >= 0) p += 17;
     else {
       const wholeStart = p;
@@ -246,64 +246,24 @@ class CandumpReader implements FormatReader {
 
 const WRONG_ID = "an identifier has 3 hexadecimal digits up to 7FF or 8 digits up to 1FFFFFFF";
 
-/** Time as candump writes it, ten digits, a point and six: seconds; -1 where one of them is no digit. */
-function writtenTime(bytes: Uint8Array, p: number): number {
-  const s0 = (bytes[p + 0] as number) - 48;
-  const s1 = (bytes[p + 1] as number) - 48;
-  const s2 = (bytes[p + 2] as number) - 48;
-  const s3 = (bytes[p + 3] as number) - 48;
-  const s4 = (bytes[p + 4] as number) - 48;
-  const s5 = (bytes[p + 5] as number) - 48;
-  const s6 = (bytes[p + 6] as number) - 48;
-  const s7 = (bytes[p + 7] as number) - 48;
-  const s8 = (bytes[p + 8] as number) - 48;
-  const s9 = (bytes[p + 9] as number) - 48;
-  const f0 = (bytes[p + 11] as number) - 48;
-  const f1 = (bytes[p + 12] as number) - 48;
-  const f2 = (bytes[p + 13] as number) - 48;
-  const f3 = (bytes[p + 14] as number) - 48;
-  const f4 = (bytes[p + 15] as number) - 48;
-  const f5 = (bytes[p + 16] as number) - 48;
-  // A digit and six more than it both fit four bits; nothing else does.
-  if (
-    (s0 |
-      (s0 + 6) |
-      s1 |
-      (s1 + 6) |
-      s2 |
-      (s2 + 6) |
-      s3 |
-      (s3 + 6) |
-      s4 |
-      (s4 + 6) |
-      s5 |
-      (s5 + 6) |
-      s6 |
-      (s6 + 6) |
-      s7 |
-      (s7 + 6) |
-      s8 |
-      (s8 + 6) |
-      s9 |
-      (s9 + 6) |
-      f0 |
-      (f0 + 6) |
-      f1 |
-      (f1 + 6) |
-      f2 |
-      (f2 + 6) |
-      f3 |
-      (f3 + 6) |
-      f4 |
-      (f4 + 6) |
-      f5 |
-      (f5 + 6)) &
-    ~15
-  )
-    return -1;
-  const seconds =
-    ((((s0 * 10 + s1) * 10 + s2) * 10 + s3) * 10 + s4) * 100_000 + ((((s5 * 10 + s6) * 10 + s7) * 10 + s8) * 10 + s9);
-  return seconds + (((((f0 * 10 + f1) * 10 + f2) * 10 + f3) * 10 + f4) * 10 + f5) / 1_000_000;
+/** Time as candump writes it, ten digits, a point and six: seconds; not a number where one of them is no digit. */
+function writtenTime(bytes: Uint8Array, at: number): number {
+  const last = (bytes[at + 16] as number) - 48;
+  if (last < 0 || last > 9) return Number.NaN;
+  const seconds = fiveDigits(bytes, at) * 100_000 + fiveDigits(bytes, at + 5);
+  return seconds + (fiveDigits(bytes, at + 11) * 10 + last) / 1_000_000;
+}
+
+/** Not a number where one of the five is no digit. */
+function fiveDigits(bytes: Uint8Array, at: number): number {
+  const a = (bytes[at] as number) - 48;
+  const b = (bytes[at + 1] as number) - 48;
+  const c = (bytes[at + 2] as number) - 48;
+  const d = (bytes[at + 3] as number) - 48;
+  const e = (bytes[at + 4] as number) - 48;
+  // A digit and six more than it both fit four bits; of nothing else do both.
+  if ((a | (a + 6) | b | (b + 6) | c | (c + 6) | d | (d + 6) | e | (e + 6)) & ~15) return Number.NaN;
+  return (((a * 10 + b) * 10 + c) * 10 + d) * 10 + e;
 }
 
 /** One frame as a line of a log file, without line end. */
