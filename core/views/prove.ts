@@ -19,6 +19,7 @@ import { isFailure } from "../log/kinds/prove/result";
 import { predictedCodes } from "../model/monitors";
 import { Model } from "../model/outcome";
 import { readSight, sightWords } from "../model/sight";
+import type { System } from "../model/types";
 import { alikeWith } from "../prove/alike";
 import { compareCodes, sameCode } from "../prove/codes";
 import { type Round, roundOf } from "../prove/rounds";
@@ -36,6 +37,7 @@ export function proveView(job: Job, now: string) {
   const last = state.tries.at(-1)?.test;
   const from = plan.tests.find((t) => t.id === last)?.situation ?? null;
   const failing = plan.tests.filter((t) => isFailure(state.results.get(t.id)?.value)).length;
+  const openTests = { bench: openIn("bench"), closed: openIn("closed"), yard: openIn("yard") };
   const rounds = plan.tests.map((t) => inRound(t, roundOf(t)));
   const again = repeatedTests(plan).map((t) => inRound(t, "closed"));
   return {
@@ -61,6 +63,7 @@ export function proveView(job: Job, now: string) {
     uses: usesOf(plan).map((u) => ({ ...u, tried: state.uses.get(u.id) ?? null })),
     sequences: sequencesOf(plan).map((s) => ({
       ...s,
+      steps: s.steps.map(({ id, say, must, pictures, test }) => ({ id, say, must, test, heard: pictures === null })),
       seen: Object.fromEntries(state.seen.get(s.id) ?? []),
       outcome: outcomeOf(state, s),
     })),
@@ -96,28 +99,18 @@ export function proveView(job: Job, now: string) {
   function inRound(t: Test, round: Round) {
     const noted = state.results.get(t.id) ?? null;
     const counts = round !== "closed" || (closed !== null && !open(t, round));
+    const about = aboutTest(t, plan.fitted);
     return {
-      ...testHead(t),
+      ...about,
       key: testKey({ test: t, round }),
       round,
       /** It cannot be tried before the car is closed. */
       waits: round === "closed" && closed === null,
-      minutes: t.minutes,
-      sense: t.sense,
-      withinS: t.fn.withinMs === undefined ? null : t.fn.withinMs / 1000,
-      /** Keys to hold before it, with how long. */
-      holds: holdsOf(t, plan.fitted),
-      /** What can be met at it and is no fault. */
-      normal: (plan.fitted.normal ?? []).filter((n) => n.functions.includes(t.fn.id)),
       /** Others of the round that are open and want car and phone just so. */
-      alike: open(t, round) || isFailure(noted?.value) ? alikeWith(t, openIn(round)).map((o) => o.id) : [],
-      /** Parts at which a person looks or listens. */
-      at: observedAt(t),
-      /** Loudspeakers that must all sound. */
-      heard: heardAt(t, plan.fitted),
+      alike: open(t, round) || isFailure(noted?.value) ? alikeWith(t, openTests[round]).map((o) => o.id) : [],
       noted: counts ? noted : null,
       /** What was there instead, in words; null where nobody said more than the answer. */
-      instead: counts && noted && noted.sight !== noted.value ? seenText(noted.sight, heardAt(t, plan.fitted)) : null,
+      instead: counts && noted && noted.sight !== noted.value ? seenText(noted.sight, about.heard) : null,
       /** What somebody else has answered otherwise since the last repair. */
       otherwise: counts && noted ? otherwise(t.id, noted) : null,
       /** It did not work, or was not there, when the car came in. */
@@ -126,6 +119,33 @@ export function proveView(job: Job, now: string) {
       steps: stateSteps(t, plan.fitted, from),
     };
   }
+}
+
+/** A plan is never changed, so what it says of a test is kept as long as the test is. */
+const known = new WeakMap<Test, ReturnType<typeof sayOf>>();
+
+function aboutTest(test: Test, fitted: System): ReturnType<typeof sayOf> {
+  const about = known.get(test) ?? sayOf(test, fitted);
+  known.set(test, about);
+  return about;
+}
+
+/** What the plan says of a test, whatever was tried. */
+function sayOf(t: Test, fitted: System) {
+  return {
+    ...testHead(t),
+    minutes: t.minutes,
+    sense: t.sense,
+    withinS: t.fn.withinMs === undefined ? null : t.fn.withinMs / 1000,
+    /** Keys to hold before it, with how long. */
+    holds: holdsOf(t, fitted),
+    /** What can be met at it and is no fault. */
+    normal: (fitted.normal ?? []).filter((n) => n.functions.includes(t.fn.id)),
+    /** Parts at which a person looks or listens. */
+    at: observedAt(t),
+    /** Loudspeakers that must all sound. */
+    heard: heardAt(t, fitted),
+  };
 }
 
 /** The walk with balance and fader; null where the documents do not say which contacts carry the loudspeakers. */

@@ -14,16 +14,8 @@ const SIGNS = {
 
 function Sign({ d, tone, heavy, dashed }: { d: string; tone: string; heavy?: boolean; dashed?: boolean }) {
   return (
-    <svg viewBox="0 0 24 24" width="17" height="17" aria-hidden="true" className={tone}>
-      <path
-        d={d}
-        fill="none"
-        stroke="currentColor"
-        strokeWidth={heavy ? 3 : 2}
-        strokeLinecap="round"
-        strokeLinejoin="round"
-        strokeDasharray={dashed ? "3 4" : undefined}
-      />
+    <svg viewBox="0 0 24 24" aria-hidden="true" className={`sign ${tone}`}>
+      <path d={d} strokeWidth={heavy ? 3 : undefined} strokeDasharray={dashed ? "3 4" : undefined} />
     </svg>
   );
 }
@@ -80,14 +72,14 @@ export function List({
 function Row({ item, here, select }: { item: BenchItem; here: boolean; select(id: string): void }) {
   const props = {
     "aria-current": here || undefined,
-    className: `flex min-h-11 items-center gap-2.5 border-b border-rule px-3 py-1 leading-tight no-underline ${here ? "bg-raised font-semibold shadow-[inset_4px_0_0_var(--ink)]" : ""}`,
+    className: here ? "bench-row bg-raised font-semibold shadow-[inset_4px_0_0_var(--ink)]" : "bench-row",
     children: (
       <>
-        <span className="grid w-[18px] shrink-0 place-items-center">{SIGNS[item.state]}</span>
-        <span className={`min-w-0 flex-1 text-[0.93rem] ${item.state === "done" && !here ? "text-quiet" : ""}`}>
+        {SIGNS[item.state]}
+        <span className={item.state === "done" && !here ? "text-quiet" : undefined}>
           {item.title}
-          {item.aside && <span className="block text-[0.82rem] font-normal text-quiet">{item.aside}</span>}
-          {item.word && <span className="sr-only">, {item.word}</span>}
+          {item.aside && <small>{item.aside}</small>}
+          {item.word && <span className="sr-only">{`, ${item.word}`}</span>}
         </span>
       </>
     ),
@@ -112,9 +104,7 @@ function Group({ items, name }: { items: readonly BenchItem[]; name: string }) {
     <h2 className="flex items-baseline justify-between gap-2 border-b border-rule px-3 pt-3 pb-1 text-[0.85rem]! text-quiet">
       {name}
       {items.every((i) => i.state !== "look") && (
-        <span className="num shrink-0 font-normal">
-          {done} of {items.length}
-        </span>
+        <span className="num shrink-0 font-normal">{`${done} of ${items.length}`}</span>
       )}
     </h2>
   );

@@ -57,8 +57,7 @@ export function SequenceFocus({
       {sequence.caution && at && <p className="text-watch">{sequence.caution}</p>}
       {(at ?? broke) && (
         <p className="text-lg">
-          You must {(at ?? broke)?.pictures ? "see" : "hear"}:{" "}
-          <span className="font-semibold">{(at ?? broke)?.must}</span>
+          You must {(at ?? broke)?.heard ? "hear" : "see"}: <span className="font-semibold">{(at ?? broke)?.must}</span>
         </p>
       )}
     </Focus>
@@ -66,7 +65,7 @@ export function SequenceFocus({
 }
 
 function Answers({ sequence, step, standIn }: { sequence: ShownSequence; step: Step; standIn: boolean }) {
-  const offered = SIGHT_IDS.filter((s) => s === "asSaid" || (step.pictures === null ? s === "silent" : s !== "silent"));
+  const offered = SIGHT_IDS.filter((s) => s === "asSaid" || (step.heard ? s === "silent" : s !== "silent"));
   return (
     <fieldset className="flex w-full flex-wrap gap-2">
       <legend className="sr-only">What is seen</legend>
