@@ -14,14 +14,12 @@ import { predictedCodes } from "../core/model/monitors";
 import { Model } from "../core/model/outcome";
 import { answerOf, readSight, type Sight as Seen, sightKey, sightWords } from "../core/model/sight";
 import type { Settings, Situation, System } from "../core/model/types";
+import { playsAt } from "../core/prove/corner-sound";
 import { glassOf, picturesAt, type Sight } from "../core/prove/sequences";
-import { CORNERS, type Corner, type Heard } from "../core/prove/speaker-walk";
+import type { Corner, Heard } from "../core/prove/speaker-walk";
 import type { Test } from "../core/prove/tests";
 import type { StandInCar } from "./control-units";
 import { toldIn } from "./translated";
-
-/** Where the loudspeakers of a car are heard. */
-const CONES = "speakers.cones";
 
 /** What the stand-in car shows when a test is tried on it. */
 export interface Observation {
@@ -146,17 +144,7 @@ export function seeStep(plan: JobPlan, state: JobState, faultId: string | null, 
 /** What plays on the stand-in car with balance and fader at one corner. */
 export function hearCorner(plan: JobPlan, state: JobState, faultId: string | null, corner: Corner): Heard {
   const car = carAsItIs(plan, state, hiddenIn(plan, state, faultId));
-  const cone = (c: Corner) => `${CONES}.${c}`;
-  const sounds = plan.fitted.functions.find((f) => f.observe.some((o) => o.at === cone(corner)));
-  const evaluation = car.evaluate(
-    { ...plan.fitted.defaultSituation, ...sounds?.situations[0]?.set },
-    settingsNow(plan, state),
-  );
-  const playing = CORNERS.filter((c) => {
-    const index = car.compiled.indexOf.get(cone(c));
-    return index !== undefined && evaluation.has(2 * index, { channel: corner });
-  });
-  return playing.length > 1 ? "several" : (playing[0] ?? "none");
+  return playsAt(car, corner, settingsNow(plan, state));
 }
 
 /** Does a look or measurement on the stand-in car: one model of one car is enough. */

@@ -78,7 +78,9 @@ export function reasonsFor(table: JudgeTable, evidence: Evidence, hypothesis: st
 }
 
 function weightsOf({ hypotheses }: JudgeTable, { hints }: Evidence): number[] {
-  return hypotheses.map((h) => h.weight * (hints?.get(h.id)?.factor ?? 1));
+  const factor = (h: Hypothesis): number =>
+    h.pair ? factor(h.pair[0]) * factor(h.pair[1]) : (hints?.get(h.id)?.factor ?? 1);
+  return hypotheses.map((h) => h.weight * factor(h));
 }
 
 export function judge(table: JudgeTable, reported: Evidence): Judgement {

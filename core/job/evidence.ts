@@ -5,6 +5,7 @@ import { readFaultCodes } from "../intake/fault-codes";
 import type { JobState } from "../log/entry";
 import { isFailure } from "../log/kinds/prove/result";
 import { sameCode } from "../prove/codes";
+import { measuredHints } from "./measured-hints";
 import { meterHints } from "./meter-hints";
 import { type JobPlan, openNow } from "./plan";
 import { reopenMinutes } from "./reopen";
@@ -32,7 +33,7 @@ export function jobEvidence(plan: JobPlan, state: JobState): JobEvidence {
   return {
     tests: [...state.results].map(([id, { sight }]) => [id, sight]),
     looks: [...codeAnswers(plan, state), ...[...state.checks].map(([id, { value }]): [string, string] => [id, value])],
-    hints: [...together(hintsOf(plan, state), meterHints(plan, state))],
+    hints: [...[meterHints(plan, state), ...measuredHints(plan, state)].reduce(together, hintsOf(plan, state))],
     last: state.tries.at(-1)?.test ?? null,
     reopen: [...reopenMinutes(plan, state)],
   };
@@ -58,7 +59,7 @@ export function evidenceFor(
 }
 
 /** Both say something: their factors multiply. */
-function together(one: ReadonlyMap<string, Hint>, two: ReadonlyMap<string, Hint>): Map<string, Hint> {
+function together(one: ReadonlyMap<string, Hint>, two: ReadonlyMap<string, Hint>): ReadonlyMap<string, Hint> {
   const both = new Map(one);
   for (const [id, { factor, why }] of two) {
     const other = one.get(id);

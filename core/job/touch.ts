@@ -1,6 +1,6 @@
 /** The touch panel of a job in each picture: what was touched, what follows, which setting would explain it. */
 import type { JobState } from "../log/entry";
-import { singleFaults } from "../model/faults";
+import { type Fault, singleFaults } from "../model/faults";
 import { Model } from "../model/outcome";
 import type { Test } from "../prove/tests";
 import { type TouchOutcome, touchOutcome } from "../prove/touch-fit";
@@ -30,17 +30,23 @@ export function explainingSettings(plan: JobPlan, state: JobState, test: Test): 
   const outcome = touchOf(state, test);
   const sound = new Model(plan.fitted, {}, plan.settings);
   const right = sound.sight(test.fn, test.situationId);
-  const settings = singleFaults(plan.fitted, plan.touched).filter((f) => f.kind === "setting");
-  if (outcome.kind === "mapped")
-    return settings
-      .filter((f) => {
-        const tried = sound.under(f.disturbance).try(test.fn, test.situationId).outcome;
-        return tried.kind === "wrong" && tried.attribute === "stand" && tried.got === outcome.stand;
-      })
-      .map((f) => f.title);
+  if (outcome.kind === "mapped") return settingsThatTurn(plan, test, outcome.stand).map((f) => f.title);
   const now = new Model(plan.fitted, openNow(plan, state), { ...plan.settings, ...state.switches });
   if (now.sight(test.fn, test.situationId) !== right) return null;
-  return settings
+  return settingFaultsOf(plan)
     .filter((f) => sound.under(f.disturbance).sight(test.fn, test.situationId) !== right)
     .map((f) => f.title);
+}
+
+/** Single settings at which the picture would stand to the glass just as it was measured. */
+export function settingsThatTurn(plan: JobPlan, { fn, situationId }: Test, stand: string): Fault[] {
+  const sound = new Model(plan.fitted, {}, plan.settings);
+  return settingFaultsOf(plan).filter((f) => {
+    const tried = sound.under(f.disturbance).try(fn, situationId).outcome;
+    return tried.kind === "wrong" && tried.attribute === "stand" && tried.got === stand;
+  });
+}
+
+function settingFaultsOf({ fitted, touched }: JobPlan): Fault[] {
+  return singleFaults(fitted, touched).filter((f) => f.kind === "setting");
 }

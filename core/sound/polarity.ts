@@ -110,6 +110,15 @@ export interface Hum {
   totalDb: number;
 }
 
+/** A change that an ear notices at once (common practice). */
+export const HEARD_DB = 3;
+
+/** What an added ground lead takes away, in decibels; null until it was measured with and without. */
+export function humGain(hum: ReadonlyMap<"with" | "without", Pick<Hum, "totalDb">>): number | null {
+  const [without, grounded] = [hum.get("without"), hum.get("with")];
+  return without && grounded ? without.totalDb - grounded.totalDb : null;
+}
+
 /** The stronger of 50 and 60 Hz with its multiples. */
 export function humOf(recording: Float32Array, rate: number): Hum {
   const [a, b] = ([50, 60] as const).map((hz): Hum => {

@@ -26,7 +26,7 @@ import { type Round, roundOf } from "../prove/rounds";
 import { moveSteps } from "../prove/speaker-walk";
 import { holdsOf, stateSteps } from "../prove/state-steps";
 import { heardAt, observedAt, type Test, testHead } from "../prove/tests";
-import { polarityOutcome } from "../sound/polarity";
+import { humGain, polarityOutcome } from "../sound/polarity";
 import { scannedCodes } from "./coding";
 import { whereOnDash } from "./where";
 
@@ -57,7 +57,7 @@ export function proveView(job: Job, now: string) {
     /** What the module is not told by the translation that it holds. */
     withoutRule: withoutRule(plan, state).map((m) => OUTPUTS[m.output].name),
     walk: walkView(job),
-    hum: Object.fromEntries([...state.hum].map(([ground, n]) => [ground, n.value])),
+    hum: humView(job),
     /** Logs on which the angle of the steering wheel can be followed, and by which rule. */
     steering: steeringView(job),
     uses: usesOf(plan).map((u) => ({ ...u, tried: state.uses.get(u.id) ?? null })),
@@ -193,6 +193,12 @@ function cameraView({ plan, state }: Job, camera: JobCamera) {
     taken: state.reverseTimes.get(id)?.value ?? null,
     figures: cameraFigures(plan, state, camera),
   };
+}
+
+/** Hum with and without a ground lead, and what the lead takes away. */
+function humView({ state }: Job) {
+  const takes = new Map([...state.hum].map(([ground, n]) => [ground, n.value]));
+  return { takes: Object.fromEntries(takes), gain: humGain(takes) };
 }
 
 function steeringView({ state }: Job) {

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { toast } from "sonner";
 import type { SoundWorker } from "~/app/workers/sound.worker";
 import type { GroundLead } from "~/core/log/kinds/prove/hum";
+import { HEARD_DB } from "~/core/sound/polarity";
 import type { proveView } from "~/core/views/prove";
 import { Focus } from "../bench/focus";
 import { Button, ScrollX } from "../controls";
@@ -13,8 +14,6 @@ import { listen } from "./listen";
 type Measured = ReturnType<typeof proveView>["hum"];
 
 const LISTEN_S = 4;
-/** A change that an ear notices at once (common practice). */
-const HEARD_DB = 3;
 
 /** Hum by microphone, as it is and with a ground lead added: what the lead does, in decibels. */
 export function HumFocus({ hum, after }: { hum: Measured; after: string | undefined }) {
@@ -35,8 +34,8 @@ export function HumFocus({ hum, after }: { hum: Measured; after: string | undefi
     own.terminate();
     setHearing(null);
   };
-  const { without, with: grounded } = hum;
-  const gain = without && grounded ? without.totalDb - grounded.totalDb : null;
+  const { gain } = hum;
+  const { without, with: grounded } = hum.takes;
   return (
     <Focus
       kicker="Hum"
@@ -53,7 +52,7 @@ export function HumFocus({ hum, after }: { hum: Measured; after: string | undefi
           {hearing === ground ? `Hearing ${LISTEN_S} s ...` : ground === "with" ? "With a ground lead" : "As it is"}
         </Button>
       ))}
-      picture={(without ?? grounded) && <Levels hum={hum} />}
+      picture={(without ?? grounded) && <Levels takes={hum.takes} />}
     >
       <p>
         Nothing playing, volume as usual, engine off, microphone a hand before a loudspeaker. For the second take lead a
@@ -70,9 +69,9 @@ function titleOf(gain: number): string {
     : `${(-gain).toFixed(0)} dB more hum with the ground lead: a ground loop`;
 }
 
-function Levels({ hum }: { hum: Measured }) {
+function Levels({ takes: measured }: Pick<Measured, "takes">) {
   const takes = (["without", "with"] as const).flatMap((ground) => {
-    const take = hum[ground];
+    const take = measured[ground];
     return take ? [{ ground, ...take }] : [];
   });
   const hz = takes[0]?.hz ?? 50;

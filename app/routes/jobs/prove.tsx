@@ -92,7 +92,7 @@ function polarityItem({ polarity }: NonNullable<View["walk"]>): BenchItem {
 
 function humItem(hum: View["hum"]): BenchItem {
   const head = { id: "hum", title: "Hum", aside: "as it is and with a ground lead", group: "Measured" };
-  return hum.without && hum.with
+  return hum.gain !== null
     ? { ...head, state: "done", word: "measured" }
     : { ...head, state: "later", word: "not measured yet" };
 }
