@@ -112,6 +112,7 @@ const worker = {
     const names = new Map([
       ...table.tests.map((t): [string, string] => [t.id, `${t.fn.name}, ${t.label}`]),
       ...table.looks.map((l): [string, string] => [l.id, l.title]),
+      ...evidence.measured.map((m): [string, string] => [m.id, m.title]),
     ]);
     return {
       simulated: table.hypotheses.length - 1,

@@ -12,10 +12,25 @@ export interface Evidence {
   tests: ReadonlyMap<string, string>;
   /** Answers by look. */
   looks: ReadonlyMap<string, string>;
+  /** What was measured beside tests and looks. */
+  measured?: readonly Measured[];
   /** What the log of the job says for or against a hypothesis before anything was tried. */
   hints?: ReadonlyMap<string, Hint>;
   /** How car and phone stand now; the usual way where nobody said. */
   stands?: Situation;
+}
+
+/** Something that was measured, with how likely each hypothesis makes it. */
+export interface Measured {
+  id: string;
+  title: string;
+  report: string;
+  /** It is as it should be. */
+  passes: boolean;
+  /** Chance of it under a hypothesis that changes nothing here. */
+  usual: number;
+  /** Chance of it under those that do, by hypothesis. */
+  under: ReadonlyMap<string, number>;
 }
 
 export interface Hint {
@@ -86,7 +101,8 @@ function weightsOf({ hypotheses }: JudgeTable, { hints }: Evidence): number[] {
 export function judge(table: JudgeTable, reported: Evidence): Judgement {
   const evidence = knownOf(table, reported);
   const single = judged(table, evidence);
-  const failing = [...evidence.tests.values()].filter((report) => !PASSES.has(report)).length;
+  const wrong = [...evidence.tests.values()].filter((report) => !PASSES.has(report)).length;
+  const failing = wrong + (evidence.measured ?? []).filter((m) => !m.passes).length;
   const noneLeads = single.groups[0]?.members[0]?.kind === "none";
   // Where no single cause explains everything, two at once may.
   return single.against.length > 0 || (noneLeads && failing > 1)
@@ -125,7 +141,7 @@ function judged(table: JudgeTable, evidence: Evidence): Judgement {
 function worthOf(table: JudgeTable, evidence: Evidence): number[] {
   const reports = reportsOf(table, evidence);
   return weightsOf(table, evidence).map((weight, h) => {
-    const explained = reports.filter((r) => !PASSES.has(r.report) && (r.likelihood[h] as number) >= EXPLAINED).length;
+    const explained = reports.filter((r) => !r.passes && (r.likelihood[h] as number) >= EXPLAINED).length;
     return explained * weight;
   });
 }
@@ -135,21 +151,32 @@ const PASSES: ReadonlySet<string> = new Set(["pass", "works", "impossible"]);
 interface Report {
   id: string;
   report: string;
+  /** It is as it should be: it names no cause. */
+  passes: boolean;
   likelihood: Float64Array;
 }
 
-function reportsOf(table: JudgeTable, { tests, looks }: Evidence): Report[] {
+function reportsOf(table: JudgeTable, { tests, looks, measured = [] }: Evidence): Report[] {
   const all = table.hypotheses.map((_, h) => h);
   const tried = table.tests.flatMap(({ id }, t): Report[] => {
     const report = tests.get(id);
-    return report === undefined ? [] : [{ id, report, likelihood: reportLikelihoods(table, t, report, all) }];
+    if (report === undefined) return [];
+    return [{ id, report, passes: PASSES.has(report), likelihood: reportLikelihoods(table, t, report, all) }];
   });
   const looked = table.looks.flatMap((look): Report[] => {
     const answer = look.answers.findIndex((a) => a.id === looks.get(look.id));
     const report = look.answers[answer]?.label ?? "";
-    return answer < 0 ? [] : [{ id: look.id, report, likelihood: lookLikelihoods(table, look, answer, all) }];
+    if (answer < 0) return [];
+    return [{ id: look.id, report, passes: false, likelihood: lookLikelihoods(table, look, answer, all) }];
   });
-  return [...tried, ...looked];
+  return [...tried, ...looked, ...measured.map((m) => reportOfMeasured(table, m))];
+}
+
+function reportOfMeasured({ hypotheses }: JudgeTable, { id, report, passes, usual, under }: Measured): Report {
+  // Of two causes the one that changes something there is measured.
+  const chance = (h: Hypothesis): number =>
+    h.pair ? (under.get(h.pair[0].id) ?? chance(h.pair[1])) : (under.get(h.id) ?? usual);
+  return { id, report, passes, likelihood: Float64Array.from(hypotheses, chance) };
 }
 
 function groupsOf({ hypotheses, alike, looks }: JudgeTable, belief: Belief, reports: readonly Report[]): CauseGroup[] {

@@ -1,6 +1,6 @@
 /** What the log of a job says about what is the matter, beside the tests. */
 import { codeLook } from "../diagnose/checks";
-import type { Evidence, Hint } from "../diagnose/judge";
+import type { Evidence, Hint, Measured } from "../diagnose/judge";
 import { readFaultCodes } from "../intake/fault-codes";
 import type { JobState } from "../log/entry";
 import { isFailure } from "../log/kinds/prove/result";
@@ -10,6 +10,7 @@ import { meterHints } from "./meter-hints";
 import { type JobPlan, openNow } from "./plan";
 import { reopenMinutes } from "./reopen";
 import { hypothesesOfPlan } from "./suspects";
+import { walkEvidence } from "./walk-evidence";
 
 /** How much likelier a cause is that the log names itself. Our assumption. */
 const NAMED = 40;
@@ -23,6 +24,7 @@ export interface JobEvidence {
   tests: [test: string, sight: string][];
   looks: [look: string, answer: string][];
   hints: [hypothesis: string, hint: Hint][];
+  measured: (Omit<Measured, "under"> & { under: [hypothesis: string, chance: number][] })[];
   /** Test after which car and phone stand as they do. */
   last: string | null;
   /** Minutes to get at parts behind closed panels. */
@@ -34,6 +36,7 @@ export function jobEvidence(plan: JobPlan, state: JobState): JobEvidence {
     tests: [...state.results].map(([id, { sight }]) => [id, sight]),
     looks: [...codeAnswers(plan, state), ...[...state.checks].map(([id, { value }]): [string, string] => [id, value])],
     hints: [...[meterHints(plan, state), ...measuredHints(plan, state)].reduce(together, hintsOf(plan, state))],
+    measured: walkEvidence(plan, state).map((m) => ({ ...m, under: [...m.under] })),
     last: state.tries.at(-1)?.test ?? null,
     reopen: [...reopenMinutes(plan, state)],
   };
@@ -53,6 +56,7 @@ export function evidenceFor(
   return {
     tests: new Map(known.tests),
     looks: new Map(known.looks),
+    measured: known.measured.map((m) => ({ ...m, under: new Map(m.under) })),
     hints: together(learned, new Map(known.hints)),
     ...(stands ? { stands } : {}),
   };

@@ -1,6 +1,6 @@
 import { CarFront, Wrench } from "lucide-react";
 import type { ReactNode } from "react";
-import { useFetcher, useParams } from "react-router";
+import { Link, useFetcher, useParams } from "react-router";
 import { useDiagnosis } from "~/app/lib/use-diagnosis";
 import type { ShownCause, ShownDiagnosis, ShownGroup, ShownProposal } from "~/app/workers/diagnosis.worker";
 import { entryId } from "~/core/job/entry-id";
@@ -94,6 +94,11 @@ function Against({ results, view: { tests, standIn, above } }: { results: ShownD
                 <HowToTry test={test} />
                 <Answers test={test} alike={[]} standIn={standIn} above={above} />
               </Fold>
+            )}
+            {id.startsWith("walk:") && (
+              <Link className="underline" to="?at=walk">
+                Walk again with balance and fader
+              </Link>
             )}
           </div>
         );
