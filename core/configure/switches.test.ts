@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { Model } from "../model/outcome";
 import type { SwitchBank } from "../model/profile";
-import { smallSystem } from "../model/testing";
-import type { Condition, FunctionSpec, System } from "../model/types";
+import { contact, smallSystem } from "../model/testing";
+import type { Condition, FunctionSpec, Port, System } from "../model/types";
 import { compareSwitches, solveSwitches } from "./switches";
 
 const bank: SwitchBank = { part: "camera", label: "Bank", switches: ["sw1", "sw2", "sw3"], on: "on", off: "off" };
@@ -102,6 +102,7 @@ describe("a switch bank", () => {
       [["dimmed"], ["on", "off", "off"]],
       [["rear"], ["off", "on", "off"]],
     ]);
+    expect(solution.clash).toEqual(["Rear camera", "Dimmed picture"]);
     // What the law asks for is not among what can be given up.
     const lawful = { ...both, functions: [{ ...rear, who: "law" as const }, dimmed] };
     const ways = solveSwitches(lawful, bank, ["rear", "dimmed"]).conflict;
@@ -109,6 +110,43 @@ describe("a switch bank", () => {
     // Nobody has chosen, so no entered position is wrong yet.
     expect(compareSwitches(solution, bank, { "camera.sw1": "off", "camera.sw2": "off" })).toEqual([]);
     expect(solveSwitches(both, bank, ["dimmed"])).toMatchObject({ conflict: [], settings: { "camera.sw2": "on" } });
+  });
+
+  it("names three that clash only all together, and leaves out who has no part in it", () => {
+    const wants: Record<string, Condition> = {
+      one: { any: [is("sw1", "on"), is("sw2", "on")] },
+      two: is("sw1", "off"),
+      three: is("sw2", "off"),
+      four: { any: [is("sw1", "off"), is("sw1", "on")] },
+    };
+    const ids = Object.keys(wants);
+    const system = withSwitches(is("sw1", "on"));
+    const [rear] = system.functions as [FunctionSpec];
+    const lamps: Port = {
+      id: "x",
+      label: "lamps",
+      inside: true,
+      contacts: ids.map((id) => contact(id, "trigger", "out")),
+    };
+    const all: System = {
+      ...system,
+      functions: ids.map((id) => ({
+        ...rear,
+        ...{ id, name: id, who: "customer" as const },
+        observe: [{ at: `camera.x.${id}`, where: {} }],
+      })),
+      parts: system.parts.map((p) =>
+        p.id === "camera"
+          ? {
+              ...p,
+              ports: [...p.ports, lamps],
+              sources: ids.map((id) => ({ id, at: [`x.${id}`], when: wants[id] as Condition })),
+            }
+          : p,
+      ),
+    };
+    expect(solveSwitches(all, bank, ids).clash).toEqual(["one", "two", "three"]);
+    expect(solveSwitches(all, bank, ["one", "two", "four"]).clash).toEqual([]);
   });
 
   it("as it stands is compared switch by switch; what was not entered is not judged", () => {

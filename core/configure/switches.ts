@@ -31,6 +31,8 @@ export interface SwitchSolution {
    * empty when there is no conflict. Which one is taken is for a person to say.
    */
   conflict: Way[];
+  /** A smallest set of wanted functions that no position gives together, by name; empty when there is no conflict. */
+  clash: string[];
   switches: SwitchEffect[];
   /** How many positions of the whole bank give all wanted functions. */
   solutions: number;
@@ -123,6 +125,7 @@ export function solveSwitches(
   return {
     settings,
     conflict,
+    clash: conflict.length > 0 ? smallestClash(wanted, positions, passes) : [],
     solutions: good.length,
     tried: positions.length,
     missing: [...new Set(missing)],
@@ -170,6 +173,35 @@ function waysOut(
       givesUp: [...names].filter(([id]) => ids.has(id)).map(([id, name]) => ({ id, name })),
       settings: settingsAt(position),
     }));
+}
+
+/**
+ * Functions that cannot be had together while any of them left out would do: two or three of them where so few clash, else
+ * what is left when one after the other that is not needed for the clash is let go.
+ */
+function smallestClash(
+  wanted: readonly Wanted[],
+  positions: readonly Position[],
+  passes: (w: Wanted, p: Position) => boolean,
+): string[] {
+  const names = new Map(wanted.map((w) => [w.fn.id, w.fn.name]));
+  const functions = [...names].map(([id, name]) => {
+    const mine = wanted.filter((w) => w.fn.id === id);
+    return { name, given: new Set(positions.filter((p) => mine.every((w) => passes(w, p)))) };
+  });
+  type Given = (typeof functions)[number];
+  const clashes = (set: readonly Given[]) => !positions.some((p) => set.every((f) => f.given.has(p)));
+  const named = (set: readonly Given[]) => set.map((f) => f.name);
+  const later = (i: number) => functions.slice(i + 1);
+  for (const [i, a] of functions.entries()) for (const b of later(i)) if (clashes([a, b])) return named([a, b]);
+  for (const [i, a] of functions.entries())
+    for (const [j, b] of later(i).entries())
+      for (const c of later(i + 1 + j)) if (clashes([a, b, c])) return named([a, b, c]);
+  const needed = functions.reduce<Given[]>((left, f) => {
+    const without = left.filter((o) => o !== f);
+    return clashes(without) ? without : left;
+  }, functions);
+  return named(needed);
 }
 
 /** Names of the functions that fail with the entered positions, and the switches that differ from the solution. */

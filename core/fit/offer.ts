@@ -24,6 +24,8 @@ export interface Offer {
   missing: string[];
   /** Ways out where functions cannot be had together, and none is taken yet. */
   conflict: Way[];
+  /** Which functions those are, by name. */
+  clash: string[];
   time: FitTime;
 }
 
@@ -54,7 +56,7 @@ export function offerOf(documents: Documents, state: OfferState, asked: Choices,
   };
   const ids = wishes.map((w) => w.id);
   const needless = { lines: [], minutes: NO_TIME.fitting, price: 0 };
-  const none = { lines: [], missing: [], conflict: [], time: NO_TIME, needs: needless };
+  const none = { lines: [], missing: [], conflict: [], clash: [], time: NO_TIME, needs: needless };
   try {
     const firmware = firmwareOf(state.car.firmware, variant);
     const resolved = resolveFit(documents, choices, state.givenUp, firmware);
@@ -74,6 +76,7 @@ export function offerOf(documents: Documents, state: OfferState, asked: Choices,
       verdict: offerVerdict(lines, wishes, needs.lines),
       missing: resolved.switches?.missing ?? [],
       conflict: resolved.switches?.conflict ?? [],
+      clash: resolved.switches?.clash ?? [],
     };
   } catch (error) {
     if (!(error instanceof CoreError)) throw error;

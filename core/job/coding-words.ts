@@ -2,6 +2,7 @@
 import { type CodingMap, codedWords, type FieldPlace, wordRef } from "../coding/map";
 import type { Rule } from "../coding/solve";
 import { fieldValue, withFields } from "../coding/word";
+import { allOf } from "../model/labels";
 import type { CodingPlan, Decisive, WordChange, Words } from "./coding";
 
 /** A field with all that it can come to need. The dependencies of a map go in no circle. */
@@ -68,7 +69,7 @@ export function reasons(
   );
   const told = [
     ...(own?.because && own.right.includes(to) ? [own.because] : []),
-    ...(lost.size > 0 ? [`For ${new Intl.ListFormat("en-GB").format(lost)}.`] : []),
+    ...(lost.size > 0 ? [`For ${allOf(lost)}.`] : []),
     ...new Set(codes),
     ...asked,
     ...(group && to === 0 ? [`${group.field.label} excludes it.`] : []),

@@ -2,10 +2,10 @@
 import { describe, expect, it } from "vitest";
 import { demoDocuments } from "../../profiles/library";
 import { jobOf, logOf, refusalOf } from "../../tests/support/jobs";
+import { withLamp } from "../../tests/support/lamp-kit";
 import { offerOf } from "../fit/offer";
 import { rankKits } from "../fit/rank";
 import type { Command } from "../log/entry";
-import type { KitProfile } from "../model/profile";
 import { configureView } from "../views/configure";
 import { handoverView } from "../views/handover";
 import { decide } from "./decide";
@@ -29,32 +29,8 @@ describe("wishes", () => {
   });
 });
 
-/** The kit of the demonstration with a lamp that is lit only where the switch for an added camera is on. */
-function kitWithLamp(): KitProfile {
-  const kit = { ...structuredClone(documents.kit), id: "orvanto-om8-lamp" };
-  const module = kit.parts.find((p) => p.id === "module");
-  module?.ports.push({
-    id: "lamp",
-    label: "lamp",
-    inside: true,
-    contacts: [{ id: "1", kind: "trigger", direction: "out" }],
-  });
-  module?.sources?.push({ id: "lamp", at: ["lamp.1"], when: { setting: "sw4", is: ["on"] } });
-  for (const fn of kit.functions) if (fn.id === "frontView") fn.who = "customer";
-  kit.functions.push({
-    id: "lamp",
-    name: "Lamp on the module",
-    say: "Look at the lamp.",
-    who: "customer",
-    observe: [{ at: "module.lamp.1", where: {} }],
-    situations: [{ id: "on", label: "key on", set: {} }],
-    minutes: 1,
-  });
-  return kit;
-}
-
 describe("functions that cannot be had together", () => {
-  const opened = { ...documents, kit: kitWithLamp() };
+  const opened = { ...documents, kit: withLamp(documents.kit) };
   const job = (...commands: Command[]): Job => jobOf(opened, logOf(...commands));
   const ways = job().plan.switches?.conflict ?? [];
   /** As it is stored: with the names of that time. */

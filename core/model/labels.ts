@@ -120,3 +120,10 @@ export const SITUATION_VALUES: Readonly<Record<SituationField, readonly string[]
   heldS: null,
   leftReverse: YES_NO,
 };
+
+const list = new Intl.ListFormat("en-GB");
+
+/** “rear camera, lamp and touch”. */
+export function allOf(names: Iterable<string>): string {
+  return list.format(names);
+}

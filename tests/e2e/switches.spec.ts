@@ -1,4 +1,5 @@
 import { expect, type Page } from "@playwright/test";
+import { withLamp } from "../support/lamp-kit";
 import { hydrated, inHand, newJob, plugEverything, rows, signIn, take, test } from "./helpers";
 
 /** A photo of a bank of eight, held askew, drawn by the browser itself. */
@@ -88,4 +89,47 @@ test("a switch bank is read from a photo and power-cycled by the clock", async (
   await expect(page.getByRole("button", { name: "Plugged in again" })).toBeEnabled({ timeout: 14_000 });
   await page.getByRole("button", { name: "Plugged in again" }).click();
   await expect(rows(page).getByText("Done after the last change")).toBeVisible();
+});
+
+test("what cannot be had together is chosen before a switch is drawn, and chosen again", async ({ page }) => {
+  await signIn(page, "lead@skerry.example");
+  await page.goto("/library/kit/orvanto-om8");
+  const file = await page.locator('a[href$=".json"]').first().getAttribute("href");
+  const kit = await (await page.request.get(file ?? "")).json();
+  await page.goto("/library");
+  await hydrated(page);
+  await page.getByLabel("Profile file or bundle").setInputFiles({
+    name: "lamp.json",
+    mimeType: "application/json",
+    buffer: Buffer.from(JSON.stringify(withLamp(kit))),
+  });
+  await page.getByRole("button", { name: "Import", exact: true }).click();
+  await expect(page.getByText(/^Stored “Orvanto OM-8 with a lamp”/)).toBeVisible();
+  await page.goto("/board");
+  const job = await newJob(page, {
+    title: "Corrie: a lamp as well",
+    car: "Velmora Corrie, 2018 to 2022, automatic",
+    variant: "Radio R2 with separate screen 1024x600",
+    kit: "Orvanto OM-8 with a lamp",
+  });
+  const clash = /Lamp on the module cannot be had together/;
+
+  await page.goto(`${job}/fit`);
+  await expect(inHand(page)).toContainText(clash);
+  const changes = page.getByRole("main").getByRole("listitem").filter({ hasText: "Lamp on the module" });
+  await expect(changes.first()).toContainText("Not available");
+
+  await page.goto(`${job}/configure`);
+  await hydrated(page);
+  await take(page, "What the car is to do without");
+  await expect(inHand(page)).toContainText(clash);
+  await take(page, "Switch bank");
+  // Nothing is drawn before somebody has chosen.
+  await expect(inHand(page)).toContainText(clash);
+  await expect(page.getByRole("img", { name: /switch/i })).toHaveCount(0);
+  await page.getByRole("button", { name: "Do without: Lamp on the module" }).click();
+  await take(page, "Switch bank");
+  await expect(inHand(page)).toContainText("This car does without: Lamp on the module");
+  await page.getByRole("button", { name: "Choose again" }).click();
+  await expect(page.getByRole("button", { name: "Do without: Lamp on the module" })).toBeVisible();
 });

@@ -1,6 +1,7 @@
 import { format, parseISO } from "date-fns";
 import { useSeconds } from "~/app/lib/use-seconds";
 import { POWER_OUT_S } from "~/core/log/kinds/configure/power-cycle";
+import { allOf } from "~/core/model/labels";
 import type { configureView } from "~/core/views/configure";
 import { Focus } from "../bench/focus";
 import { ScrollX } from "../controls";
@@ -122,7 +123,7 @@ function GivenUp({ functions }: { functions: readonly string[] }) {
 }
 
 /** Functions that cannot be had together: a person says which the car is to do without; until then nothing is drawn. */
-export function ConflictFocus({ ways }: { ways: Bank["solution"]["conflict"] }) {
+export function ConflictFocus({ conflict: ways, clash }: Pick<Bank["solution"], "conflict" | "clash">) {
   return (
     <Focus
       kicker="Switch bank"
@@ -138,9 +139,8 @@ export function ConflictFocus({ ways }: { ways: Bank["solution"]["conflict"] }) 
       ))}
     >
       <p>
-        {ways.length === 1
-          ? "One function cannot be had beside what this car must keep. Tell the customer, then say so here."
-          : "Not everything can be had together. Ask the customer, then choose."}
+        <span className="font-medium">{allOf(clash)}</span> cannot be had together: no position of the switches gives
+        all of them. {ways.length === 1 ? "Tell the customer, then say so here." : "Ask the customer, then choose."}
       </p>
     </Focus>
   );

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { readMakerTable, type TableRow } from "~/core/configure/maker-table";
+import { allOf } from "~/core/model/labels";
 import { Field } from "../controls";
 import type { Bank } from "./bank-focus";
 
@@ -44,7 +45,7 @@ export function MakerTable({ bank, solution }: Pick<Bank, "bank" | "solution">) 
               </li>
             ))}
           </ul>
-          {gaps.length > 0 && <p>It says nothing of {new Intl.ListFormat("en-GB").format(gaps)}.</p>}
+          {gaps.length > 0 && <p>It says nothing of {allOf(gaps)}.</p>}
           {read.unread.length > 0 && <p className="text-watch">Not read: {read.unread.join(", ")}.</p>}
         </div>
       )}

@@ -5,6 +5,7 @@ import type { Lane } from "~/core/connect/lane";
 import type { Offer } from "~/core/fit/offer";
 import type { ColourMeaning } from "~/core/library/colours";
 import type { JobState } from "~/core/log/entry";
+import { allOf } from "~/core/model/labels";
 import type { Choice } from "~/core/model/profile";
 import { Focus } from "../bench/focus";
 import { LaneDrawing } from "../connect/lane-drawing";
@@ -28,11 +29,9 @@ export interface Props {
   newer: number | null;
 }
 
-function conflictWords(ways: Offer["conflict"]): string {
-  const names = ways.map((way) => way.givesUp.map((f) => f.name).join(" and "));
-  return names.length === 1
-    ? `Cannot be had beside what this car has: ${names[0]}.`
-    : `Not everything can be had together. Configure asks what the customer does without: ${names.join(", or ")}.`;
+function conflictWords({ conflict, clash }: Pick<Offer, "conflict" | "clash">): string {
+  const names = conflict.map((way) => way.givesUp.map((f) => f.name).join(" and "));
+  return `${allOf(clash)} cannot be had together. Configure asks what the customer does without: ${names.join(", or ")}.`;
 }
 
 /** One kit on this car: its verdict, the button that takes it, and its choices. */
@@ -79,9 +78,9 @@ export function OfferFocus(props: Props) {
         )
       }
     >
-      <Notice tone={LEVEL_TONES[offer.verdict.level]} title={offer.verdict.text}>
+      <Notice tone={offer.conflict.length > 0 ? "watch" : LEVEL_TONES[offer.verdict.level]} title={offer.verdict.text}>
         {offer.missing.length > 0 && <p>No position of the switch bank gives: {offer.missing.join(", ")}.</p>}
-        {offer.conflict.length > 0 && <p>{conflictWords(offer.conflict)}</p>}
+        {offer.conflict.length > 0 && <p>{conflictWords(offer)}</p>}
       </Notice>
       {newer && (
         <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
@@ -238,11 +237,14 @@ function Colours({ colours, kit }: { colours: ColourMeaning[]; kit: string }) {
         {colours.map((m) => {
           const here = m.uses.filter((u) => u.kit === kit);
           const elsewhere = m.uses.filter((u) => u.kit !== kit && !here.some((h) => h.job === u.job));
+          const jobs = [...new Set(elsewhere.map((u) => u.job))];
+          const kits = new Set(elsewhere.map((u) => u.kit)).size;
           return (
             <li key={`${m.base}/${m.tracer}`}>
-              {here.map((u) => u.job).join(", ")}: here {m.base}
-              {m.tracer && ` with ${m.tracer} tracer`}; in{" "}
-              {elsewhere.map((u) => `${u.title} that colour is ${u.job}`).join("; in ")}.
+              {`${here.map((u) => u.job).join(", ")}: here ${m.base}${m.tracer && ` with ${m.tracer} tracer`}; that colour is `}
+              <span title={elsewhere.map((u) => u.title).join(", ")}>
+                {`${jobs.join(" or ")} in ${kits === 1 ? elsewhere[0]?.title : `${kits} other kits`}.`}
+              </span>
             </li>
           );
         })}

@@ -219,9 +219,9 @@ function InHand({
   if (coding && word) return <WordFocus word={word} coding={coding} after={after} />;
   if (coding && id === "units") return <UnitsFocus coding={coding} after={after} />;
   if (!view.bank) return null;
-  const { conflict } = view.bank.solution;
+  const { solution } = view.bank;
   // Until somebody has chosen the bank has no positions to show.
-  if (id === "conflict" || (id === "bank" && conflict.length > 0)) return <ConflictFocus ways={conflict} />;
+  if (id === "conflict" || (id === "bank" && solution.conflict.length > 0)) return <ConflictFocus {...solution} />;
   if (id === "power-cycle") return <PowerCycleFocus {...view.bank} />;
   if (id === "effects") return <EffectsFocus {...view.bank} />;
   return <BankFocus {...view.bank} />;
