@@ -139,8 +139,9 @@ export function ConflictFocus({ conflict: ways, clash }: Pick<Bank["solution"], 
       ))}
     >
       <p>
-        <span className="font-medium">{allOf(clash)}</span> cannot be had together: no position of the switches gives
-        all of them. {ways.length === 1 ? "Tell the customer, then say so here." : "Ask the customer, then choose."}
+        <span className="font-medium">{allOf(clash)}</span>
+        {` cannot be had together: no position of the switches gives ${clash.length === 2 ? "both" : "all of them"}. `}
+        {ways.length === 1 ? "Tell the customer, then say so here." : "Ask the customer, then choose."}
       </p>
     </Focus>
   );

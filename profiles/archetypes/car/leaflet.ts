@@ -2,12 +2,13 @@
 import { z } from "zod";
 import { questionSchema } from "../../schema";
 import { figuresSchema } from "../../schema/figures";
+import { naming, pinContradictions } from "../contradictions";
 import { pinsSchema, plugSchema, USUAL_PINS } from "../vocabulary";
 
 const words = z.string().trim().min(1).max(600);
 
 /** What a person writes down about a car; the document with its parts and loom follows from it. */
-export const carLeaflet = z.strictObject({
+const said = z.strictObject({
   archetype: z.literal("car"),
   id: z.string().regex(/^[a-z0-9-]+$/),
   maker: words,
@@ -39,4 +40,6 @@ export const carLeaflet = z.strictObject({
   questions: z.array(questionSchema).default([]),
   sourceNote: words.default("Invented for the demonstration."),
 });
-export type CarLeaflet = z.infer<typeof carLeaflet>;
+export type CarLeaflet = z.infer<typeof said>;
+
+export const carLeaflet = said.superRefine(naming((l) => pinContradictions(l.pins, l.sound === "ring")));

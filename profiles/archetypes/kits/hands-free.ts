@@ -3,6 +3,7 @@
 import { z } from "zod";
 import type { KitProfile } from "../../../core/model/profile";
 import type { NormalState, Part } from "../../../core/model/types";
+import { naming, pinContradictions } from "../contradictions";
 import { all, busNeeds, FEMALE, gives, half, has, inside, MALE, port, set, takes } from "../vocabulary";
 import { material, tool } from "./common";
 import { HARNESS_LINKS, HARNESS_UNPLUG, MODULE_LINK, MODULE_PINS, modulePlug, tHarness } from "./harness";
@@ -12,13 +13,15 @@ import { phoneRules, phonesLeaflet } from "./phones";
 
 const JACK = { family: "Jack 3.5", ways: 3 };
 
-export const handsFreeLeaflet = z.strictObject({
-  archetype: z.literal("handsFree"),
-  ...kitHead,
-  ...harnessShape,
-  phoneKey: z.boolean().describe("For radios with a phone key"),
-  phones: phonesLeaflet.optional().describe("Phones, as far as the leaflet speaks of them"),
-});
+export const handsFreeLeaflet = z
+  .strictObject({
+    archetype: z.literal("handsFree"),
+    ...kitHead,
+    ...harnessShape,
+    phoneKey: z.boolean().describe("For radios with a phone key"),
+    phones: phonesLeaflet.optional().describe("Phones, as far as the leaflet speaks of them"),
+  })
+  .superRefine(naming((l) => pinContradictions(l.pins, false)));
 
 /** Hands-free module on a pass-through harness; radios with and without a phone key need different kits. */
 export function buildHandsFree(l: z.infer<typeof handsFreeLeaflet>): KitProfile {

@@ -4,6 +4,7 @@ import { z } from "zod";
 import type { KitProfile } from "../../../core/model/profile";
 import type { NormalState } from "../../../core/model/types";
 import { MIC, SATELLITE } from "../car/plugs";
+import { naming, pinContradictions } from "../contradictions";
 import { pictureContacts, SPEECH } from "../radio/plugs";
 import {
   all,
@@ -28,12 +29,14 @@ import { HARNESS_LINKS, HARNESS_UNPLUG, MODULE_LINK, MODULE_PINS, modulePlug, tH
 import { emptyKit, harnessShape, kitHead } from "./head";
 import { methods } from "./methods";
 
-export const navigationLeaflet = z.strictObject({
-  archetype: z.literal("navigation"),
-  ...kitHead,
-  ...harnessShape,
-  pictureLink: plugSchema.describe("Plug of the picture link"),
-});
+export const navigationLeaflet = z
+  .strictObject({
+    archetype: z.literal("navigation"),
+    ...kitHead,
+    ...harnessShape,
+    pictureLink: plugSchema.describe("Plug of the picture link"),
+  })
+  .superRefine(naming((l) => pinContradictions(l.pins, false)));
 
 /** Navigation module in the picture link; its speech enters the radio by amplifier. */
 export function buildNavigation(l: z.infer<typeof navigationLeaflet>): KitProfile {

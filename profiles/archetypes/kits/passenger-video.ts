@@ -3,17 +3,20 @@
 import { z } from "zod";
 import { told, toldSettings } from "../../../core/bus/translation/told";
 import type { KitProfile } from "../../../core/model/profile";
+import { naming, pinContradictions } from "../contradictions";
 import { all, busNeeds, during, hears, MALE, set } from "../vocabulary";
 import { tool } from "./common";
 import { HARNESS_LINKS, HARNESS_UNPLUG, MODULE_LINK, MODULE_PINS, modulePlug, tHarness } from "./harness";
 import { emptyKit, harnessShape, kitHead } from "./head";
 import { methods } from "./methods";
 
-export const passengerVideoLeaflet = z.strictObject({
-  archetype: z.literal("passengerVideo"),
-  ...kitHead,
-  ...harnessShape,
-});
+export const passengerVideoLeaflet = z
+  .strictObject({
+    archetype: z.literal("passengerVideo"),
+    ...kitHead,
+    ...harnessShape,
+  })
+  .superRefine(naming((l) => pinContradictions(l.pins, false)));
 
 /** Module that lets a passenger watch: the lock stays on until the passenger asks, and only for the passenger. */
 export function buildPassengerVideo(l: z.infer<typeof passengerVideoLeaflet>): KitProfile {

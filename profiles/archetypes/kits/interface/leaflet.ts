@@ -2,6 +2,7 @@
 
 import { z } from "zod";
 import { figuresSchema } from "../../../schema/figures";
+import { type Contradiction, naming, pinContradictions } from "../../contradictions";
 import { plugSchema } from "../../vocabulary";
 import { harnessShape, kitHead, words } from "../head";
 import { phonesLeaflet } from "../phones";
@@ -10,7 +11,7 @@ import { openingLeaflet } from "./opening";
 
 const place = z.int().min(1).max(10).optional();
 
-export const interfaceLeaflet = z.strictObject({
+const said = z.strictObject({
   archetype: z.literal("interface"),
   ...kitHead,
   build: z.enum(["one box", "board inside the radio", "board behind the upper screen", "two boxes"]).describe("Build"),
@@ -70,4 +71,55 @@ export const interfaceLeaflet = z.strictObject({
     .default([])
     .describe("Colours of the loose wires"),
 });
-export type InterfaceLeaflet = z.infer<typeof interfaceLeaflet>;
+export type InterfaceLeaflet = z.infer<typeof said>;
+
+/** What a leaflet cannot say at once, at the answer to change. */
+function* contradictions(l: InterfaceLeaflet): Generator<Contradiction> {
+  yield* switchContradictions(l.switches);
+  yield* pinContradictions(l.pins, l.ring);
+  if (!l.harness && l.keyReader === "bus")
+    yield [["keyReader"], "Without the harness the module is on no bus: a key board hears the key."];
+  if (!l.harness && l.splitter) yield [["splitter"], "The splitter is a part of the harness."];
+  const menu = l.menu.some((m) => m.entry === "cameraType");
+  if (l.rearCamera && l.build === "two boxes")
+    yield [["rearCamera"], "Two boxes are known without an added rear camera. Enter it in the document afterwards."];
+  else if (l.rearCamera && !l.switches.rear && !menu)
+    yield [["switches", "rear"], "Nothing tells the module of the added rear camera: its switch, or the menu entry."];
+  if (l.switches.manualFront && l.build === "two boxes")
+    yield [["switches", "manualFront"], "Two boxes are known with a front camera after reverse only."];
+  const path = l.menu.findIndex((m) => m.entry === "soundPath");
+  if (path >= 0 && !l.mirroring)
+    yield [["menu", path, "entry"], "Without the phone on the screen there is no sound path."];
+  if (l.frontCamera && !l.switches.front && !l.switches.manualFront)
+    yield [["switches", "front"], "Name its switch: without one the screen waits for a camera that is not fitted."];
+}
+
+function* switchContradictions({ count, format, ...roles }: InterfaceLeaflet["switches"]): Generator<Contradiction> {
+  const taken = new Map<number, string>();
+  const all: [(string | number)[], string, number | undefined][] = [
+    [["format", 0], "the format", format[0]],
+    [["format", 1], "the format", format[1]],
+    ...Object.entries(roles).map(([role, n]): [string[], string, number | undefined] => [
+      [role],
+      ROLES[role] ?? role,
+      n,
+    ]),
+  ];
+  for (const [at, job, n] of all) {
+    if (n === undefined) continue;
+    const other = taken.get(n);
+    if (n < 1 || n > count) yield [["switches", ...at], `There are switches 1 to ${count}.`];
+    else if (other) yield [["switches", ...at], `Switch ${n} is the one for ${other} already.`];
+    taken.set(n, job);
+  }
+}
+
+const ROLES: Readonly<Record<string, string>> = {
+  front: "the front camera",
+  manualFront: "the front camera by hand",
+  rear: "the added rear camera",
+  touch: "the touch reader",
+  olderKeys: "the older wheel keys",
+};
+
+export const interfaceLeaflet = said.superRefine(naming(contradictions));

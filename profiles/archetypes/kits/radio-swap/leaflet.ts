@@ -1,5 +1,6 @@
 /** What the leaflet of a radio swap says. */
 import { z } from "zod";
+import { type Contradiction, naming, pinContradictions } from "../../contradictions";
 import { radioFeatures } from "../../radio/features";
 import { pinsSchema, plugSchema, USUAL_PINS } from "../../vocabulary";
 import { harnessShape, kitHead, words } from "../head";
@@ -18,7 +19,7 @@ const programmingPlug = z.strictObject({
   restS: z.number().min(0).max(600).default(30).describe("Seconds off afterwards"),
 });
 
-export const radioSwapLeaflet = z.strictObject({
+const said = z.strictObject({
   archetype: z.literal("radioSwap"),
   ...kitHead,
   from: z.enum(["higher level", "sister car", "aftermarket", "bigger module and screen"]).describe("What comes in"),
@@ -40,4 +41,20 @@ export const radioSwapLeaflet = z.strictObject({
   wheelKeys: z.boolean().default(true).describe("Understands the wheel keys"),
   satellite: z.boolean().default(false).describe("The car has a satellite antenna"),
 });
-export type RadioSwapLeaflet = z.infer<typeof radioSwapLeaflet>;
+export type RadioSwapLeaflet = z.infer<typeof said>;
+
+/** What a leaflet cannot say at once, at the answer to change. */
+function* contradictions(l: RadioSwapLeaflet): Generator<Contradiction> {
+  yield* pinContradictions(l.pins, false);
+  if (l.newPlug) yield* pinContradictions(l.newPins, false, "newPins");
+  const adapted = l.from === "sister car" || l.from === "aftermarket";
+  if (adapted && !l.newPlug)
+    yield [["newPlug"], "This radio has another plug than the car: name it, an adapter lead goes between."];
+  if (!adapted && l.newPlug) yield [["newPlug"], "A radio of the same car takes the car's own plug: leave it out."];
+  if (l.features.satellite && !l.satellite)
+    yield [["satellite"], "A radio with satellite reception needs the antenna of the car."];
+  if (l.features.keyInput && l.from !== "aftermarket")
+    yield [["features", "keyInput"], "Only an aftermarket radio takes the wheel keys by an input of its own."];
+}
+
+export const radioSwapLeaflet = said.superRefine(naming(contradictions));
