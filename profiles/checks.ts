@@ -13,7 +13,22 @@ import { DEFAULT_SITUATION, type Inspection, type Link, type Part } from "../cor
 import { checkPlan } from "../core/strip/graph";
 
 /** A document that cannot be used: where, what was expected, what came. */
-export class ProfileError extends CoreError {}
+export class ProfileError extends CoreError {
+  /** @param fields every place that the schema refuses, as its path with dots, with what is wrong there */
+  constructor(
+    where: string,
+    problem: string,
+    remedy: string,
+    readonly fields: readonly FieldProblem[] = [],
+  ) {
+    super(where, problem, remedy);
+  }
+}
+
+export interface FieldProblem {
+  path: string;
+  say: string;
+}
 
 const REMEDY = "Correct the place; nothing was stored.";
 

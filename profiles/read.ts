@@ -85,8 +85,9 @@ function refusal(issues: readonly z.core.$ZodIssue[], value: unknown): ProfileEr
   const more = issues.length > 1 ? ` (and ${issues.length - 1} more)` : "";
   return new ProfileError(
     placeWords(first?.path ?? [], value),
-    `${first?.message ?? "it does not fit the schema"}${more}.`,
+    `${(first?.message ?? "it does not fit the schema").replace(/\.$/, "")}${more}.`,
     "Correct the place; nothing was stored.",
+    issues.map((i) => ({ path: i.path.join("."), say: i.message })),
   );
 }
 

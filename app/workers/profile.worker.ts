@@ -14,6 +14,7 @@ import { Model } from "~/core/model/outcome";
 import type { CarProfile, VariantProfile } from "~/core/model/profile";
 import { DEFAULT_SITUATION, type System } from "~/core/model/types";
 import { buildLeaflet } from "~/profiles/archetypes";
+import { type FieldProblem, ProfileError } from "~/profiles/checks";
 import { checkLeaflet, checkProfile } from "~/profiles/read";
 import type { Profile } from "~/profiles/schema";
 import { type LaidOut, layOut } from "./lay-out";
@@ -21,13 +22,15 @@ import { type LaidOut, layOut } from "./lay-out";
 /** Where a document stands while it is written. */
 export interface ProfileCheck {
   problem: { where: string; problem: string; remedy: string } | null;
+  /** The fields that are wrong, where the problem is one of fields. */
+  fields: readonly FieldProblem[];
   /** What it says about the car it is tried on. */
   verdict: { level: "possible" | "conditions" | "impossible"; text: string } | null;
   lines: LedgerLine[];
   drawing: LaidOut | null;
 }
 
-const NOTHING: ProfileCheck = { problem: null, verdict: null, lines: [], drawing: null };
+const NOTHING: ProfileCheck = { problem: null, fields: [], verdict: null, lines: [], drawing: null };
 
 /**
  * Checks a document as it stands and tries it: a kit on the given car and radio, a radio on its car, a car alone.
@@ -39,7 +42,8 @@ async function check(document: unknown, car: CarProfile | null, variant: Variant
   } catch (error) {
     if (!(error instanceof CoreError)) throw error;
     const { where, problem, remedy } = error;
-    return { ...NOTHING, problem: { where, problem, remedy } };
+    const fields = error instanceof ProfileError ? error.fields : [];
+    return { ...NOTHING, problem: { where, problem, remedy }, fields };
   }
 }
 
@@ -54,7 +58,7 @@ async function tryOut(profile: Profile, car: CarProfile | null, variant: Variant
     const clash = matingClash(fitted, profile);
     const lines = ledger(stock, fitted, settings, kitParts);
     return {
-      problem: null,
+      ...NOTHING,
       verdict: clash ? { level: "impossible", text: clash } : fitVerdict(lines, []),
       lines,
       drawing: await layOut(drawingGraph(fitted, kitParts)),

@@ -37,6 +37,15 @@ test("a new kit is entered from its leaflet by starting from the nearest one", a
   const gives = page.getByRole("region", { name: "What it gives" });
   await expect(gives).toContainText("The model can evaluate it");
   await expect(gives.getByRole("listitem").filter({ hasText: /Phone picture$/ })).toContainText("Gained");
+  // Answers that cannot stand together are named where they stand, and the way there is short.
+  await page.getByLabel("Touch reader").fill("9");
+  await expect(page.getByText("There are switches 1 to 8.", { exact: true })).toBeVisible();
+  await page.getByLabel("Price").focus();
+  await page.getByRole("button", { name: "1 answer to correct" }).click();
+  await expect(page.getByLabel("Touch reader")).toBeFocused();
+  await page.keyboard.press("ControlOrMeta+a");
+  await page.keyboard.type("3");
+  await expect(page.getByRole("button", { name: "1 answer to correct" })).toBeHidden();
   await page.getByLabel("Ways", { exact: true }).first().fill("2");
   await expect(gives).toContainText("contacts in a housing of 2 ways");
   await page.getByLabel("Ways", { exact: true }).first().fill("20");

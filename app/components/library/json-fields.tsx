@@ -1,6 +1,6 @@
 import { useContext, useId, useState } from "react";
 import { DocumentContext } from "./condition-field";
-import type { FieldProps } from "./json-schema";
+import { type FieldProps, optionLabel } from "./json-schema";
 import { type NamedPlace, placesIn } from "./places-in";
 
 export function Text({ schema, value, onChange, label, path }: FieldProps) {
@@ -83,7 +83,7 @@ export function Choice({ schema, value, onChange, label, path }: FieldProps) {
         <option value="">–</option>
         {schema.enum?.map((o) => (
           <option key={String(o)} value={String(o)}>
-            {String(o)}
+            {optionLabel(o)}
           </option>
         ))}
       </select>
@@ -105,7 +105,7 @@ export function Several({ schema, value, onChange, label }: FieldProps) {
               checked={chosen.includes(o)}
               onChange={(e) => onChange(e.currentTarget.checked ? [...chosen, o] : chosen.filter((x) => x !== o))}
             />
-            {String(o)}
+            {optionLabel(o)}
           </label>
         ))}
       </div>

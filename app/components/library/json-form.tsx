@@ -1,6 +1,7 @@
 import { ChevronDown, ChevronUp, Copy, Plus, Trash2 } from "lucide-react";
-import type { ReactNode } from "react";
+import { createContext, type ReactNode, useContext } from "react";
 import type { BackDrawing, DashDrawing, PlanDrawing } from "~/core/drawing/drawing";
+import type { FieldProblem } from "~/profiles/checks";
 import { Button } from "../controls";
 import { ConditionField, DocumentContext, isCondition } from "./condition-field";
 import { ContactsPaste } from "./contacts-paste";
@@ -18,11 +19,32 @@ import {
 } from "./json-schema";
 
 /** A form for any document of a schema: what the schema allows can be entered, nothing else. */
-export function JsonForm(props: Omit<FieldProps, "root" | "label" | "path"> & { label?: string }) {
+export function JsonForm({
+  problems = [],
+  ...props
+}: Omit<FieldProps, "root" | "label" | "path"> & { problems?: readonly FieldProblem[] }) {
   return (
     <DocumentContext.Provider value={props.value}>
-      <ObjectFields {...props} root={props.schema} label={props.label ?? ""} path="" bare />
+      <ProblemsContext.Provider value={new Map(problems.map((p) => [p.path, p.say]))}>
+        <ObjectFields {...props} root={props.schema} label="" path="" bare />
+      </ProblemsContext.Provider>
     </DocumentContext.Provider>
+  );
+}
+
+/** What is wrong, by the path of the field. */
+const ProblemsContext = createContext<ReadonlyMap<string, string>>(new Map());
+
+/** A field, with what is wrong in it below. */
+function Field(props: FieldProps) {
+  const problem = useContext(ProblemsContext).get(props.path);
+  // A tick stands beside the lower edge of its neighbour.
+  const isFlag = resolve(props.schema, props.root).type === "boolean";
+  return (
+    <div className={isFlag ? "flex flex-col justify-end" : undefined}>
+      {fieldOf(props)}
+      {problem && <p className="mt-1 text-stop">{problem}</p>}
+    </div>
   );
 }
 
@@ -86,7 +108,7 @@ function ConditionedLine({ schema, root, value, onChange, label, path }: FieldPr
   );
 }
 
-function Field(props: FieldProps): ReactNode {
+function fieldOf(props: FieldProps): ReactNode {
   const schema = resolve(props.schema, props.root);
   if (schema.const !== undefined) return null;
   if (schema.enum) return <Choice {...props} schema={schema} />;
@@ -106,6 +128,7 @@ function Field(props: FieldProps): ReactNode {
     );
   const type = Array.isArray(schema.type) ? "json" : schema.type;
   if (type === "object" && schema.properties) return <ObjectFields {...props} schema={schema} />;
+  if (type === "array" && schema.prefixItems) return <Tuple {...props} schema={schema} />;
   if (type === "array" && schema.items) {
     const items = resolve(schema.items, props.root);
     if (items.type === "string" && !items.enum) return <TextLines {...props} schema={schema} />;
@@ -179,6 +202,32 @@ function ObjectFields({
     <fieldset className="border-l-2 border-rule pl-4">
       <legend className="font-medium">{label}</legend>
       {body}
+    </fieldset>
+  );
+}
+
+const PLACES = ["first", "second", "third", "fourth"];
+
+/** A fixed number of values, side by side. */
+function Tuple({ schema, root, value, onChange, label, path }: FieldProps) {
+  const members = schema.prefixItems ?? [];
+  const list = members.map((_, i) => (Array.isArray(value) ? value[i] : undefined));
+  return (
+    <fieldset>
+      <legend className="font-medium">{label}</legend>
+      <div className="grid grid-cols-2 gap-x-5">
+        {members.map((member, i) => (
+          <Field
+            key={PLACES[i]}
+            schema={member}
+            root={root}
+            value={list[i]}
+            onChange={(v) => onChange(list.map((x, j) => (j === i ? v : x)))}
+            label={PLACES[i] ?? ""}
+            path={`${path}.${i}`}
+          />
+        ))}
+      </div>
     </fieldset>
   );
 }

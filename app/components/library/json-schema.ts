@@ -42,6 +42,12 @@ export function labelOf(key: string, schema?: JsonSchema): string {
   return words.charAt(0).toUpperCase() + words.slice(1);
 }
 
+/** A value to choose as words: `compositeVideo` becomes `composite video`. */
+export function optionLabel(value: unknown): string {
+  const words = String(value).replace(/([a-z])([A-Z])/g, (_, a: string, b: string) => `${a} ${b.toLowerCase()}`);
+  return words.replace(/\b(usb|can)\b/g, (w) => w.toUpperCase()).replace(/\bbluetooth\b/g, "Bluetooth");
+}
+
 export function isObject(value: Json): value is Record<string, Json> {
   return typeof value === "object" && value !== null && !Array.isArray(value);
 }

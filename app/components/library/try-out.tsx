@@ -1,5 +1,5 @@
 import type { ReactNode } from "react";
-import { useProfileCheck } from "~/app/lib/use-profile-check";
+import type { useProfileCheck } from "~/app/lib/use-profile-check";
 import type { Reference } from "~/app/server/library.server";
 import type { LedgerLine } from "~/core/fit/ledger";
 import type { Gap } from "~/core/library/gap";
@@ -10,19 +10,22 @@ import { SystemDrawing } from "./system-drawing";
 /** What a document does: the check, the functions it gives on a reference car, the system drawn. */
 export function TryOut({
   document,
+  checked,
   reference,
   choose,
   mend,
   stacked = false,
 }: {
   document: unknown;
+  /** How it stands, see `useProfileCheck`. */
+  checked: ReturnType<typeof useProfileCheck>;
   reference: Reference | null;
   choose?: ReactNode;
   /** A button that leads to the field in which a gap is mended. */
   mend?: (field: string) => ReactNode;
   stacked?: boolean;
 }) {
-  const { check, gaps, busy } = useProfileCheck(document, reference?.car ?? null, reference?.variant ?? null);
+  const { check, gaps, busy } = checked;
   const lines = byFunction(check?.lines ?? []);
   const { document: named, archetype } = document as { document?: string; archetype?: string };
   const kind = named ?? (archetype === "car" || archetype === "variant" ? archetype : "kit");
@@ -55,6 +58,7 @@ export function TryOut({
               <p>
                 {check.problem.problem} {check.problem.remedy}
               </p>
+              {check.fields[0] && mend?.(check.fields[0].path.split(".")[0] ?? "")}
             </Notice>
           )}
           {check && !check.problem && !busy && (

@@ -12,6 +12,7 @@ import { TryOut } from "~/app/components/library/try-out";
 import { Notice } from "~/app/components/marks";
 import { answered, askedOrStays, unlessStayed } from "~/app/lib/stays";
 import { useHistory } from "~/app/lib/use-history";
+import { useProfileCheck } from "~/app/lib/use-profile-check";
 import { database } from "~/app/server/db.server";
 import { readForm } from "~/app/server/form.server";
 import { referenceCars, referenceNamed, referenceNames } from "~/app/server/library.server";
@@ -134,6 +135,7 @@ export default function DraftEditor({ loaderData, actionData }: Route.ComponentP
     Object.entries(schema.properties ?? {}).filter(([k]) => section?.keys.includes(k)),
   );
   const required = (schema.required ?? []).filter((k) => section?.keys.includes(k));
+  const checked = useProfileCheck(value, reference?.car ?? null, reference?.variant ?? null);
   const said = answered(actionData);
   const refused = said && "message" in said ? said.message : null;
   return (
@@ -208,11 +210,13 @@ export default function DraftEditor({ loaderData, actionData }: Route.ComponentP
             value={value}
             onChange={change}
             hidden={["document", "version"]}
+            problems={checked.check?.fields ?? []}
           />
         </div>
         <div className="mt-8 lg:mt-0">
           <TryOut
             document={value}
+            checked={checked}
             reference={reference}
             stacked
             mend={(field) => (

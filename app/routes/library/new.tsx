@@ -6,9 +6,11 @@ import { JsonForm } from "~/app/components/library/json-form";
 import type { JsonSchema } from "~/app/components/library/json-schema";
 import { LeafletPaste } from "~/app/components/library/leaflet-paste";
 import { ReferenceChoice } from "~/app/components/library/reference-choice";
+import { ToProblem } from "~/app/components/library/to-problem";
 import { TryOut } from "~/app/components/library/try-out";
 import { Notice } from "~/app/components/marks";
 import { answered, askedOrStays, unlessStayed } from "~/app/lib/stays";
+import { useProfileCheck } from "~/app/lib/use-profile-check";
 import { database } from "~/app/server/db.server";
 import { readForm } from "~/app/server/form.server";
 import { newestCars, referenceCars, referenceNamed, referenceNames } from "~/app/server/library.server";
@@ -271,6 +273,9 @@ function LeafletForm({ chosen, message }: { chosen: Chosen; message: string | nu
     ...("title" in leaflet ? { title: leaflet.title || "Unnamed" } : {}),
   };
   const busy = useNavigation().state !== "idle";
+  const { reference } = chosen;
+  const checked = useProfileCheck(preview, reference?.car ?? null, reference?.variant ?? null);
+  const problems = checked.check?.fields ?? [];
   return (
     <div className="mt-5 grid grid-cols-[minmax(0,1fr)] gap-x-10 lg:grid-cols-[minmax(0,30rem)_minmax(0,1fr)]">
       <Form method="post">
@@ -285,7 +290,14 @@ function LeafletForm({ chosen, message }: { chosen: Chosen; message: string | nu
               setTaken(taken + 1);
             }}
           />
-          <JsonForm key={taken} schema={chosen.schema} value={leaflet} onChange={edit} hidden={["archetype"]} />
+          <JsonForm
+            key={taken}
+            schema={chosen.schema}
+            value={leaflet}
+            onChange={edit}
+            hidden={["archetype"]}
+            problems={problems}
+          />
         </Section>
         {message && (
           <Notice tone="stop" title="Not taken" live>
@@ -299,20 +311,20 @@ function LeafletForm({ chosen, message }: { chosen: Chosen; message: string | nu
           <Link to="/library/new" className={buttonLook("quiet")}>
             Cancel
           </Link>
+          <ToProblem problems={problems} />
         </div>
       </Form>
-      <TryOut
-        document={preview}
-        reference={chosen.reference}
-        stacked
-        choose={
-          <ReferenceChoice
-            names={chosen.names}
-            value={chosen.reference?.variant?.id ?? ""}
-            keep={{ from: chosen.id }}
-          />
-        }
-      />
+      <div className="lg:sticky lg:top-4 lg:max-h-[calc(100dvh-2rem)] lg:self-start lg:overflow-y-auto">
+        <TryOut
+          document={preview}
+          checked={checked}
+          reference={reference}
+          stacked
+          choose={
+            <ReferenceChoice names={chosen.names} value={reference?.variant?.id ?? ""} keep={{ from: chosen.id }} />
+          }
+        />
+      </div>
     </div>
   );
 }

@@ -1,5 +1,6 @@
 import { format } from "date-fns";
 import { Download, PencilLine } from "lucide-react";
+import type { ComponentProps } from "react";
 import { data, Form, Link, redirect } from "react-router";
 import { SignalTable } from "~/app/components/bus/signal-table";
 import { Button, buttonLook, ScrollX, Section } from "~/app/components/controls";
@@ -9,6 +10,7 @@ import { ProvenMark } from "~/app/components/library/proven";
 import { TryOut } from "~/app/components/library/try-out";
 import { Mark } from "~/app/components/marks";
 import { askedOrStays, unlessStayed } from "~/app/lib/stays";
+import { useProfileCheck } from "~/app/lib/use-profile-check";
 import { database } from "~/app/server/db.server";
 import { readForm } from "~/app/server/form.server";
 import { referenceCars } from "~/app/server/library.server";
@@ -106,6 +108,12 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 export const clientAction = ({ serverAction }: Route.ClientActionArgs) => askedOrStays(serverAction);
 export const shouldRevalidate = unlessStayed;
 
+function Tried(props: Omit<ComponentProps<typeof TryOut>, "checked">) {
+  const { document, reference } = props;
+  const checked = useProfileCheck(document, reference?.car ?? null, reference?.variant ?? null);
+  return <TryOut {...props} checked={checked} />;
+}
+
 export default function ProfilePage({ loaderData }: Route.ComponentProps) {
   const { profile, versions, before, closedJobs, mayWrite, taken, mayTake } = loaderData;
   return (
@@ -156,7 +164,7 @@ export default function ProfilePage({ loaderData }: Route.ComponentProps) {
         </Section>
       ) : (
         <>
-          <TryOut
+          <Tried
             key={`${profile.id} ${profile.version}`}
             document={profile}
             reference={loaderData.reference}
