@@ -8,6 +8,7 @@ import { carCoverage, variantCoverage } from "~/core/library/car-coverage";
 import { codingCoverage } from "~/core/library/coding-coverage";
 import { kitCoverage } from "~/core/library/coverage";
 import type { Gap } from "~/core/library/gap";
+import { factsOf, type KitFacts } from "~/core/library/what-follows";
 import { composeStock, kitPartIds } from "~/core/model/compose";
 import { CoreError } from "~/core/model/errors";
 import { Model } from "~/core/model/outcome";
@@ -28,9 +29,11 @@ export interface ProfileCheck {
   verdict: { level: "possible" | "conditions" | "impossible"; text: string } | null;
   lines: LedgerLine[];
   drawing: LaidOut | null;
+  /** What a kit has, to tell what another answer changes. */
+  facts: KitFacts | null;
 }
 
-const NOTHING: ProfileCheck = { problem: null, fields: [], verdict: null, lines: [], drawing: null };
+const NOTHING: ProfileCheck = { problem: null, fields: [], verdict: null, lines: [], drawing: null, facts: null };
 
 /**
  * Checks a document as it stands and tries it: a kit on the given car and radio, a radio on its car, a car alone.
@@ -38,7 +41,9 @@ const NOTHING: ProfileCheck = { problem: null, fields: [], verdict: null, lines:
  */
 async function check(document: unknown, car: CarProfile | null, variant: VariantProfile | null): Promise<ProfileCheck> {
   try {
-    return await tryOut(read(document, car), car, variant);
+    const profile = read(document, car);
+    const tried = await tryOut(profile, car, variant);
+    return { ...tried, facts: profile.document === "kit" ? factsOf(profile) : null };
   } catch (error) {
     if (!(error instanceof CoreError)) throw error;
     const { where, problem, remedy } = error;

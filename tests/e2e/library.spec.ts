@@ -46,6 +46,11 @@ test("a new kit is entered from its leaflet by starting from the nearest one", a
   await page.keyboard.press("ControlOrMeta+a");
   await page.keyboard.type("3");
   await expect(page.getByRole("button", { name: "1 answer to correct" })).toBeHidden();
+  // And what follows from an answer is said below it.
+  await page.getByLabel("Comes blank and is loaded from a computer").check();
+  await expect(page.getByText(/^One more setting: /)).toBeVisible();
+  await page.getByLabel("Comes blank and is loaded from a computer").uncheck();
+  await expect(page.getByText(/^One setting fewer: /)).toBeVisible();
   await page.getByLabel("Ways", { exact: true }).first().fill("2");
   await expect(gives).toContainText("contacts in a housing of 2 ways");
   await page.getByLabel("Ways", { exact: true }).first().fill("20");

@@ -115,7 +115,7 @@ export function Several({ schema, value, onChange, label }: FieldProps) {
 
 export function Flag({ value, onChange, label, path }: FieldProps) {
   return (
-    <label className="flex min-h-11 items-center gap-3 self-end">
+    <label className="flex min-h-11 items-center gap-3">
       <input
         type="checkbox"
         data-path={path}

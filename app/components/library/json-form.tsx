@@ -21,29 +21,44 @@ import {
 /** A form for any document of a schema: what the schema allows can be entered, nothing else. */
 export function JsonForm({
   problems = [],
+  follows = null,
   ...props
-}: Omit<FieldProps, "root" | "label" | "path"> & { problems?: readonly FieldProblem[] }) {
+}: Omit<FieldProps, "root" | "label" | "path"> & {
+  problems?: readonly FieldProblem[];
+  /** What followed from the answer that was changed last. */
+  follows?: FieldProblem | null;
+}) {
+  const said = { problems: new Map(problems.map((p) => [p.path, p.say])), follows };
   return (
     <DocumentContext.Provider value={props.value}>
-      <ProblemsContext.Provider value={new Map(problems.map((p) => [p.path, p.say]))}>
+      <SaidContext.Provider value={said}>
         <ObjectFields {...props} root={props.schema} label="" path="" bare />
-      </ProblemsContext.Provider>
+      </SaidContext.Provider>
     </DocumentContext.Provider>
   );
 }
 
-/** What is wrong, by the path of the field. */
-const ProblemsContext = createContext<ReadonlyMap<string, string>>(new Map());
+/** What is said at fields, by their path. */
+const SaidContext = createContext<{ problems: ReadonlyMap<string, string>; follows: FieldProblem | null }>({
+  problems: new Map(),
+  follows: null,
+});
 
-/** A field, with what is wrong in it below. */
+/** A field, with what is wrong in it or follows from it below. */
 function Field(props: FieldProps) {
-  const problem = useContext(ProblemsContext).get(props.path);
+  const { problems, follows } = useContext(SaidContext);
+  const problem = problems.get(props.path);
   // A tick stands beside the lower edge of its neighbour.
   const isFlag = resolve(props.schema, props.root).type === "boolean";
   return (
     <div className={isFlag ? "flex flex-col justify-end" : undefined}>
       {fieldOf(props)}
       {problem && <p className="mt-1 text-stop">{problem}</p>}
+      {follows?.path === props.path && (
+        <p className="mt-1 text-sm text-quiet" aria-live="polite">
+          {follows.say}
+        </p>
+      )}
     </div>
   );
 }

@@ -10,6 +10,7 @@ import { ToProblem } from "~/app/components/library/to-problem";
 import { TryOut } from "~/app/components/library/try-out";
 import { Notice } from "~/app/components/marks";
 import { answered, askedOrStays, unlessStayed } from "~/app/lib/stays";
+import { useFollows } from "~/app/lib/use-follows";
 import { useProfileCheck } from "~/app/lib/use-profile-check";
 import { database } from "~/app/server/db.server";
 import { readForm } from "~/app/server/form.server";
@@ -276,6 +277,7 @@ function LeafletForm({ chosen, message }: { chosen: Chosen; message: string | nu
   const { reference } = chosen;
   const checked = useProfileCheck(preview, reference?.car ?? null, reference?.variant ?? null);
   const problems = checked.check?.fields ?? [];
+  const follows = useFollows(leaflet, checked.check?.facts ?? null);
   return (
     <div className="mt-5 grid grid-cols-[minmax(0,1fr)] gap-x-10 lg:grid-cols-[minmax(0,30rem)_minmax(0,1fr)]">
       <Form method="post">
@@ -297,6 +299,7 @@ function LeafletForm({ chosen, message }: { chosen: Chosen; message: string | nu
             onChange={edit}
             hidden={["archetype"]}
             problems={problems}
+            follows={follows}
           />
         </Section>
         {message && (
