@@ -48,9 +48,9 @@ test("a new kit is entered from its leaflet by starting from the nearest one", a
   await expect(page.getByRole("button", { name: "1 answer to correct" })).toBeHidden();
   // And what follows from an answer is said below it.
   await page.getByLabel("Comes blank and is loaded from a computer").check();
-  await expect(page.getByText(/^One more setting: /)).toBeVisible();
+  await expect(page.getByText("5 more settings.", { exact: true })).toBeVisible();
   await page.getByLabel("Comes blank and is loaded from a computer").uncheck();
-  await expect(page.getByText(/^One setting fewer: /)).toBeVisible();
+  await expect(page.getByText("5 settings fewer.", { exact: true })).toBeVisible();
   await page.getByLabel("Ways", { exact: true }).first().fill("2");
   await expect(gives).toContainText("contacts in a housing of 2 ways");
   await page.getByLabel("Ways", { exact: true }).first().fill("20");
