@@ -1,6 +1,6 @@
 import { join } from "node:path";
 import { build } from "vite";
-import { endProcess, freePortFrom, paths, run, say, using } from "./common.mjs";
+import { endProcess, freePortFrom, paths, run, say, Trouble, using } from "./common.mjs";
 import { startMariadb } from "./mariadb.mjs";
 import { serving, startServer } from "./serve.mjs";
 
@@ -27,6 +27,8 @@ const PARTS = ["read-part"];
 export async function bench(only) {
   const wanted = (name) => only.length === 0 || only.some((o) => name.includes(o));
   const names = CASES.filter(wanted);
+  if (names.length === 0)
+    throw new Trouble(`No case has “${only.join(" ")}” in its name. There are: ${CASES.join(", ")}.`);
   await buildCases(names);
   for (const name of names) {
     if (name === "search" || name === "backup") await withDatabase(name);
