@@ -18,7 +18,7 @@ const STRANGE_SOUND = 0.05;
 export function walkEvidence(plan: JobPlan, { walk, repairs }: Pick<JobState, "walk" | "repairs">): Measured[] {
   const since = repairs.at(-1)?.at ?? "";
   const heard = [...walk].filter(([, { at }]) => at > since);
-  if (heard.length === 0) return [];
+  if (heard.length === 0 || !walkedFunction(plan.fitted)) return [];
   const { sound, others } = walkOf(plan);
   return heard.map(([corner, { value: plays }]): Measured => {
     const chance = (under: ReadonlyMap<Corner, Heard>) => (under.get(corner) === plays ? HEARD_RIGHT : MISHEARD);
