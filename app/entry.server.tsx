@@ -1,7 +1,6 @@
 import { randomBytes } from "node:crypto";
 import { PassThrough } from "node:stream";
 import { createReadableStreamFromReadable } from "@react-router/node";
-import { isbot } from "isbot";
 import { renderToPipeableStream } from "react-dom/server";
 import { type EntryContext, isRouteErrorResponse, ServerRouter } from "react-router";
 import { cacheReport } from "~/db/cache";
@@ -16,14 +15,14 @@ export default function handleRequest(request: Request, status: number, headers:
   headers.set("Content-Type", "text/html");
   for (const [name, value] of Object.entries(securityHeaders(nonce))) headers.set(name, value);
   return new Promise<Response>((resolve, reject) => {
-    const whole = isbot(request.headers.get("user-agent") ?? "");
     const { pipe, abort } = renderToPipeableStream(
       <NonceContext value={nonce}>
         <ServerRouter context={context} url={request.url} nonce={nonce} />
       </NonceContext>,
       {
         nonce,
-        [whole ? "onAllReady" : "onShellReady"]() {
+        // Parts of a page that come in a script of their own are in the page, too.
+        onAllReady() {
           const body = new PassThrough();
           resolve(new Response(createReadableStreamFromReadable(body), { headers, status }));
           pipe(body);

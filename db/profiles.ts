@@ -142,7 +142,7 @@ export interface ProfileHit extends ProfileHead {
 }
 
 /** How many hits a search returns; more than a person reads. */
-export const MAX_HITS = 60;
+const MAX_HITS = 60;
 
 /**
  * Newest versions that have every word of the query, by the beginning of the word for free text and connectors,

@@ -1,4 +1,5 @@
 import { delMany, keys } from "idb-keyval";
+import { fetchAhead } from "./later";
 
 /** The same name as in `public/hands-worker.js`. */
 const CACHE = "iteron-hands-1";
@@ -34,7 +35,11 @@ interface Manifest {
 export async function keepPages(job: string): Promise<void> {
   const { routes = {} } = (window as { __reactRouterManifest?: Manifest }).__reactRouterManifest ?? {};
   const wanted = ["routes/jobs/log", ...SURFACES.map((s) => `routes/jobs/${s}`)];
-  const scripts = wanted.flatMap((id) => [routes[id]?.module ?? [], routes[id]?.imports ?? []].flat());
+  const known = wanted.flatMap((id) => routes[id] ?? []);
+  const scripts = known.flatMap((route) => [route.module, ...(route.imports ?? [])]);
+  // Once loaded, a surface has said what it shows later.
+  await Promise.all(known.map((route) => import(/* @vite-ignore */ route.module)));
+  await fetchAhead();
   await keepPage(
     SURFACES.map((s) => `/jobs/${job}/${s}`),
     scripts,

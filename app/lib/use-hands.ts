@@ -7,6 +7,7 @@ import { journalOf } from "~/core/strip/learn";
 import { stripView } from "~/core/strip/view";
 import { watchVersion } from "./job-version";
 import { keepPage } from "./kept-pages";
+import { fetchAhead } from "./later";
 import { type Outbox, useOutbox } from "./outbox";
 
 const CLOCK_MS = 5000;
@@ -34,7 +35,7 @@ export function useHands(loaded: HandsSnapshot) {
   );
 
   useEffect(() => {
-    keepPage();
+    void fetchAhead().then(() => keepPage());
     // Loaded without connection the page is as old as its copy; a newer snapshot may lie on the device.
     get(`snapshot/${job}`)
       .then(readSnapshot)

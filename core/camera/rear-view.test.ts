@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { lensAcross } from "./lens";
 import type { Camera, Pose } from "./pose";
-import { OBJECT_IDS, OBJECTS, rearView, responseTime, type Surroundings, seenOf } from "./rear-view";
+import { OBJECT_IDS, OBJECTS, rearView, type Surroundings, seenOf } from "./rear-view";
+import { responseTime } from "./response-time";
 import type { PoseSigma } from "./sight";
 import { blindBefore, dragged, drawn, groundGrid, seenRows } from "./view";
 

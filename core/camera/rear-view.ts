@@ -27,7 +27,6 @@ const FAR: readonly ObjectId[] = ["A", "B", "C"];
 export const NEAR: readonly ObjectId[] = ["F", "G"];
 const MEAN_ARCMIN = 5;
 const LEAST_ARCMIN = 3;
-export const LATEST_S = 2;
 
 /** The bumper that can hide what is close behind it, and the glass before the driver. */
 export interface Surroundings {
@@ -158,22 +157,4 @@ function shaken(camera: Camera, sigma: PoseSigma): Camera[] {
   return (["xM", "yM", "zM", "yawDeg", "pitchDeg", "rollDeg"] as const).flatMap((key) =>
     [-2, 2].map((by) => ({ ...camera, pose: { ...camera.pose, [key]: camera.pose[key] + by * sigma[key] } })),
   );
-}
-
-/** How the time from selecting reverse to the picture was taken. */
-export type TimeTaken =
-  | { by: "stopwatch"; seconds: number }
-  /** Frames of a video from the lever to the picture. */
-  | { by: "frames"; frames: number; perSecond: number };
-
-/** A thumb on a stopwatch is right to three tenths of a second twice: our judgement. */
-const STOPWATCH_S = 0.3;
-
-/** Seconds, their uncertainty, and what follows for the two seconds of the rule. */
-export function responseTime(taken: TimeTaken): { seconds: number; offS: number; verdict: Verdict } {
-  const seconds = taken.by === "stopwatch" ? taken.seconds : taken.frames / taken.perSecond;
-  // Lever and picture each fall somewhere within a frame.
-  const offS = taken.by === "stopwatch" ? STOPWATCH_S : 1 / taken.perSecond;
-  const verdict = seconds + offS <= LATEST_S ? "meets" : seconds - offS > LATEST_S ? "doesNot" : "notShown";
-  return { seconds, offS, verdict };
 }

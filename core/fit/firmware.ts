@@ -1,5 +1,5 @@
 import Graph from "graphology";
-import { dijkstra } from "graphology-shortest-path";
+import { singleSource } from "graphology-shortest-path/dijkstra.js";
 import { CoreError } from "../model/errors";
 import type { FirmwareEffect, FirmwareUpdate, KitSetting, VariantProfile } from "../model/profile";
 import type { Settings, System } from "../model/types";
@@ -38,7 +38,7 @@ export function updatePath(updates: readonly FirmwareUpdate[], from: string, flo
   }
   // A step more counts less than a minute, however many there are.
   const perMinute = updates.length + 1;
-  const ways = dijkstra.singleSource(graph, from, (_, { update }) => update.minutes * perMinute + 1);
+  const ways = singleSource(graph, from, (_, { update }) => update.minutes * perMinute + 1);
   const paths = Object.entries(ways)
     .filter(([version]) => meets(version))
     .map(([, versions]) => pathOf(versions.slice(1).map((v, i) => updateBetween(versions[i] ?? "", v))));

@@ -2,7 +2,8 @@
 import { type LineError, lineErrors, roadWheelDeg, type Steered } from "../camera/guide-lines";
 import { acrossDeg, lensAcross } from "../camera/lens";
 import type { Camera, Pose } from "../camera/pose";
-import { type RearView, rearView, responseTime, type Verdict } from "../camera/rear-view";
+import { type RearView, rearView, type Verdict } from "../camera/rear-view";
+import { responseTime } from "../camera/response-time";
 import { type Measured, type SightOutcome, sight } from "../camera/sight";
 import { type Expected, TAP_PX, TAPE_M } from "../camera/sighting";
 import { type Turn, turns, turnWords } from "../camera/turn";

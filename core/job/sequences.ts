@@ -2,7 +2,8 @@
 import type { JobState } from "../log/entry";
 import { lowerFirst } from "../model/labels";
 import { type SequenceOutcome, sequenceOutcome } from "../prove/sequence-outcome";
-import { type Sequence, SIGHTS, sequences } from "../prove/sequences";
+import { SIGHTS } from "../prove/sequence-sights";
+import { type Sequence, sequences } from "../prove/sequences";
 import type { JobPlan } from "./plan";
 
 /** A plan is never changed, so what follows from it is kept as long as it is. */

@@ -3,7 +3,7 @@ import { demoDocuments, shippedLibrary } from "../../profiles/library";
 import { hearCorner } from "../../sim/bench";
 import { jobOf, press, refusalOf } from "../../tests/support/jobs";
 import type { Command } from "../log/entry";
-import { CORNERS, type Corner, type Heard } from "../prove/speaker-walk";
+import { CORNERS, type Corner, type Heard } from "../prove/corners";
 import { certificateOf } from "./certificate";
 import type { OpenedWith } from "./job";
 import { handoverReport } from "./report";

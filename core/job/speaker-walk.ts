@@ -2,14 +2,8 @@
 import type { JobState } from "../log/entry";
 import { describePort } from "../model/labels";
 import type { Port, System } from "../model/types";
-import {
-  CORNER_NAMES,
-  CORNERS,
-  type Corner,
-  type SpeakerContact,
-  type WalkOutcome,
-  walkOutcome,
-} from "../prove/speaker-walk";
+import { CORNER_NAMES, CORNERS, type Corner } from "../prove/corners";
+import { type SpeakerContact, type WalkOutcome, walkOutcome } from "../prove/speaker-walk";
 import { polarityOutcome } from "../sound/polarity";
 import type { JobPlan } from "./plan";
 

@@ -3,7 +3,7 @@ import { demoDocuments, shippedLibrary } from "../../profiles/library";
 import { jobOf, press, refusalOf } from "../../tests/support/jobs";
 import type { Command } from "../log/entry";
 import { singleFaults } from "../model/faults";
-import { type Place, TARGET_IDS, TARGETS } from "../prove/touch-fit";
+import { type Place, TARGET_IDS, TARGETS } from "../prove/touch-targets";
 import { certificateOf } from "./certificate";
 import { handoverReport } from "./report";
 import { explainingSettings, touchOf, touchTests } from "./touch";

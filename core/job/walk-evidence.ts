@@ -4,7 +4,7 @@ import type { Measured } from "../diagnose/judge";
 import type { JobState } from "../log/entry";
 import { Model } from "../model/outcome";
 import { playsAt, walkedFunction } from "../prove/corner-sound";
-import { CORNER_NAMES, CORNERS, type Corner, type Heard } from "../prove/speaker-walk";
+import { CORNER_NAMES, CORNERS, type Corner, type Heard } from "../prove/corners";
 import type { JobPlan } from "./plan";
 import { hypothesesOfPlan } from "./suspects";
 

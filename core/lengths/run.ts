@@ -1,6 +1,6 @@
 /** Where a lead runs in the car. */
 import Graph from "graphology";
-import { dijkstra } from "graphology-shortest-path";
+import { bidirectional } from "graphology-shortest-path/dijkstra.js";
 import { CoreError } from "../model/errors";
 import type { CarPlace, CarProfile, KitLead, RunSegment } from "../model/profile";
 
@@ -58,7 +58,7 @@ function search(segments: readonly RunSegment[], { from, to, kind }: Ends): Run 
   if (from === to) return { segments: [], lengthM: 0 };
   const graph = placesGraph(segments, kind);
   if (!graph.hasNode(from) || !graph.hasNode(to)) return null;
-  const places = dijkstra.bidirectional(graph, from, to, (_, { segment }) => segment.lengthM);
+  const places = bidirectional(graph, from, to, (_, { segment }) => segment.lengthM);
   if (!places) return null;
   const way = places.slice(1).map((place, i) => graph.getEdgeAttribute(graph.edge(places[i], place), "segment"));
   return { segments: way, lengthM: way.reduce((sum, s) => sum + s.lengthM, 0) };

@@ -1,7 +1,7 @@
 /** What a car plays with balance and fader at one corner, by the model. */
 import type { Model } from "../model/outcome";
 import type { FunctionSpec, Settings, System } from "../model/types";
-import { CORNERS, type Corner, type Heard } from "./speaker-walk";
+import { CORNERS, type Corner, type Heard } from "./corners";
 
 const coneOf = (corner: Corner) => `speakers.cones.${corner}`;
 

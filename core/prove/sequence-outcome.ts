@@ -1,5 +1,6 @@
 /** What a sequence that was gone through proves. */
-import type { Sequence, Sight } from "./sequences";
+import type { Sight } from "./sequence-sights";
+import type { Sequence } from "./sequences";
 
 /** Where a sequence stands: the first step without an answer, or the one at which it broke. */
 export type SequenceOutcome =

@@ -1,14 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { SPEAKER_BLOCK } from "../library/standard-plugs";
-import {
-  CORNERS,
-  type Corner,
-  contactMoves,
-  type Heard,
-  moveSteps,
-  type SpeakerContact,
-  walkOutcome,
-} from "./speaker-walk";
+import { CORNERS, type Corner, type Heard } from "./corners";
+import { contactMoves, moveSteps, type SpeakerContact, walkOutcome } from "./speaker-walk";
 
 const BLOCK = SPEAKER_BLOCK.map(([cavity, corner, pole]): SpeakerContact => ({ cavity, corner, pole }));
 const CAVITIES = BLOCK.map((c) => c.cavity);

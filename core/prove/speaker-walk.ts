@@ -3,18 +3,7 @@
  * plays follows which contacts sit in the wrong cavity, and the fewest moves that bring them home.
  */
 import type { Pole } from "../library/standard-plugs";
-
-/** In the order of the walk: the front first, as balance alone tells it. */
-export const CORNERS = ["LF", "RF", "LR", "RR"] as const;
-export type Corner = (typeof CORNERS)[number];
-export const CORNER_NAMES: Record<Corner, string> = {
-  LF: "left front",
-  RF: "right front",
-  LR: "left rear",
-  RR: "right rear",
-};
-/** What plays while one corner is set. */
-export type Heard = Corner | "none" | "several";
+import { CORNER_NAMES, CORNERS, type Corner, type Heard } from "./corners";
 
 /** A contact of a plug that carries a loudspeaker. */
 export interface SpeakerContact {

@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { fitAffine, type Place, TARGET_IDS, TARGETS, type TargetId, touchOutcome } from "./touch-fit";
+import { fitAffine, touchOutcome } from "./touch-fit";
+import { type Place, TARGET_IDS, TARGETS, type TargetId } from "./touch-targets";
 
 type Map2 = (p: Place) => Place;
 const touched = (map: Map2, noise = 0, random = () => 0) =>

@@ -3,21 +3,7 @@
  * shares of the picture: x from its left edge, y from its top.
  */
 import { Matrix, SingularValueDecomposition, solve } from "ml-matrix";
-
-export interface Place {
-  x: number;
-  y: number;
-}
-
-export const TARGETS = {
-  topLeft: { name: "top left", at: { x: 0.1, y: 0.1 } },
-  topRight: { name: "top right", at: { x: 0.9, y: 0.1 } },
-  centre: { name: "centre", at: { x: 0.5, y: 0.5 } },
-  bottomLeft: { name: "bottom left", at: { x: 0.1, y: 0.9 } },
-  bottomRight: { name: "bottom right", at: { x: 0.9, y: 0.9 } },
-} as const satisfies Record<string, { name: string; at: Place }>;
-export type TargetId = keyof typeof TARGETS;
-export const TARGET_IDS = Object.keys(TARGETS) as [TargetId, ...TargetId[]];
+import { type Place, TARGET_IDS, TARGETS, type TargetId } from "./touch-targets";
 
 /** x' = a·x + b·y + c, y' = d·x + e·y + f. */
 export interface AffineMap {

@@ -5,7 +5,7 @@ import { jobOf, press } from "../../tests/support/jobs";
 import { normals } from "../../tests/support/sighting";
 import { jobWalk } from "../job/speaker-walk";
 import type { Command } from "../log/entry";
-import { CORNERS, type Corner } from "../prove/speaker-walk";
+import { CORNERS, type Corner } from "../prove/corners";
 import { findPulse, humOf, PAIRS, polarityOutcome, toneLevel } from "./polarity";
 import { onePulse, SAMPLE_RATE } from "./test-signals";
 

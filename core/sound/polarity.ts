@@ -1,5 +1,5 @@
 /** Which way loudspeakers are connected, from a recording of the pulse or from what sounds fuller; and hum. */
-import { CORNERS, type Corner } from "../prove/speaker-walk";
+import { CORNERS, type Corner } from "../prove/corners";
 import { onePulse } from "./test-signals";
 
 /** A pulse in a recording. */

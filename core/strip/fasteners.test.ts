@@ -4,7 +4,8 @@ import type { StripBody } from "../log/entry";
 import { emptyJournal, noteStrip } from "../log/fold";
 import type { StripJournal } from "../log/strip-journal";
 import { carState } from "./car-state";
-import { smallParts, trays, whereItBelongs } from "./fasteners";
+import { outGroups, smallParts, trays } from "./fasteners";
+import { whereItBelongs } from "./left-over";
 
 const plan = demoDocuments().car.stripPlan;
 let journal: StripJournal;
@@ -74,7 +75,7 @@ describe("one left over", () => {
   });
 
   it("belongs where its kind and length fit, the nearest length first", () => {
-    const found = whereItBelongs(plan, journal, { kind: "T20 screw", lengthMm: 17 });
+    const found = whereItBelongs(outGroups(plan, journal), { kind: "T20 screw", lengthMm: 17 });
     expect(found[0]).toMatchObject({ step: "radio-screws" });
     expect(found.map((f) => f.step)).not.toContain("glovebox");
     // Places under half a percent are not told.
@@ -84,7 +85,7 @@ describe("one left over", () => {
   it("belongs first where fewer went in than came out", () => {
     count("shroud", "out", 3);
     count("shroud", "in", 2);
-    const [first] = whereItBelongs(plan, journal, { kind: "T20 screw", lengthMm: null });
+    const [first] = whereItBelongs(outGroups(plan, journal), { kind: "T20 screw", lengthMm: null });
     expect(first).toMatchObject({ step: "shroud", reasons: ["3 came out, 2 went in"] });
     expect(first?.likely).toBeGreaterThan(0.7);
   });
@@ -92,17 +93,17 @@ describe("one left over", () => {
   it("hardly belongs where as many went in as came out", () => {
     count("radio-screws", "out", 4);
     count("radio-screws", "in", 4);
-    const found = whereItBelongs(plan, journal, { kind: "T20 screw", lengthMm: null });
+    const found = whereItBelongs(outGroups(plan, journal), { kind: "T20 screw", lengthMm: null });
     expect(found.at(-1)?.step).toBe("radio-screws");
   });
 
   it("tells how long it takes to look", () => {
-    const [radio] = whereItBelongs(plan, journal, { kind: "T20 screw", lengthMm: 16 });
+    const [radio] = whereItBelongs(outGroups(plan, journal), { kind: "T20 screw", lengthMm: 16 });
     // Console, vents and the screws themselves have to come off again: 3 + 4 + 4 minutes.
     expect(radio?.minutes).toBe(11);
   });
 
   it("finds nothing for a kind that was never out", () => {
-    expect(whereItBelongs(plan, journal, { kind: "M6 bolt", lengthMm: 30 })).toEqual([]);
+    expect(whereItBelongs(outGroups(plan, journal), { kind: "M6 bolt", lengthMm: 30 })).toEqual([]);
   });
 });

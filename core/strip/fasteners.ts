@@ -1,9 +1,10 @@
-/** Screws and clips: where they lie, whether they are counted, where a lost or left one belongs. */
+/** Screws and clips: where they lie, whether they are counted, which are missing. */
 
 import { everDone, offNow, type SmallPart, type StripJournal } from "../log/strip-journal";
 import type { StripPlan, StripStep } from "../model/profile";
 import type { CarState } from "./car-state";
 import { withPrerequisites } from "./graph";
+import type { OutGroup } from "./left-over";
 
 export interface TrayLine {
   tray: string;
@@ -73,84 +74,34 @@ export function smallParts(plan: StripPlan, journal: StripJournal): SmallLine[] 
   return told;
 }
 
-export interface LeftOver {
-  /** Drive and kind as the plan writes it; empty when nobody knows. */
-  kind: string;
-  lengthMm: number | null;
-}
-
-export interface Belonging {
-  step: string;
-  title: string;
-  group: number;
-  fastener: string;
-  /** 0 to 1, of all candidates together. */
-  likely: number;
-  reasons: string[];
-  /** Minutes to look: everything that has to come off again. */
-  minutes: number;
-}
-
-/** A length taken with a ruler in a bay is good to a millimetre or two. */
-const LENGTH_SPREAD_MM = 1.5;
-/** How likely a group lacks a screw, by what the counts say; ratios are judgement, not measurement. */
-const WEIGHT = { countedShort: 40, notCounted: 4, stillOut: 0.5, countedRight: 0.2 };
-
-/**
- * Where a fastener that was left over could belong. Every group that was out on this job is weighed by its kind, by
- * its length against the one measured (normal, 1.5 mm), and by what counting says about it.
- */
-export function whereItBelongs(
-  plan: StripPlan,
-  journal: Pick<StripJournal, "stepEvents" | "counts">,
-  found: LeftOver,
-): Belonging[] {
+/** Every group of fasteners that was out on this job, with what counting says of it. */
+export function outGroups(plan: StripPlan, journal: Pick<StripJournal, "stepEvents" | "counts">): OutGroup[] {
   const ever = everDone(journal);
   const off = offNow(journal);
-  const candidates = plan.steps
+  return plan.steps
     .filter((s) => ever.has(s.id))
-    .flatMap((step) =>
-      (step.fasteners ?? []).map((f, group) => {
-        const counts = journal.counts.get(`${step.id}/${group}`) ?? {};
-        const state = stateWeight(off.has(step.id), counts.out ?? f.count, counts.in);
-        const length = lengthWeight(f.lengthMm, found.lengthMm);
-        const kind = found.kind === "" || found.kind === f.kind ? 1 : 0;
+    .flatMap((step) => {
+      const minutes = minutesToOpen(plan, off, step);
+      return (step.fasteners ?? []).map(({ kind, lengthMm, place, tray, count }, group): OutGroup => {
+        const counts = journal.counts.get(`${step.id}/${group}`);
         return {
           step: step.id,
           title: step.title,
           group,
-          fastener: `${f.kind}${f.lengthMm ? ` ${f.lengthMm} mm` : ""}${f.place ? `, ${f.place}` : ""}`,
-          weight: kind * length.weight * state.weight,
-          reasons: [length.reason, state.reason(f.tray)].filter((r) => r !== ""),
-          minutes: minutesToOpen(plan, off, step),
+          kind,
+          ...(lengthMm === undefined ? {} : { lengthMm }),
+          ...(place === undefined ? {} : { place }),
+          tray,
+          counted: off.has(step.id) ? { state: "stillOut" } : countedState(counts?.out ?? count, counts?.in),
+          minutes,
         };
-      }),
-    );
-  const total = candidates.reduce((n, c) => n + c.weight, 0);
-  return candidates
-    .filter((c) => total > 0 && c.weight / total > 0.005)
-    .map(({ weight, ...c }) => ({ ...c, likely: weight / total }))
-    .sort((a, b) => b.likely - a.likely);
+      });
+    });
 }
 
-function stateWeight(isOff: boolean, out: number, back: number | undefined) {
-  if (isOff)
-    return {
-      weight: WEIGHT.stillOut,
-      reason: (tray: string) => `still off: it should lie in tray ${tray} with the others`,
-    };
-  if (back === undefined) return { weight: WEIGHT.notCounted, reason: () => "went back without being counted" };
-  if (back < out) return { weight: WEIGHT.countedShort, reason: () => `${out} came out, ${back} went in` };
-  return { weight: WEIGHT.countedRight, reason: () => "counted: as many in as out" };
-}
-
-function lengthWeight(planned: number | undefined, measured: number | null): { weight: number; reason: string } {
-  if (measured === null || planned === undefined) return { weight: 1, reason: "" };
-  const off = Math.abs(planned - measured);
-  return {
-    weight: Math.exp(-0.5 * (off / LENGTH_SPREAD_MM) ** 2),
-    reason: off < 1 ? "length agrees" : `${off.toFixed(0)} mm ${planned > measured ? "longer" : "shorter"} in the plan`,
-  };
+function countedState(out: number, back: number | undefined): OutGroup["counted"] {
+  if (back === undefined) return { state: "notCounted" };
+  return back < out ? { state: "short", out, in: back } : { state: "right" };
 }
 
 /** Minutes to get at a step's fasteners again: everything on top that is back. */

@@ -1,6 +1,6 @@
 /** The quickest way from one state of the car to another: battery, key, selector, brake. */
 import Graph from "graphology";
-import { dijkstra } from "graphology-shortest-path";
+import { singleSource } from "graphology-shortest-path/dijkstra.js";
 import type { StepNeeds, StripPlan } from "../model/profile";
 import { allows, type PrepStep, possible, prepSteps, type VehicleState } from "./vehicle-state";
 
@@ -34,7 +34,7 @@ function quickest(plan: StripPlan, from: VehicleState, goal: VehicleStateGoal): 
   if (reached(from, goal)) return [];
   const graph = stateGraph(plan, from);
   let best: { steps: PrepStep[]; minutes: number } | null = null;
-  for (const names of Object.values(dijkstra.singleSource(graph, nameOf(from), "minutes"))) {
+  for (const names of Object.values(singleSource(graph, nameOf(from), "minutes"))) {
     if (!reached(graph.getNodeAttribute(names.at(-1), "state"), goal)) continue;
     const edges = names.slice(1).map((name, i) => graph.getEdgeAttributes(graph.edge(names[i], name)));
     const minutes = edges.reduce((sum, e) => sum + e.minutes, 0);

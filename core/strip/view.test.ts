@@ -4,8 +4,8 @@ import { planJob, stripInput } from "../job/plan";
 import type { StripBody } from "../log/entry";
 import { emptyJournal, foldJob, noteStrip } from "../log/fold";
 import type { StripJournal } from "../log/strip-journal";
+import { backPoints } from "./back-points";
 import { stripView, taskHazards, taskOf, wholeWay } from "./view";
-import { backPoints } from "./way-back";
 
 const START = Date.parse("2026-03-02T08:00:00Z");
 const documents = demoDocuments();

@@ -64,11 +64,6 @@ export interface DoneTask {
   prepStep: boolean;
 }
 
-/** A task of the way back as a thing of its own: the same step stands on the way in, too. */
-export function backKey(task: string): string {
-  return `back ${task}`;
-}
-
 /**
  * The strip view of a job.
  *

@@ -4,7 +4,7 @@ import { demoDocuments, shippedLibrary } from "../../profiles/library";
 import { jobOf, logOf } from "../../tests/support/jobs";
 import type { Job } from "../job/job";
 import type { Command } from "../log/entry";
-import { backKey } from "../strip/view";
+import { backKey } from "../strip/back-key";
 import { configureView } from "./configure";
 import { connectView } from "./connect";
 import { handoverView } from "./handover";

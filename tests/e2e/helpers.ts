@@ -121,11 +121,12 @@ export async function confirmOption(
   await kept;
 }
 
-/** Waits until the client script has taken over, so that clicks are not lost. */
+/** Waits until the client script has taken over, each button of a part that comes later too, so that clicks are not lost. */
 export async function hydrated(page: Page): Promise<void> {
-  await page.waitForFunction(() =>
-    Object.keys(document.querySelector("main") ?? {}).some((k) => k.startsWith("__react")),
-  );
+  await page.waitForFunction(() => {
+    const taken = (e: Element | null) => Object.keys(e ?? {}).some((k) => k.startsWith("__react"));
+    return taken(document.querySelector("main")) && [...document.querySelectorAll("main button")].every(taken);
+  });
 }
 
 /** No accessibility violation of WCAG A and AA on the page as it stands. */

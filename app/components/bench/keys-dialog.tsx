@@ -2,7 +2,7 @@ import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { Button } from "../controls";
 
 /** The keys of a surface with what each does. */
-export default function KeysDialog({ keys, onClose }: { keys: readonly [string, string][]; onClose(): void }) {
+export function KeysDialog({ keys, onClose }: { keys: readonly [string, string][]; onClose(): void }) {
   return (
     <Dialog open onClose={onClose} className="relative z-40">
       <div className="fixed inset-0 bg-black/40" aria-hidden="true" />

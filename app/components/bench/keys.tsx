@@ -1,10 +1,11 @@
-import { lazy, Suspense, useEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
+import { later } from "~/app/lib/later";
 import { STAGES, type Stage } from "~/core/log/stages";
 import { STAGE_NAMES } from "../job/stage-line";
 
 /** Loaded when somebody asks for the keys. */
-const KeysDialog = lazy(() => import("./keys-dialog"));
+const KeysDialog = later(async () => (await import("./keys-dialog")).KeysDialog, null);
 
 const GO: Readonly<Record<Stage, string>> = {
   intake: "i",
@@ -41,13 +42,7 @@ export function Keys({ move }: { move(by: number): void }) {
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
   }, [move, navigate, job]);
-  return (
-    shown && (
-      <Suspense>
-        <KeysDialog keys={shown} onClose={() => setShown(null)} />
-      </Suspense>
-    )
-  );
+  return shown && <KeysDialog keys={shown} onClose={() => setShown(null)} />;
 }
 
 /** Typing, or a control that uses the key itself. */

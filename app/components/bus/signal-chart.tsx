@@ -16,7 +16,7 @@ const RIGHT_PX = 24;
 export type AskSeries = (fromS: number, toS: number, columns: number) => Promise<DrawnSeries[]>;
 
 /** One row a signal over a common time axis; value tables name the levels. Drag or wheel zooms in time, down to single frames. */
-export default function SignalChart({ names, durationS, ask }: { names: string[]; durationS: number; ask: AskSeries }) {
+export function SignalChart({ names, durationS, ask }: { names: string[]; durationS: number; ask: AskSeries }) {
   const box = useRef<HTMLDivElement>(null);
   const [range, setRange] = useState<{ fromS: number; toS: number } | null>(null);
   const { fromS, toS } = range ?? { fromS: 0, toS: durationS };

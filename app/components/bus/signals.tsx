@@ -1,9 +1,13 @@
-import { lazy, Suspense, useState } from "react";
+import { useState } from "react";
+import { later } from "~/app/lib/later";
 import type { IdRow, LogSummary } from "~/app/lib/use-log";
 import { Section } from "../controls";
 import type { AskSeries } from "./signal-chart";
 
-const SignalChart = lazy(() => import("./signal-chart"));
+const SignalChart = later(
+  async () => (await import("./signal-chart")).SignalChart,
+  <p className="text-quiet">Loading the chart ...</p>,
+);
 
 /** Asks for signals, as message/signal, on a stretch of time. */
 export type AskSignals = (keys: readonly string[], ...stretch: Parameters<AskSeries>) => ReturnType<AskSeries>;
@@ -34,13 +38,11 @@ export function Signals({
           {picked.length === 0 ? (
             <p className="text-quiet">Tick a signal to draw it.</p>
           ) : (
-            <Suspense fallback={<p className="text-quiet">Loading the chart ...</p>}>
-              <SignalChart
-                names={picked.map((p) => p.split("/")[1] ?? p)}
-                durationS={summary.durationS}
-                ask={(...stretch) => series(picked, ...stretch)}
-              />
-            </Suspense>
+            <SignalChart
+              names={picked.map((p) => p.split("/")[1] ?? p)}
+              durationS={summary.durationS}
+              ask={(...stretch) => series(picked, ...stretch)}
+            />
           )}
         </div>
       )}

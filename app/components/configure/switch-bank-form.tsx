@@ -1,10 +1,11 @@
-import { lazy, Suspense, useState } from "react";
+import { useState } from "react";
+import { later } from "~/app/lib/later";
 import type { SwitchBank } from "~/core/model/profile";
 import { Button } from "../controls";
 import { useAppend, useJob } from "../entry-form";
 
 /** Few read the bank from a photo; its arithmetic comes when the page stands. */
-const BankPhoto = lazy(() => import("./bank-photo").then((m) => ({ default: m.BankPhoto })));
+const BankPhoto = later(async () => (await import("./bank-photo")).BankPhoto, null);
 
 /** The positions as the technician finds them on the module. One that nobody has looked at is not known. */
 export function SwitchBankForm({
@@ -60,11 +61,7 @@ export function SwitchBankForm({
             : `Not looked at yet: ${keys.flatMap((key, i) => (settings[key] === undefined ? [i + 1] : [])).join(", ")}.`}
         </p>
       )}
-      {!readOnly && (
-        <Suspense>
-          <BankPhoto bank={bank} onRead={setSettings} />
-        </Suspense>
-      )}
+      {!readOnly && <BankPhoto bank={bank} onRead={setSettings} />}
     </div>
   );
 }

@@ -8,6 +8,7 @@ import { Button, Field } from "../controls";
 import { useJob } from "../entry-form";
 import { Notice } from "../marks";
 import { FaultList, FirmwareRead, ReadStandIn, TakeScan } from "./car-readings";
+import { checking } from "./checking";
 import { IdentificationPanel } from "./identification-panel";
 
 interface Props {
@@ -196,7 +197,7 @@ function SheetForm(props: Props & { onTouch(touched: boolean): void }) {
 function useCheck(): typeof import("./check-sheet").checkSheet | null {
   const [check, setCheck] = useState<typeof import("./check-sheet").checkSheet | null>(null);
   useEffect(() => {
-    void import("./check-sheet").then((m) => setCheck(() => m.checkSheet));
+    void checking().then((m) => setCheck(() => m.checkSheet));
   }, []);
   return check;
 }

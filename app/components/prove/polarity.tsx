@@ -4,7 +4,7 @@ import { useState } from "react";
 import { toast } from "sonner";
 import type { SoundWorker } from "~/app/workers/sound.worker";
 import { upperFirst } from "~/core/model/labels";
-import { CORNER_NAMES, CORNERS, type Corner } from "~/core/prove/speaker-walk";
+import { CORNER_NAMES, CORNERS, type Corner } from "~/core/prove/corners";
 import type { Fuller, Pair, PolarityOutcome } from "~/core/sound/polarity";
 import type { proveView } from "~/core/views/prove";
 import { Focus } from "../bench/focus";

@@ -2,7 +2,7 @@ import { ArrowRight, CarFront, Check, Circle, X } from "lucide-react";
 import { useFetcher, useParams } from "react-router";
 import { entryId } from "~/core/job/entry-id";
 import type { Command } from "~/core/log/entry";
-import { SIGHT_IDS, SIGHTS, type Sight } from "~/core/prove/sequences";
+import { SIGHT_IDS, SIGHTS, type Sight } from "~/core/prove/sequence-sights";
 import type { proveView } from "~/core/views/prove";
 import { Focus } from "../bench/focus";
 import { Button } from "../controls";

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useFetcher } from "react-router";
 import { entryId } from "~/core/job/entry-id";
 import { upperFirst } from "~/core/model/labels";
-import { CORNER_NAMES, CORNERS, type Corner, type Heard } from "~/core/prove/speaker-walk";
+import { CORNER_NAMES, CORNERS, type Corner, type Heard } from "~/core/prove/corners";
 import type { proveView } from "~/core/views/prove";
 import { Focus } from "../bench/focus";
 import { PlugFaces } from "../connect/plug-faces";

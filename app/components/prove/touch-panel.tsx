@@ -1,6 +1,7 @@
 import { CircleSlash } from "lucide-react";
 import { type MouseEvent, useState } from "react";
-import { type Place, TARGET_IDS, TARGETS, type TargetId, type TouchOutcome } from "~/core/prove/touch-fit";
+import type { TouchOutcome } from "~/core/prove/touch-fit";
+import { type Place, TARGET_IDS, TARGETS, type TargetId } from "~/core/prove/touch-targets";
 import type { proveView } from "~/core/views/prove";
 import { Focus } from "../bench/focus";
 import { Button } from "../controls";

@@ -21,13 +21,12 @@ const WAYS = [
 type Way = (typeof WAYS)[number]["id"];
 
 /** Everything by which a step can differ from the plan, each in one short form. */
-export function DiffersDialog({ task, onClose, send }: { task: Task | null; onClose(): void; send: Send }) {
+export function DiffersDialog({ task, onClose, send }: { task: Task; onClose(): void; send: Send }) {
   const [way, setWay] = useState<Way | null>(null);
   const close = () => {
     setWay(null);
     onClose();
   };
-  if (!task) return null;
   const done: Send = (body, photo) => {
     send(body, photo);
     close();

@@ -1,22 +1,17 @@
 import { useState } from "react";
-import type { Belonging } from "~/core/strip/fasteners";
+import { type OutGroup, whereItBelongs } from "~/core/strip/left-over";
 import { Focus } from "../bench/focus";
 import { Field } from "../controls";
 
 /** “Found one left over”: kind and length in, places where it could belong out. */
-export function LeftOver({
-  kinds,
-  search,
-}: {
-  kinds: string[];
-  search(found: { kind: string; lengthMm: number | null }): Belonging[];
-}) {
+export function LeftOver({ out }: { out: OutGroup[] }) {
   const [kind, setKind] = useState("");
   const [length, setLength] = useState("");
   const lengthMm = Number(length.replace(",", "."));
   const wrong = length !== "" && !(lengthMm > 0 && lengthMm <= 500);
-  if (kinds.length === 0) return null;
-  const found = wrong ? [] : search({ kind, lengthMm: length === "" ? null : lengthMm });
+  if (out.length === 0) return null;
+  const kinds = [...new Set(out.map((g) => g.kind))];
+  const found = wrong ? [] : whereItBelongs(out, { kind, lengthMm: length === "" ? null : lengthMm });
   return (
     <Focus kicker="A screw or clip in the hand" title="Found one left over?">
       <div className="grid grid-cols-[minmax(0,1fr)_7rem] items-start gap-3">

@@ -2,18 +2,21 @@ import { PencilLine } from "lucide-react";
 import { useRef, useState } from "react";
 import { Button } from "~/app/components/controls";
 import { HandsFrame } from "~/app/components/hands/frame";
+import { later } from "~/app/lib/later";
 import type { Command } from "~/core/log/entry";
 import type { StripJournal } from "~/core/log/strip-journal";
 import type { StripStep } from "~/core/model/profile";
+import { backPoints } from "~/core/strip/back-points";
 import type { Task } from "~/core/strip/route";
 import type { StripView, taskHazards } from "~/core/strip/view";
-import { backPoints } from "~/core/strip/way-back";
 import { Count } from "./count";
-import { DiffersDialog, type Send } from "./differs";
+import type { Send } from "./differs";
+import { ConfirmHazards, HazardList } from "./hazards";
 import { PanelDrawing } from "./panel-drawing";
 import { StepFacts } from "./step-facts";
-import { ConfirmHazards, HazardList } from "./step-focus";
 import { StepNotes } from "./step-notes";
+
+const DiffersDialog = later(async () => (await import("./differs")).DiffersDialog, null);
 
 /** A step as it stands in the order of the moment. */
 export interface Shown {
@@ -82,7 +85,7 @@ export function OneStep(p: OneStepProps) {
         </div>
         <Counts {...p} {...step} />
       </HandsFrame>
-      <DiffersDialog task={differs ? task : null} onClose={() => setDiffers(false)} send={p.send} />
+      {differs && <DiffersDialog task={task} onClose={() => setDiffers(false)} send={p.send} />}
     </>
   );
 }

@@ -1,4 +1,4 @@
-import { lockWord } from "~/core/strip/way-back";
+import { lockWord } from "~/core/strip/back-points";
 import { Section } from "../controls";
 import { EntryButton } from "../entry-form";
 import { Mark } from "../marks";

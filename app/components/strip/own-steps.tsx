@@ -7,7 +7,7 @@ import { EntryButton } from "../entry-form";
 import { AddForm, type Send, SmallForm } from "./differs";
 
 /** What the plan does not have: a step of one's own, another panel of the car, a small part to get. */
-export default function OwnSteps({
+export function OwnSteps({
   others,
   maintainer,
   send,

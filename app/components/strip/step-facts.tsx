@@ -1,5 +1,5 @@
 import type { Fastener, StripStep } from "~/core/model/profile";
-import { lockWord } from "~/core/strip/way-back";
+import { lockWord } from "~/core/strip/back-points";
 
 /** What the hands meet in a step: clips, fasteners with their tray, plugs with their lock. */
 export function StepFacts({ step, direction }: { step: StripStep; direction: "in" | "back" }) {

@@ -8,6 +8,7 @@ import { Focus } from "../bench/focus";
 import { Button } from "../controls";
 import { EntryButton } from "../entry-form";
 import { Mark } from "../marks";
+import { ConfirmHazards, HazardList } from "./hazards";
 import { PanelDrawing } from "./panel-drawing";
 import { StepFacts } from "./step-facts";
 import { StepNotes } from "./step-notes";
@@ -122,25 +123,3 @@ function minutesWord({ minutes: m, kind }: Task): string {
 }
 
 const round = (minutes: number) => Math.round(minutes * 2) / 2;
-
-export function HazardList({ hazards }: { hazards: Hazard[] }) {
-  return hazards.map((h) => (
-    <p key={h.id} className="mt-2">
-      <Mark tone={h.level}>{h.level === "stop" ? "Stop" : "Watch"}</Mark> {h.text} {h.remedy}
-    </p>
-  ));
-}
-
-export function ConfirmHazards({ sure, onChange }: { sure: boolean; onChange(sure: boolean): void }) {
-  return (
-    <label className="mt-2 flex min-h-11 items-center gap-3">
-      <input
-        type="checkbox"
-        className="size-6 shrink-0"
-        checked={sure}
-        onChange={(e) => onChange(e.currentTarget.checked)}
-      />{" "}
-      I have made sure myself; log it with my name
-    </label>
-  );
-}

@@ -5,6 +5,7 @@ import { useJob } from "~/app/components/entry-form";
 import { BaselineFocus } from "~/app/components/intake/baseline";
 import { CarSheetForm } from "~/app/components/intake/car-sheet-form";
 import { checkSheet, type SheetForm } from "~/app/components/intake/check-sheet";
+import { checking } from "~/app/components/intake/checking";
 import { VariantFinder } from "~/app/components/intake/variant-finder";
 import { Wishes } from "~/app/components/intake/wishes";
 import { orKept, pressAnywhere } from "~/app/lib/kept-job";
@@ -75,7 +76,8 @@ function changeOf({ entry, opened, ...sheet }: SheetForm) {
 
 /** Where the server cannot take it now the device keeps it and sends it later; the words stay in the form. */
 export async function clientAction({ request, params, serverAction }: Route.ClientActionArgs) {
-  const submission = checkSheet(await request.clone().formData());
+  const check = await checking();
+  const submission = check.checkSheet(await request.clone().formData());
   if (submission.status !== "success") return { reply: submission.reply(), saved: null, theirs: null };
   const { entry, fields, sheet, command } = changeOf(submission.value);
   const saved = { reply: submission.reply(), saved: sheet, theirs: null };

@@ -6,24 +6,29 @@ import { DashView } from "~/app/components/drawings/dash-view";
 import { NoDrawing } from "~/app/components/drawings/no-drawing";
 import { useJob } from "~/app/components/entry-form";
 import { Mark } from "~/app/components/marks";
-import { CameraGround, CameraInHand, cameraItems, cameraOf, type Draft } from "~/app/components/prove/camera/items";
-import { Cannot } from "~/app/components/prove/cannot";
-import { CodesAfter } from "~/app/components/prove/codes-after";
-import { Diagnosis } from "~/app/components/prove/diagnosis";
-import { HumFocus } from "~/app/components/prove/hum";
-import { Polarity } from "~/app/components/prove/polarity";
-import { SequenceFocus } from "~/app/components/prove/sequence-focus";
-import { SpeakerWalk } from "~/app/components/prove/speaker-walk";
+import { cameraItems, cameraOf, type Draft } from "~/app/components/prove/camera/items";
 import { type ShownTest, TestFocus } from "~/app/components/prove/test-focus";
-import { TouchPanel } from "~/app/components/prove/touch-panel";
-import { Unnoticed } from "~/app/components/prove/unnoticed";
-import { UsesFocus } from "~/app/components/prove/uses-focus";
 import { orKept } from "~/app/lib/kept-job";
+import { later } from "~/app/lib/later";
 import { jobOf, standIn } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
 import { isFailure } from "~/core/log/kinds/prove/result";
 import { proveView } from "~/core/views/prove";
 import type { Route } from "./+types/prove";
+
+// Most of the time a test is in hand; what stands beside the tests comes in scripts of its own.
+const Cannot = later(async () => (await import("~/app/components/prove/cannot")).Cannot);
+const CodesAfter = later(async () => (await import("~/app/components/prove/codes-after")).CodesAfter);
+const Diagnosis = later(async () => (await import("~/app/components/prove/diagnosis")).Diagnosis);
+const HumFocus = later(async () => (await import("~/app/components/prove/hum")).HumFocus);
+const Polarity = later(async () => (await import("~/app/components/prove/polarity")).Polarity);
+const SequenceFocus = later(async () => (await import("~/app/components/prove/sequence-focus")).SequenceFocus);
+const SpeakerWalk = later(async () => (await import("~/app/components/prove/speaker-walk")).SpeakerWalk);
+const TouchPanel = later(async () => (await import("~/app/components/prove/touch-panel")).TouchPanel);
+const Unnoticed = later(async () => (await import("~/app/components/prove/unnoticed")).Unnoticed);
+const UsesFocus = later(async () => (await import("~/app/components/prove/uses-focus")).UsesFocus);
+const CameraInHand = later(async () => (await import("~/app/components/prove/camera/in-hand")).CameraInHand);
+const CameraGround = later(async () => (await import("~/app/components/prove/camera/in-hand")).CameraGround);
 
 export async function loader({ context }: Route.LoaderArgs) {
   const account = person(context);

@@ -5,7 +5,7 @@ import { readForm } from "~/app/server/form.server";
 import { jobOf, type LoadedJob, press, standIn } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
 import type { Command } from "~/core/log/entry";
-import { CORNERS } from "~/core/prove/speaker-walk";
+import { CORNERS } from "~/core/prove/corners";
 import { hearCorner, look, observe, seeStep } from "~/sim/bench";
 import type { Route } from "./+types/stand-in";
 

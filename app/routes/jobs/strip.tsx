@@ -1,4 +1,3 @@
-import { lazy, Suspense } from "react";
 import { Link } from "react-router";
 import { Bench, type BenchItem } from "~/app/components/bench/bench";
 import { Focus } from "~/app/components/bench/focus";
@@ -12,17 +11,19 @@ import { OpenPlugs } from "~/app/components/strip/open-plugs";
 import { Prepare, range, Unreached } from "~/app/components/strip/prepare";
 import { DoneFocus, StepFocus } from "~/app/components/strip/step-focus";
 import { SmallParts, Trays } from "~/app/components/strip/trays";
+import { later } from "~/app/lib/later";
 import { jobOf } from "~/app/server/jobs.server";
 import { stripInputOf } from "~/app/server/strip.server";
 import { functionsLostWithout } from "~/core/connect/rules/factory";
 import { dashOf } from "~/core/drawing/dash";
 import { sameEnds } from "~/core/model/compose";
 import { describePort } from "~/core/model/labels";
-import { smallParts, trays, whereItBelongs } from "~/core/strip/fasteners";
-import { backKey, stripView, taskHazards } from "~/core/strip/view";
+import { backKey } from "~/core/strip/back-key";
+import { outGroups, smallParts, trays } from "~/core/strip/fasteners";
+import { stripView, taskHazards } from "~/core/strip/view";
 import type { Route } from "./+types/strip";
 
-const OwnSteps = lazy(() => import("~/app/components/strip/own-steps"));
+const OwnSteps = later(async () => (await import("~/app/components/strip/own-steps")).OwnSteps);
 
 export async function loader({ context }: Route.LoaderArgs) {
   const source = jobOf(context);
@@ -49,8 +50,17 @@ export async function loader({ context }: Route.LoaderArgs) {
     trays: trays(view.car, state.strip),
     notes: state.strip.notes,
     small: smallParts(view.route.plan, state.strip),
-    plan: view.route.plan,
-    journal: { stepEvents: state.strip.stepEvents, counts: [...state.strip.counts] },
+    panels: Object.fromEntries(
+      view.route.plan.steps.flatMap((s) =>
+        s.panel === undefined
+          ? []
+          : [
+              [s.id, s.panel],
+              [backKey(s.id), s.panel],
+            ],
+      ),
+    ),
+    out: outGroups(view.route.plan, state.strip),
     plugs: view.car.plugsOpen.map((p) => {
       const link = plan.stock.links.find((l) => sameEnds(l, p));
       return {
@@ -98,7 +108,7 @@ type Data = Route.ComponentProps["loaderData"];
 
 /** The panel that the thing in hand is about. */
 function panelOf(d: Data, id: string): string | null {
-  return d.plan.steps.find((s) => s.id === id || backKey(s.id) === id)?.panel ?? null;
+  return d.panels[id] ?? null;
 }
 
 const WAY_IN = "Removal";
@@ -162,7 +172,7 @@ function lookUp(d: Data): BenchItem[] {
       ? [{ ...look, id: "cart", title: "For the cart", aside: `${range(d.time.one)} alone` }]
       : []),
     { ...look, id: "own", title: "Not in the plan", aside: "A step of your own, a broken part" },
-    ...(kindsOut(d).length > 0 ? [{ ...look, id: "left-over", title: "Found one left over?" }] : []),
+    ...(d.out.length > 0 ? [{ ...look, id: "left-over", title: "Found one left over?" }] : []),
     ...(d.done.some((t) => !t.prepStep) ? [{ ...look, id: "learned", title: "What the plan can learn" }] : []),
   ];
 }
@@ -197,12 +207,7 @@ function InHand({ id, d, after }: { id: string; d: Data; after: string | undefin
   if (skipped) return <SkippedFocus step={skipped} />;
   if (id === "gate") return <Gate {...d.gate} />;
   if (id === "cart") return <Prepare tools={d.tools} covers={d.covers} time={d.time} />;
-  if (id === "own")
-    return (
-      <Suspense>
-        <OwnSteps others={d.others} maintainer={d.maintainer} send={append} disabled={readOnly} />
-      </Suspense>
-    );
+  if (id === "own") return <OwnSteps others={d.others} maintainer={d.maintainer} send={append} disabled={readOnly} />;
   if (id === "learned")
     return (
       <Focus kicker="After the job" title="What the plan can learn">
@@ -212,14 +217,7 @@ function InHand({ id, d, after }: { id: string; d: Data; after: string | undefin
         </Link>
       </Focus>
     );
-  return (
-    <LeftOver
-      kinds={kindsOut(d)}
-      search={(found) =>
-        whereItBelongs(d.plan, { stepEvents: d.journal.stepEvents, counts: new Map(d.journal.counts) }, found)
-      }
-    />
-  );
+  return <LeftOver out={d.out} />;
 }
 
 function SkippedFocus({ step }: { step: Data["skipped"][number] }) {
@@ -238,12 +236,4 @@ function SkippedFocus({ step }: { step: Data["skipped"][number] }) {
       <p>{step.reason}</p>
     </Focus>
   );
-}
-
-/** Kinds of fasteners that were out on this job. */
-function kindsOut(d: Data): string[] {
-  const ever = new Set(d.journal.stepEvents.map((x) => x.step));
-  return [
-    ...new Set(d.plan.steps.filter((s) => ever.has(s.id)).flatMap((s) => (s.fasteners ?? []).map((f) => f.kind))),
-  ];
 }

@@ -12,7 +12,7 @@ import { person, requireRole } from "~/app/server/session.server";
 import { CoreError } from "~/core/model/errors";
 import { listDrafts } from "~/db/drafts";
 import { compareImport, readImport, takeImport } from "~/db/exchange";
-import { MAX_HITS, type ProfileHit, type ProfileQuery, searchProfiles } from "~/db/profiles";
+import { type ProfileHit, type ProfileQuery, searchProfiles } from "~/db/profiles";
 import { PROFILE_KINDS } from "~/profiles/schema";
 import type { Route } from "./+types/index";
 
@@ -150,7 +150,7 @@ export default function Library({ loaderData, ...page }: Route.ComponentProps) {
         <section aria-label="Found profiles" aria-live="polite">
           <p className="mb-1 text-sm text-quiet">
             <span className="num">{total}</span> {total === 1 ? "profile" : "profiles"}
-            {total > MAX_HITS && `, the first ${MAX_HITS} shown; type more to narrow it down`}
+            {total > hits.length && `, the first ${hits.length} shown; type more to narrow it down`}
           </p>
           {hits.length === 0 && (
             <p className="border-t border-rule py-4">

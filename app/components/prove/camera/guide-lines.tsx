@@ -11,12 +11,11 @@ import { Mark, Notice } from "../../marks";
 import { CameraPicture } from "./camera-picture";
 import { FigureFields } from "./figure-fields";
 import { bumperOf, figure } from "./figures";
+import { FITS_CM, worstOf } from "./items";
 import { CORNERS, type ShownCamera } from "./measure-camera";
 import { type Steering, SteeringReplay } from "./steering-replay";
 import { type Photo, PhotoButton, TapPhoto } from "./tap-photo";
 
-/** Up to this a line is said to fit; a kerb is thicker (our judgement). */
-export const FITS_CM = 10;
 const MOST_DEG = 540;
 
 /** Where the car's edges go, as lines in the picture; and the lines of the module held against them. */
@@ -101,11 +100,6 @@ export function GuideLines({
       )}
     </Focus>
   );
-}
-
-export function worstOf(errors: readonly LineError[]): number | null {
-  const known = errors.flatMap((e) => (e.offCm === null ? [] : Math.abs(e.offCm)));
-  return known.length > 0 ? Math.max(...known) : null;
 }
 
 function steeredOf(camera: ShownCamera, wheel: number) {

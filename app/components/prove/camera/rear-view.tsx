@@ -1,6 +1,7 @@
 import { Check, Play, Square } from "lucide-react";
 import { useRef, useState } from "react";
-import { LATEST_S, NEAR, OBJECTS, type Verdict } from "~/core/camera/rear-view";
+import { NEAR, OBJECTS, type Verdict } from "~/core/camera/rear-view";
+import { LATEST_S } from "~/core/camera/response-time";
 import { Focus } from "../../bench/focus";
 import { Button, ScrollX } from "../../controls";
 import { EntryButton, useAppend, useJob } from "../../entry-form";

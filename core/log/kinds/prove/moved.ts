@@ -1,4 +1,5 @@
-import { CORNER_NAMES, type ContactMove } from "../../../prove/speaker-walk";
+import { CORNER_NAMES } from "../../../prove/corners";
+import type { ContactMove } from "../../../prove/speaker-walk";
 import { type Kind, refuse } from "../../kind";
 import type { PolaritySlice } from "./polarity";
 import type { WalkSlice } from "./walk";

@@ -1,4 +1,4 @@
-import { CORNER_NAMES, type Corner } from "../../../prove/speaker-walk";
+import { CORNER_NAMES, type Corner } from "../../../prove/corners";
 import type { Fuller, Pair } from "../../../sound/polarity";
 import { asAsked, type Kind } from "../../kind";
 import { unknownContacts } from "./walk";

@@ -1,4 +1,4 @@
-import { responseTime, type TimeTaken } from "../../../camera/rear-view";
+import { responseTime, type TimeTaken } from "../../../camera/response-time";
 import { asAsked, type Kind, type Noted, noted, unknown } from "../../kind";
 
 interface ReverseTimeData {

@@ -1,4 +1,4 @@
-import { BEGIN, SIGHTS, type Sight } from "../../../prove/sequences";
+import { BEGIN, SIGHTS, type Sight } from "../../../prove/sequence-sights";
 import { asAsked, type Kind, unknown } from "../../kind";
 
 interface StepData {

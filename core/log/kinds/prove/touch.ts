@@ -1,4 +1,4 @@
-import { type Place, TARGETS, type TargetId } from "../../../prove/touch-fit";
+import { type Place, TARGETS, type TargetId } from "../../../prove/touch-targets";
 import { asAsked, type Kind, unknown } from "../../kind";
 
 interface TouchData {

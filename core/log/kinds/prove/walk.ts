@@ -1,4 +1,4 @@
-import { CORNER_NAMES, type Corner, type Heard } from "../../../prove/speaker-walk";
+import { CORNER_NAMES, type Corner, type Heard } from "../../../prove/corners";
 import type { JobFacts } from "../../facts";
 import { asAsked, type Kind, type Noted, noted, type Refusal, refuse } from "../../kind";
 

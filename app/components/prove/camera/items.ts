@@ -1,10 +1,7 @@
+import type { LineError } from "~/core/camera/guide-lines";
 import type { Camera } from "~/core/camera/pose";
 import type { BenchItem } from "../../bench/bench";
-import { FITS_CM, GuideLines, worstOf } from "./guide-lines";
-import { MeasureCamera, type ShownCamera } from "./measure-camera";
-import { GroundSeen, PlaceCamera } from "./place-camera";
-import { RearViewRule } from "./rear-view";
-import type { Steering } from "./steering-replay";
+import type { ShownCamera } from "./measure-camera";
 
 const PARTS = ["place", "measure", "lines", "rule"] as const;
 type Part = (typeof PARTS)[number];
@@ -64,41 +61,12 @@ export function cameraItems(camera: ShownCamera): BenchItem[] {
   ];
 }
 
-/** What is in hand of the cameras; null when the item is not of them. */
-export function CameraInHand({
-  id,
-  cameras,
-  steering,
-  draft,
-  onDraft,
-  standIn,
-  after,
-}: {
-  id: string;
-  cameras: readonly ShownCamera[];
-  steering: Steering | null;
-  draft: Draft;
-  onDraft(draft: Draft): void;
-  standIn: boolean;
-  after: string | undefined;
-}) {
-  const camera = cameraOf(id, cameras);
-  if (!camera) return null;
-  const part = id.slice(camera.id.length + 1);
-  if (part === "place")
-    return (
-      <PlaceCamera
-        key={id}
-        camera={camera}
-        draft={draftOf(draft, camera)}
-        onDraft={(placed) => onDraft(placed && { camera: camera.id, placed })}
-        after={after}
-      />
-    );
-  if (part === "measure") return <MeasureCamera key={id} camera={camera} standIn={standIn} after={after} />;
-  if (part === "lines")
-    return <GuideLines key={id} camera={camera} steering={steering} standIn={standIn} after={after} />;
-  return <RearViewRule key={id} camera={camera} after={after} />;
+/** Up to this a line is said to fit; a kerb is thicker (our judgement). */
+export const FITS_CM = 10;
+
+export function worstOf(errors: readonly LineError[]): number | null {
+  const known = errors.flatMap((e) => (e.offCm === null ? [] : Math.abs(e.offCm)));
+  return known.length > 0 ? Math.max(...known) : null;
 }
 
 export function cameraOf(id: string, cameras: readonly ShownCamera[]): ShownCamera | undefined {
@@ -107,14 +75,3 @@ export function cameraOf(id: string, cameras: readonly ShownCamera[]): ShownCame
 
 /** A camera that is being placed and not kept yet. */
 export type Draft = { camera: string; placed: Camera } | null;
-
-function draftOf(draft: Draft, camera: ShownCamera): Camera {
-  return draft?.camera === camera.id ? draft.placed : camera.wanted.camera;
-}
-
-/** Beside the camera in hand: the ground as it sees it, or is to see it, and the marks. */
-export function CameraGround({ id, camera, draft }: { id: string; camera: ShownCamera; draft: Draft }) {
-  const placing = id === `${camera.id} place`;
-  const seen = placing ? draftOf(draft, camera) : (camera.measured?.camera ?? camera.wanted.camera);
-  return <GroundSeen camera={camera} draft={seen} marks={id === `${camera.id} measure` ? camera.marks : []} />;
-}

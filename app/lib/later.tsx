@@ -1,0 +1,39 @@
+import { type ComponentType, lazy, type ReactNode, Suspense } from "react";
+
+const loads = new Set<() => Promise<unknown>>();
+
+/** A script that comes apart from the page: when it is asked for, or before by `fetchAhead`. */
+export function ahead<T>(load: () => Promise<T>): () => Promise<T> {
+  loads.add(load);
+  return load;
+}
+
+/** A part of a page that comes in a script of its own. `meanwhile` is its shape until then; the server draws it at once. */
+export function later<P extends object>(
+  load: () => Promise<ComponentType<P>>,
+  meanwhile: ReactNode = <FocusShape />,
+): ComponentType<P> {
+  const Part = lazy(ahead(async () => ({ default: await load() })));
+  return (props: P) => (
+    <Suspense fallback={meanwhile}>
+      <Part {...props} />
+    </Suspense>
+  );
+}
+
+/** Fetches what the pages loaded so far show later, so that it is there at the press, and without connection. */
+export async function fetchAhead(): Promise<void> {
+  await Promise.all([...loads].map((load) => load()));
+}
+
+/** The shape of what is in hand while its script comes: title, words, button, picture. */
+function FocusShape() {
+  return (
+    <div aria-busy="true" className="space-y-3 pt-2">
+      <span className="sr-only">Loading</span>
+      {["h-4 w-40", "h-8 w-3/4", "h-4 w-full", "h-11 w-52", "h-60 w-full"].map((bar) => (
+        <div key={bar} className={`rounded-sm bg-rule/60 ${bar}`} />
+      ))}
+    </div>
+  );
+}
