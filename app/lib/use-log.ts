@@ -36,15 +36,16 @@ const NOTHING_YET: Opening = { kind: "loading", progress: { share: 0, frames: 0,
 
 /**
  * Reads a stored log in a worker, with progress; `cancel` stops it. Its bus description names what is there, and may
- * change without the log being read again: until the new one is understood the old names stand.
+ * change without the log being read again: until the new one is understood the old names stand. Without a log it waits.
  */
-export function useLog(jobId: string, logFile: string, descriptionUrl: string | null) {
+export function useLog(jobId: string, logFile: string | null, descriptionUrl: string | null) {
   const [opening, setOpening] = useState<Opening>(NOTHING_YET);
   const [naming, setNaming] = useState<Naming | null>(null);
   const remote = useRef<Remote<LogWorker> | null>(null);
   const stop = useRef<() => void>(() => undefined);
 
   useEffect(() => {
+    if (logFile === null) return;
     const worker = new Worker(new URL("../workers/log.worker.ts", import.meta.url), { type: "module" });
     const wrapped = wrap<LogWorker>(worker);
     remote.current = wrapped;

@@ -3,7 +3,7 @@ import { createWriteStream, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { expect } from "@playwright/test";
-import { hydrated, newJob, signIn, test } from "./helpers";
+import { hydrated, newJob, signIn, take, test } from "./helpers";
 
 const FRAMES = 10_000_000;
 const PER_SECOND = 5000;
@@ -47,22 +47,26 @@ test("a log of ten million frames is opened, zoomed, left and opened again", asy
     await expect(page.getByText("ten.log: stored.")).toBeVisible({ timeout: 240_000 });
     const { entries } = await (await page.request.get(`${job}/export.json`)).json();
     const file: string = entries.find((e: { kind: string }) => e.kind === "bus.file").data.file;
+    await take(page, /^What is on the bus/);
     const all = page.getByText(/10,000,000 frames in 2000\.0 s/);
     await expect(all).toBeVisible({ timeout: 240_000 });
     await expect(page.getByRole("row", { name: /1C7 not named 50000/ })).toBeVisible();
 
     // Named by a description, drawn whole, and zoomed in.
+    await take(page, /^Files/);
     await page.getByLabel("Upload a log or a bus description").setInputFiles({
       name: "one.dbc",
       mimeType: "text/plain",
       buffer: Buffer.from('BO_ 455 Deck: 8 X\n SG_ Level : 0|8@1+ (1,0) [0|0] "" X\n'),
     });
+    await take(page, /^What is on the bus/);
     await expect(page.getByRole("row", { name: /1C7 Deck 50000/ })).toBeVisible({ timeout: 20_000 });
+    await take(page, /^Signals over time/);
     await page.getByRole("checkbox", { name: "Level Deck" }).check();
     const chart = page.getByRole("img", { name: /^Signals over time: Level/ });
     await expect(chart).toHaveAccessibleName(/; 0 s to 2000 s$/);
     await expect(chart).toHaveAttribute("aria-busy", "false", { timeout: 60_000 });
-    // The table above may still be growing: the chart is looked for again before each turn of the wheel.
+    // The list of signals may still be growing: the chart is looked for again before each turn of the wheel.
     await expect(async () => {
       await chart.hover({ position: { x: 500, y: 60 } });
       await page.keyboard.down("Control");

@@ -1,58 +1,22 @@
 import { Upload } from "lucide-react";
-import { useRef, useState } from "react";
-import { useRevalidator } from "react-router";
-import { sendBusFile } from "~/app/lib/send-bus-file";
+import type { useBusUpload } from "~/app/lib/use-bus-upload";
 import { BUS_FILE_ENDINGS } from "~/core/bus/file-kind";
 import { LOG_FORMATS } from "~/core/bus/log";
 import { Button, buttonLook } from "../controls";
 import { useJob } from "../entry-form";
 import { Notice } from "../marks";
 
-type State =
-  | { kind: "idle" }
-  | { kind: "sending"; name: string; share: number }
-  | { kind: "refused"; message: string }
-  | { kind: "stored"; names: string[] };
-
-/** Uploads logs and bus descriptions with progress, one after the other; can be cancelled and goes on where it was. */
-export function BusUpload() {
-  const { job, readOnly } = useJob();
-  const { revalidate } = useRevalidator();
-  const [state, setState] = useState<State>({ kind: "idle" });
-  const stop = useRef<() => void>(() => undefined);
-
-  async function send(files: readonly File[]) {
-    const stored: string[] = [];
-    for (const file of files) {
-      let stopped = false;
-      setState({ kind: "sending", name: file.name, share: 0 });
-      const sending = sendBusFile(job.id, file, (share) => {
-        if (!stopped) setState({ kind: "sending", name: file.name, share });
-      });
-      stop.current = () => {
-        stopped = true;
-        sending.stop();
-        setState({ kind: "idle" });
-      };
-      const answer = await sending.done;
-      if (!answer.ok) {
-        if (stored.length > 0) revalidate();
-        return setState({ kind: "refused", message: answer.message });
-      }
-      stored.push(file.name);
-    }
-    setState({ kind: "stored", names: stored });
-    revalidate();
-  }
-
+/** A button to upload logs and bus descriptions, how far it is, and what became of it. */
+export function BusUpload({ state, send, stop }: ReturnType<typeof useBusUpload>) {
+  const { readOnly } = useJob();
   return (
-    <div className="mt-4 space-y-3">
+    <div className="space-y-3">
       {state.kind === "sending" ? (
         <div className="flex flex-wrap items-center gap-3">
           <progress value={state.share} max={1} className="w-60" aria-label={`Sending ${state.name}`} />
           <span className="num">{Math.round(100 * state.share)} %</span>
           <span>{state.name}</span>
-          <Button onClick={() => stop.current()}>Cancel</Button>
+          <Button onClick={stop}>Cancel</Button>
         </div>
       ) : (
         <label
@@ -73,13 +37,12 @@ export function BusUpload() {
           />
         </label>
       )}
-      <Formats />
       {state.kind === "refused" && (
         <Notice tone="stop" title="Not stored" live>
           <p>{state.message}</p>
         </Notice>
       )}
-      {state.kind === "stored" && <Notice tone="good" title={`${state.names.join(", ")}: stored.`} live />}
+      <Formats />
     </div>
   );
 }

@@ -2,9 +2,10 @@ import { useState } from "react";
 import type { useLog } from "~/app/lib/use-log";
 import type { Compared, Difference } from "~/core/bus/compare";
 import { idText } from "~/core/bus/frames";
-import { ScrollX, Section } from "../controls";
+import { Focus } from "../bench/focus";
+import { ScrollX } from "../controls";
 import { Notice } from "../marks";
-import type { BusFile } from "./log-view";
+import type { BusFile } from "./log-focus";
 
 type State =
   | { kind: "none" }
@@ -33,7 +34,7 @@ export function CompareLogs({
       .catch((error: Error) => setState({ kind: "failed", message: error.message }));
   }
   return (
-    <Section title="Against a log recorded before" id="compare">
+    <Focus kicker="What is new, missing or different" title="Against a log recorded before">
       <label className="block">
         <span className="block text-sm text-quiet">Before the kit, engine off, ...</span>
         <select className="field w-auto!" value={before} onChange={(e) => choose(e.currentTarget.value)}>
@@ -79,7 +80,7 @@ export function CompareLogs({
           </table>
         </ScrollX>
       )}
-    </Section>
+    </Focus>
   );
 }
 

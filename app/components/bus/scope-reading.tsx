@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { readScope, ScopeProblem, type ScopeReading } from "~/core/bus/scope";
-import { buttonLook, Section } from "../controls";
+import { Focus } from "../bench/focus";
+import { buttonLook } from "../controls";
 import { Notice } from "../marks";
 
 const LINES = { high: "bus high", low: "bus low", difference: "the difference of high and low" } as const;
@@ -19,8 +20,8 @@ export function FromScope() {
     }
   }
   return (
-    <Section title="Bit rate from a scope" id="scope">
-      <p className="mb-3 max-w-prose text-sm">
+    <Focus kicker="Of a bus that nobody knows" title="Bit rate from a scope">
+      <p>
         One line of the pair against body, 2 ms or more while the bus is awake, saved as a table of time and voltage.
       </p>
       <label className={`${buttonLook("plain")} cursor-pointer focus-within:outline-3 focus-within:outline-accent`}>
@@ -47,7 +48,7 @@ export function FromScope() {
           )}
         </div>
       )}
-    </Section>
+    </Focus>
   );
 }
 

@@ -3,7 +3,7 @@ import { Page } from "~/app/components/bench/page";
 import { Recorder } from "~/app/components/bus/hunt/recorder";
 import { type Cued, Results } from "~/app/components/bus/hunt/results";
 import { KnownSignals } from "~/app/components/bus/known-signals";
-import type { BusFile } from "~/app/components/bus/log-view";
+import type { BusFile } from "~/app/components/bus/log-focus";
 import { BusPages } from "~/app/components/bus/pages";
 import { Button } from "~/app/components/controls";
 import { useJob } from "~/app/components/entry-form";

@@ -1,11 +1,14 @@
-import { format } from "date-fns";
 import { useState } from "react";
-import { Page } from "~/app/components/bench/page";
-import { BusUpload } from "~/app/components/bus/bus-upload";
-import { LogView } from "~/app/components/bus/log-view";
+import { Bench, type BenchItem } from "~/app/components/bench/bench";
+import { BusFiles } from "~/app/components/bus/bus-files";
+import { CompareLogs } from "~/app/components/bus/compare-logs";
+import { LogFocus, namesOf, ReadLog } from "~/app/components/bus/log-focus";
 import { BusPages } from "~/app/components/bus/pages";
 import { FromScope } from "~/app/components/bus/scope-reading";
-import { Button, Section } from "~/app/components/controls";
+import { drawable, firstSignals, Signals } from "~/app/components/bus/signals";
+import { useJob } from "~/app/components/entry-form";
+import { type UploadState, useBusUpload } from "~/app/lib/use-bus-upload";
+import { type LogState, useLog } from "~/app/lib/use-log";
 import { jobOf } from "~/app/server/jobs.server";
 import type { JobState } from "~/core/log/entry";
 import type { Route } from "./+types/bus";
@@ -26,50 +29,99 @@ function described(job: string, dbc: { file: string; name: string } | undefined,
   return { name, url: `/jobs/${job}/bus-map.dbc?of=${signals.length}-${Date.parse(last.at)}-${dbc?.file ?? ""}` };
 }
 
-export default function Bus({ loaderData }: Route.ComponentProps) {
-  const logs = loaderData.files.filter((f) => f.what === "log");
-  const { description } = loaderData;
-  const descriptions = loaderData.files.filter((f) => f.what === "dbc");
+type Data = Route.ComponentProps["loaderData"];
+
+export default function Bus({ loaderData: { files, description } }: Route.ComponentProps) {
+  const { job } = useJob();
+  const logs = files.filter((f) => f.what === "log");
   const [chosen, setChosen] = useState<string | null>(null);
   const log = logs.find((f) => f.file === chosen) ?? logs.at(-1);
+  const { state, cancel, compare, loads, series, write } = useLog(job.id, log?.file ?? null, description?.url ?? null);
+  const [picked, setPicked] = useState<readonly string[] | null>(null);
+  // A log that was just uploaded is the one to be looked at.
+  const upload = useBusUpload(job.id, (newLog) => newLog && setChosen(null));
+  const others = logs.filter((l) => l !== log);
   return (
     <>
       <BusPages />
-      <Page>
-        <Section title="Files" id="files" aside={`Logs: ${logs.length}, descriptions: ${descriptions.length}`}>
-          {loaderData.files.length === 0 && (
-            <p className="mb-3 max-w-prose">
-              No log yet. Record the bus while you press keys and move the selector, and upload the text log of frames
-              with its bus description.
-            </p>
-          )}
-          <ul>
-            {loaderData.files.map((f) => (
-              <li key={f.file} className="flex flex-wrap items-center justify-between gap-3 border-b border-rule py-2">
-                <span>
-                  <span className="num font-medium">{f.name}</span>{" "}
-                  <span className="text-quiet">
-                    {f.what === "dbc" ? "bus description" : "text log of frames"}, {f.by},{" "}
-                    {format(new Date(f.at), "d MMM HH:mm")}
-                  </span>
-                </span>
-                {f.what === "log" && (
-                  <Button
-                    onClick={() => setChosen(f.file)}
-                    aria-pressed={f.file === log?.file}
-                    disabled={f.file === log?.file}
-                  >
-                    {f.file === log?.file ? "Shown below" : "Show"}
-                  </Button>
-                )}
-              </li>
-            ))}
-          </ul>
-          <BusUpload />
-        </Section>
-        {log && <LogView key={log.file} log={log} description={description} others={logs.filter((l) => l !== log)} />}
-        <FromScope />
-      </Page>
+      <Bench
+        label="The bus of this car"
+        items={itemsOf(files, log?.name, state, upload.state)}
+        next={undefined}
+        car={null}
+        empty={null}
+      >
+        {(item, _, select) => {
+          if (item.id === "scope") return <FromScope />;
+          if (item.id === "files" || !log)
+            return (
+              <BusFiles
+                files={files}
+                shown={log?.file ?? null}
+                onShow={(file) => {
+                  setChosen(file);
+                  select("log");
+                }}
+                upload={upload}
+              />
+            );
+          if (state.kind !== "ready") return <ReadLog log={log} state={state} cancel={cancel} />;
+          const { summary } = state;
+          if (item.id === "signals")
+            return (
+              <Signals
+                summary={summary}
+                description={description?.name}
+                picked={picked ?? firstSignals(drawable(summary.rows))}
+                onPick={setPicked}
+                series={series}
+              />
+            );
+          if (item.id === "compare")
+            return <CompareLogs key={log.file} others={others} compare={compare} names={namesOf(summary.rows)} />;
+          return <LogFocus key={log.file} log={log} summary={summary} loads={loads} write={write} />;
+        }}
+      </Bench>
     </>
   );
+}
+
+function itemsOf(files: Data["files"], log: string | undefined, state: LogState, upload: UploadState): BenchItem[] {
+  const look = { state: "look" as const, word: "" };
+  const logs = files.filter((f) => f.what === "log").length;
+  const ready = state.kind === "ready" ? state.summary : null;
+  const ofLog: BenchItem[] =
+    log === undefined
+      ? []
+      : [
+          {
+            id: "log",
+            title: "What is on the bus",
+            aside: ready ? `${ready.rows.length} identifiers` : "being read",
+            group: log,
+            ...(state.kind === "failed" ? { state: "wrong", word: "not read" } : look),
+          },
+          {
+            id: "signals",
+            title: "Signals over time",
+            aside: ready ? `${drawable(ready.rows).length} messages named` : "",
+            group: log,
+            ...look,
+          },
+          ...(logs > 1 ? [{ id: "compare", title: "Against a log recorded before", group: log, ...look }] : []),
+        ];
+  return [
+    ...ofLog,
+    {
+      id: "files",
+      title: "Files",
+      aside:
+        upload.kind === "sending"
+          ? `Sending ${upload.name}: ${Math.round(100 * upload.share)} %`
+          : `Logs: ${logs}, descriptions: ${files.length - logs}`,
+      group: "Recorded and measured",
+      ...(logs === 0 ? { state: "open", word: "no log yet" } : look),
+    },
+    { id: "scope", title: "Bit rate from a scope", group: "Recorded and measured", ...look },
+  ];
 }

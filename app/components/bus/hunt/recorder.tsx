@@ -11,7 +11,7 @@ import { SLCAN_SPEEDS, type SlcanSpeed } from "~/core/diagnostics/slcan";
 import { Button, Section } from "../../controls";
 import { useAppend, useJob } from "../../entry-form";
 import { Notice } from "../../marks";
-import type { BusFile } from "../log-view";
+import type { BusFile } from "../log-focus";
 import { CueLanes } from "./lanes";
 import { TapAlong } from "./tap-along";
 

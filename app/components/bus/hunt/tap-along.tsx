@@ -2,7 +2,7 @@ import { useRef, useState } from "react";
 import type { Cue } from "~/core/bus/hunt/cues";
 import type { PlannedThing } from "~/core/bus/hunt/plan";
 import { Button, Section } from "../../controls";
-import type { BusFile } from "../log-view";
+import type { BusFile } from "../log-focus";
 import { CueLanes } from "./lanes";
 
 /** Gives the cues of a log that is there already: tapped along with a video of what was done. */

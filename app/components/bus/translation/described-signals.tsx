@@ -5,7 +5,7 @@ import { idText } from "~/core/bus/frames";
 import type { FoundSignal } from "~/core/bus/hunt/found";
 import { EntryButton, useJob } from "../../entry-form";
 import { Mark, Notice } from "../../marks";
-import type { BusFile } from "../log-view";
+import type { BusFile } from "../log-focus";
 
 /** Takes signals of the job's bus description over, so that a translation can use them. */
 export function DescribedSignals({ dbc, known }: { dbc: BusFile; known: readonly FoundSignal[] }) {

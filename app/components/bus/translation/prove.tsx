@@ -12,7 +12,7 @@ import { entryId } from "~/core/job/entry-id";
 import { Button, ScrollX, Section } from "../../controls";
 import { useJob } from "../../entry-form";
 import { Mark, Notice } from "../../marks";
-import type { BusFile } from "../log-view";
+import type { BusFile } from "../log-focus";
 
 /** A log on which a translation can be tried, and why not. */
 export interface ProofLog extends BusFile {

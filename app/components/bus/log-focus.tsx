@@ -1,70 +1,50 @@
 import { useState } from "react";
 import { saveBlob } from "~/app/lib/save-text";
-import { type IdRow, type LogSummary, useLog } from "~/app/lib/use-log";
+import type { IdRow, LogState, LogSummary } from "~/app/lib/use-log";
 import type { Progress } from "~/app/workers/log/open";
 import type { LineProblem } from "~/core/bus/errors";
 import { idText } from "~/core/bus/frames";
 import { USUAL_BITS_PER_S } from "~/core/bus/limits";
 import { LOG_FORMATS } from "~/core/bus/log";
 import type { BusLoad } from "~/core/bus/statistics";
-import { Button, Section } from "../controls";
-import { useJob } from "../entry-form";
+import { Focus } from "../bench/focus";
+import { Button } from "../controls";
 import { Notice } from "../marks";
-import { CompareLogs } from "./compare-logs";
 import { IdTable } from "./id-table";
-import { type AskSignals, Signals } from "./signals";
 
 export interface BusFile {
   file: string;
   name: string;
 }
 
-/** What names and reads the messages of a log. */
-export interface Description {
-  name: string;
-  url: string;
+/** Names of messages by identifier, as the bus description has them. */
+export function namesOf(rows: readonly IdRow[]): ReadonlyMap<string, string> {
+  return new Map(rows.flatMap((r) => (r.name ? [[idText(r.id, r.extended), r.name] as const] : [])));
 }
 
-/** A stored log: what is on the bus, and signals over time. */
-export function LogView({
-  log,
-  description,
-  others,
+/** A log that is being read, or cannot be. */
+export function ReadLog({
+  log: { name },
+  state,
+  cancel,
 }: {
   log: BusFile;
-  description: Description | null;
-  /** Logs that it can be compared with. */
-  others: readonly BusFile[];
+  state: Exclude<LogState, { kind: "ready" }>;
+  cancel(): void;
 }) {
-  const { job } = useJob();
-  const { state, cancel, compare, loads, series, write } = useLog(job.id, log.file, description?.url ?? null);
-  if (state.kind === "loading") return <Reading name={log.name} progress={state.progress} cancel={cancel} />;
-  if (state.kind === "cancelled") return <Notice tone="watch" title="Stopped. Load the page again to read the log." />;
-  if (state.kind === "failed") return <Notice tone="stop" title={state.message} />;
   return (
-    <>
-      <Summary
-        summary={state.summary}
-        log={log}
-        description={description}
-        loads={loads}
-        series={series}
-        write={write}
-      />
-      {others.length > 0 && <CompareLogs others={others} compare={compare} names={namesOf(state.summary.rows)} />}
-    </>
+    <Focus kicker="Log" title={name}>
+      {state.kind === "cancelled" && <Notice tone="watch" title="Stopped. Load the page again to read the log." />}
+      {state.kind === "failed" && <Notice tone="stop" title={state.message} />}
+      {state.kind === "loading" && <Reading name={name} progress={state.progress} cancel={cancel} />}
+    </Focus>
   );
-}
-
-/** Names of messages by identifier, as the bus description has them. */
-function namesOf(rows: readonly IdRow[]): ReadonlyMap<string, string> {
-  return new Map(rows.flatMap((r) => (r.name ? [[idText(r.id, r.extended), r.name] as const] : [])));
 }
 
 /** What is known while the log is still being read. */
 function Reading({ name, progress, cancel }: { name: string; progress: Progress; cancel(): void }) {
   return (
-    <Section title={name} id="log">
+    <>
       <div className="flex flex-wrap items-center gap-3" aria-live="polite">
         <span>Reading ... {progress.frames > 0 && <span className="num">{count(progress.frames)} frames</span>}</span>
         <progress value={progress.share} max={1} className="w-60" aria-label={`Reading ${name}`} />
@@ -79,7 +59,7 @@ function Reading({ name, progress, cancel }: { name: string; progress: Progress;
           ))}
         </ul>
       )}
-    </Section>
+    </>
   );
 }
 
@@ -87,41 +67,34 @@ function count(n: number): string {
   return n.toLocaleString("en");
 }
 
-function Summary({
-  summary,
+/** What is on the bus: its load, and every identifier. */
+export function LogFocus({
   log,
-  description,
+  summary,
   loads,
-  series,
   write,
 }: {
-  summary: LogSummary;
   log: BusFile;
-  description: Description | null;
+  summary: LogSummary;
   loads(bitsPerS: number): Promise<BusLoad[]>;
-  series: AskSignals;
   write(form: string): Promise<Blob | null>;
 }) {
   return (
-    <>
-      <Section
-        title={`${log.name}: what is on the bus`}
-        id="log"
-        aside={`${count(summary.frames)} frames in ${summary.durationS.toFixed(1)} s`}
-      >
-        <Problems problems={summary.problems} total={summary.badLines} what={`${summary.unit}s of the log`} />
-        <Problems
-          problems={summary.dbcProblems}
-          total={summary.dbcProblems.length}
-          what="lines of the bus description"
-        />
-        <Said summary={summary} />
-        <Loads first={summary.loads} ask={loads} />
-        <IdTable rows={summary.rows} startS={summary.startS} />
-        <SaveAs name={log.name} write={write} />
-      </Section>
-      <Signals key={summary.describedBy} summary={summary} description={description?.name} series={series} />
-    </>
+    <Focus
+      kicker={`${count(summary.frames)} frames in ${summary.durationS.toFixed(1)} s`}
+      title={`${log.name}: what is on the bus`}
+      picture={
+        <>
+          <Loads first={summary.loads} ask={loads} />
+          <IdTable rows={summary.rows} startS={summary.startS} />
+          <SaveAs name={log.name} write={write} />
+        </>
+      }
+    >
+      <Problems problems={summary.problems} total={summary.badLines} what={`${summary.unit}s of the log`} />
+      <Problems problems={summary.dbcProblems} total={summary.dbcProblems.length} what="lines of the bus description" />
+      <Said summary={summary} />
+    </Focus>
   );
 }
 
@@ -138,7 +111,7 @@ function SaveAs({ name, write }: { name: string; write(form: string): Promise<Bl
       <span className="text-sm text-quiet">Save this log as</span>
       {forms.map((f) => (
         <Button key={f.name} look="quiet" onClick={() => void save(f.name)}>
-          {f.name}
+          .{f.endings[0]}
         </Button>
       ))}
     </div>
