@@ -4,8 +4,8 @@ import type { LaidOut } from "~/app/workers/lay-out";
 import type { SystemWorker } from "~/app/workers/system.worker";
 import type { DrawingGraph } from "~/core/connect/drawing";
 
-/** Lays a drawing out in a worker; an answer overtaken by a newer one is dropped. Null while the first is on its way. */
-export function useLayout(graph: DrawingGraph): LaidOut | null {
+/** Lays a drawing out in a worker; an answer overtaken by a newer one is dropped. Null while there is none. */
+export function useLayout(graph: DrawingGraph | null): LaidOut | null {
   const worker = useRef<Remote<SystemWorker> | null>(null);
   const [laidOut, setLaidOut] = useState<LaidOut | null>(null);
   const text = JSON.stringify(graph);
@@ -16,7 +16,9 @@ export function useLayout(graph: DrawingGraph): LaidOut | null {
   }, []);
   useEffect(() => {
     let current = true;
-    worker.current?.layOut(JSON.parse(text)).then((answer) => current && setLaidOut(answer));
+    const asked: DrawingGraph | null = JSON.parse(text);
+    if (asked) worker.current?.layOut(asked).then((answer) => current && setLaidOut(answer));
+    else setLaidOut(null);
     return () => {
       current = false;
     };

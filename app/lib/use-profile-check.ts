@@ -14,6 +14,7 @@ export function useProfileCheck(document: unknown, car: CarProfile | null, varia
   const [check, setCheck] = useState<ProfileCheck | null>(null);
   const [gaps, setGaps] = useState<Gap[] | null>(null);
   const [busy, setBusy] = useState(true);
+  const begun = useRef(false);
   // Callers may build the document anew at each render; only another text is another document.
   const text = JSON.stringify(document);
   useEffect(() => {
@@ -25,6 +26,9 @@ export function useProfileCheck(document: unknown, car: CarProfile | null, varia
     let current = true;
     let later: ReturnType<typeof setTimeout> | undefined;
     setBusy(true);
+    // Nobody types yet when the page comes.
+    const wait = begun.current ? WAIT_MS : 0;
+    begun.current = true;
     const timer = setTimeout(async () => {
       const answer = await worker.current?.check(JSON.parse(text), car, variant);
       if (!current || !answer) return;
@@ -33,8 +37,8 @@ export function useProfileCheck(document: unknown, car: CarProfile | null, varia
       later = setTimeout(async () => {
         const found = answer.problem ? [] : await worker.current?.gaps(JSON.parse(text), car, variant);
         if (current && found) setGaps(found);
-      }, GAPS_WAIT_MS);
-    }, WAIT_MS);
+      }, wait && GAPS_WAIT_MS);
+    }, wait);
     return () => {
       current = false;
       clearTimeout(timer);

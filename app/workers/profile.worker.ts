@@ -1,5 +1,5 @@
 import { expose } from "comlink";
-import { drawingGraph } from "~/core/connect/drawing";
+import { type DrawingGraph, drawingGraph } from "~/core/connect/drawing";
 import { fitVerdict, type LedgerLine, ledger } from "~/core/fit/ledger";
 import { matingClash } from "~/core/fit/offers";
 import { resolveFit } from "~/core/fit/resolve-fit";
@@ -18,7 +18,6 @@ import { buildLeaflet } from "~/profiles/archetypes";
 import { type FieldProblem, ProfileError } from "~/profiles/checks";
 import { checkLeaflet, checkProfile } from "~/profiles/read";
 import type { Profile } from "~/profiles/schema";
-import { type LaidOut, layOut } from "./lay-out";
 
 /** Where a document stands while it is written. */
 export interface ProfileCheck {
@@ -28,22 +27,24 @@ export interface ProfileCheck {
   /** What it says about the car it is tried on. */
   verdict: { level: "possible" | "conditions" | "impossible"; text: string } | null;
   lines: LedgerLine[];
-  drawing: LaidOut | null;
+  graph: DrawingGraph | null;
   /** What a kit has, to tell what another answer changes. */
   facts: KitFacts | null;
 }
 
-const NOTHING: ProfileCheck = { problem: null, fields: [], verdict: null, lines: [], drawing: null, facts: null };
+const NOTHING: ProfileCheck = { problem: null, fields: [], verdict: null, lines: [], graph: null, facts: null };
 
 /**
  * Checks a document as it stands and tries it: a kit on the given car and radio, a radio on its car, a car alone.
  * Never throws: what is wrong is part of the answer.
  */
-async function check(document: unknown, car: CarProfile | null, variant: VariantProfile | null): Promise<ProfileCheck> {
+function check(document: unknown, car: CarProfile | null, variant: VariantProfile | null): ProfileCheck {
   try {
     const profile = read(document, car);
-    const tried = await tryOut(profile, car, variant);
-    return { ...tried, facts: profile.document === "kit" ? factsOf(profile) : null };
+    return {
+      ...tryOut(profile, car, variant),
+      facts: profile.document === "kit" ? factsOf(profile) : null,
+    };
   } catch (error) {
     if (!(error instanceof CoreError)) throw error;
     const { where, problem, remedy } = error;
@@ -56,7 +57,7 @@ function isLeaflet(value: unknown): boolean {
   return typeof value === "object" && value !== null && "archetype" in value;
 }
 
-async function tryOut(profile: Profile, car: CarProfile | null, variant: VariantProfile | null): Promise<ProfileCheck> {
+function tryOut(profile: Profile, car: CarProfile | null, variant: VariantProfile | null): ProfileCheck {
   if (profile.document === "kit" && car && variant) {
     const { stock, fitted, settings } = resolveFit({ car, variant, kit: profile }, {});
     const kitParts = kitPartIds(profile);
@@ -66,11 +67,11 @@ async function tryOut(profile: Profile, car: CarProfile | null, variant: Variant
       ...NOTHING,
       verdict: clash ? { level: "impossible", text: clash } : fitVerdict(lines, []),
       lines,
-      drawing: await layOut(drawingGraph(fitted, kitParts)),
+      graph: drawingGraph(fitted, kitParts),
     };
   }
   if (profile.document === "kit")
-    return { ...NOTHING, drawing: await layOut(drawingGraph(alone(profile.parts, profile.plug), kitPartIds(profile))) };
+    return { ...NOTHING, graph: drawingGraph(alone(profile.parts, profile.plug), kitPartIds(profile)) };
   if (profile.document === "coding" || profile.document === "busMap") return NOTHING;
   const system =
     profile.document === "variant"
@@ -79,7 +80,7 @@ async function tryOut(profile: Profile, car: CarProfile | null, variant: Variant
         : alone(profile.parts, profile.links, profile.functions)
       : alone(profile.parts, profile.links, profile.functions);
   const own = new Set(profile.parts.map((p) => p.id));
-  return { ...NOTHING, lines: standing(system), drawing: await layOut(drawingGraph(system, own)) };
+  return { ...NOTHING, lines: standing(system), graph: drawingGraph(system, own) };
 }
 
 /** A document without the rest of the car: connections to parts it does not have are left out. */

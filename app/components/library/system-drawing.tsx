@@ -81,3 +81,21 @@ export function SystemDrawing({
     </figure>
   );
 }
+
+/** Where the boxes of the shape stand: columns from left to right, as a system is laid out. */
+const SHAPE = [2, 3, 5, 4].flatMap((rows, column) =>
+  Array.from({ length: rows }, (_, row) => ({ x: 40 + column * 220, y: 30 + row * 72 + (5 - rows) * 36 })),
+);
+
+/** The shape of a system that is being laid out. */
+export function SystemShape() {
+  return (
+    <div role="status" aria-label="The system is being drawn">
+      <svg viewBox="0 0 880 400" className="w-full max-w-4xl" aria-hidden="true">
+        {SHAPE.map(({ x, y }) => (
+          <rect key={`${x} ${y}`} x={x} y={y} width="130" height="44" rx="4" fill="var(--rule)" opacity="0.6" />
+        ))}
+      </svg>
+    </div>
+  );
+}

@@ -1,11 +1,13 @@
 import type { ReactNode } from "react";
+import { useLayout } from "~/app/lib/use-layout";
 import type { useProfileCheck } from "~/app/lib/use-profile-check";
 import type { Reference } from "~/app/server/library.server";
+import type { DrawingGraph } from "~/core/connect/drawing";
 import type { LedgerLine } from "~/core/fit/ledger";
 import type { Gap } from "~/core/library/gap";
 import { Section } from "../controls";
 import { Mark, Notice, VerdictMark } from "../marks";
-import { SystemDrawing } from "./system-drawing";
+import { SystemDrawing, SystemShape } from "./system-drawing";
 
 /** What a document does: the check, the functions it gives on a reference car, the system drawn. */
 export function TryOut({
@@ -39,12 +41,8 @@ export function TryOut({
       }
     >
       {!isMap && (
-        <Section title="The system" id="drawing" aside={busy ? "Computing ..." : reference?.label}>
-          {check?.drawing ? (
-            <SystemDrawing drawing={check.drawing} />
-          ) : (
-            <p className="text-quiet">Drawn once it makes sense.</p>
-          )}
+        <Section title="The system" id="drawing" aside={busy && check ? "Trying it ..." : reference?.label}>
+          <Drawn graph={check?.graph ?? null} wrong={check?.problem != null} />
         </Section>
       )}
       <Section
@@ -68,6 +66,7 @@ export function TryOut({
             <p className="mt-2 text-quiet">No radio of the library takes this kit as it stands.</p>
           )}
           {check?.verdict && <p className="mt-2">{check.verdict.text}</p>}
+          {!check && !isMap && <LinesShape />}
           <ul className="mt-2">
             {lines.map((l) => (
               <li key={l.functionId} className="flex items-start gap-3 border-b border-rule py-1.5">
@@ -94,6 +93,26 @@ export function TryOut({
       </Section>
     </div>
   );
+}
+
+/** The shape of the functions that are being tried. */
+function LinesShape() {
+  return (
+    <div role="status" aria-label="It is being tried" className="mt-2">
+      {[56, 72, 64, 48, 68, 60].map((width) => (
+        <div key={width} className="flex items-center gap-3 border-b border-rule py-3">
+          <div className="h-5 w-24 rounded-sm bg-rule/60" />
+          <div className="h-5 rounded-sm bg-rule/60" style={{ width: `${width}%` }} />
+        </div>
+      ))}
+    </div>
+  );
+}
+
+function Drawn({ graph, wrong }: { graph: DrawingGraph | null; wrong: boolean }) {
+  const drawing = useLayout(graph);
+  if (drawing) return <SystemDrawing drawing={drawing} />;
+  return wrong ? <p className="text-quiet">Drawn once it makes sense.</p> : <SystemShape />;
 }
 
 const GAP_WORDS: Readonly<Record<Gap["kind"], string>> = {

@@ -4,7 +4,7 @@ import { useParams } from "react-router";
 import { Page } from "~/app/components/bench/page";
 import { ConnectPages } from "~/app/components/connect/pages";
 import { Button, buttonLook } from "~/app/components/controls";
-import { SystemDrawing } from "~/app/components/library/system-drawing";
+import { SystemDrawing, SystemShape } from "~/app/components/library/system-drawing";
 import { saveSvg } from "~/app/lib/save-svg";
 import { useLayout } from "~/app/lib/use-layout";
 import { jobOf } from "~/app/server/jobs.server";
@@ -87,9 +87,7 @@ export default function System({ loaderData: { graph, number } }: Route.Componen
           {drawing ? (
             <SystemDrawing drawing={drawing} heavy="what the kit brings" scale={SCALES[zoom]} />
           ) : (
-            <p className="text-quiet" role="status">
-              Drawing ...
-            </p>
+            <SystemShape />
           )}
         </div>
       </Page>
