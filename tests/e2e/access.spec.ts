@@ -81,6 +81,18 @@ test("the look is switched by hand and remembered", async ({ page }) => {
   await expect(page.locator("html")).toHaveAttribute("data-look", "dark");
 });
 
+test("on paper there is what is in hand with its drawings, dark on light, and nothing to press", async ({ page }) => {
+  // As wide as a sheet: on a screen of this width the drawings are in a sheet of their own.
+  await page.setViewportSize({ width: 794, height: 1123 });
+  await signIn(page);
+  await openJob(page, "car 7", "strip");
+  await page.emulateMedia({ media: "print", colorScheme: "dark" });
+  await expect(page.getByRole("img", { name: /^Dash from the seats/ })).toBeVisible();
+  await expect(page.getByRole("heading", { level: 2 }).first()).toBeVisible();
+  await expect(page.getByRole("button")).toHaveCount(0);
+  expect(await page.evaluate(() => getComputedStyle(document.body).backgroundColor)).toBe("rgb(246, 245, 241)");
+});
+
 test("two people on one job see each other's steps", async ({ browser }) => {
   const one = await (await browser.newContext()).newPage();
   const two = await (await browser.newContext()).newPage();
