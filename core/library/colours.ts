@@ -20,6 +20,14 @@ export interface ColourMeaning {
   conflict: boolean;
 }
 
+/** Names a colour in an address. */
+export function colourKey({ base, tracer }: Pick<ColourMeaning, "base" | "tracer">): string {
+  return [base, tracer]
+    .filter((c) => c !== "")
+    .join("-")
+    .replaceAll(" ", "-");
+}
+
 /**
  * Every wire colour of the given kits with what it means in each. A colour that means two things in two kits is a
  * conflict: whoever goes by colour connects the wrong wire.

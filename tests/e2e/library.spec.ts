@@ -126,3 +126,33 @@ test("a draft that makes no sense is kept and not released", async ({ page }) =>
   await page.getByRole("button", { name: "Throw away" }).click();
   await expect(page).toHaveURL(/\/library$/);
 });
+
+test("contacts are entered on the drawn plug, one in hand", async ({ page }) => {
+  await signIn(page, "lead@skerry.example");
+  await page.goto("/library/kit/orvanto-om8");
+  await hydrated(page);
+  await page.getByRole("button", { name: "Copy" }).click();
+  await expect(page).toHaveURL(/drafts/);
+  await hydrated(page);
+  await page.getByRole("button", { name: "Parts and contacts" }).click();
+  await page
+    .locator("summary")
+    .filter({ hasText: /^T-harness$/ })
+    .click();
+  const port = page.locator("details").filter({ has: page.locator("summary", { hasText: /^plug to the module$/ }) });
+  await port.last().locator("summary").first().click();
+  const plug = page.getByRole("group", { name: /^plug to the module, mating side: 1 B\+, 2 GND, 3 CAN, 4 CAN$/ });
+  await plug.getByRole("button", { name: "4 CAN" }).click();
+  await expect(page.getByRole("group", { name: /^4 .*bus low/ })).toBeVisible();
+  // A cavity without a contact gets one, from the keyboard too.
+  await plug.getByRole("button", { name: "5 empty" }).press("Enter");
+  const fifth = page.getByRole("group", { name: /^5 / }).first();
+  await fifth.getByLabel("Kind").selectOption("ground");
+  await page.getByRole("button", { name: "Done with contact 5" }).click();
+  const grown = page.getByRole("group", { name: /^plug to the module, mating side: .*4 CAN, 5 GND$/ });
+  await expect(grown).toBeVisible();
+  await page.getByRole("button", { name: "Undo" }).click();
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(grown.or(plug).getByRole("button", { name: "5 empty" })).toBeVisible();
+  await page.getByRole("button", { name: "Throw away" }).click();
+});

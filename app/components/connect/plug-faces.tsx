@@ -3,11 +3,8 @@ import { type FaceSide, faceOf, LOCK_OPENS } from "~/core/connect/face";
 import { KIND_NAMES } from "~/core/model/kinds";
 import type { Port } from "~/core/model/types";
 import { Button, ScrollX } from "../controls";
+import { FaceView } from "../drawings/face-view";
 import { WireLook } from "../library/wire-look";
-
-/** Strokes, not colours, tell supply, control and content apart. */
-const DASHES = ["2 3", "6 3", undefined];
-const CELL = 44;
 
 export interface PlugHalf {
   name: string;
@@ -39,8 +36,6 @@ function Half({ half: { name, port, moves }, side }: { half: PlugHalf; side: Fac
   const face = faceOf(port, side);
   const { connector } = port;
   if (!face || !connector) return <p className="text-quiet">{name}: no plug, a place inside.</p>;
-  const width = face.columns * CELL + 16;
-  const height = face.rows * CELL + 26;
   return (
     <figure>
       <figcaption className="font-medium">
@@ -59,73 +54,7 @@ function Half({ half: { name, port, moves }, side }: { half: PlugHalf; side: Fac
         </span>
       </figcaption>
       <ScrollX label={`Face of ${name}`}>
-        <svg
-          viewBox={`0 0 ${width} ${height}`}
-          style={{ width: Math.min(width * 1.1, 560), minWidth: Math.min(width, 320) }}
-          role="img"
-          aria-label={`${name}, ${side === "mating" ? "mating side" : "side of the wires"}: ${face.cavities
-            .filter((c) => c.contact)
-            .map((c) => `${c.id} ${c.tag}`)
-            .join(", ")}`}
-        >
-          {/* The lock sits above the middle, so that the face has a top. */}
-          <rect x={width / 2 - 16} y={1} width={32} height={9} rx={2} fill="var(--strong)" />
-          <rect
-            x={1}
-            y={9}
-            width={width - 2}
-            height={height - 10}
-            rx={5}
-            fill="var(--raised)"
-            stroke="var(--ink)"
-            strokeWidth={2}
-          />
-          {face.cavities.map((c) => (
-            <g key={`${c.row}-${c.column}`} transform={`translate(${8 + c.column * CELL} ${17 + c.row * CELL})`}>
-              <rect
-                x={2}
-                y={2}
-                width={CELL - 4}
-                height={CELL - 4}
-                rx={connector.gender === "female" ? 3 : 10}
-                fill={c.contact ? "var(--paper)" : "none"}
-                stroke="var(--ink)"
-                strokeOpacity={c.contact ? 1 : 0.3}
-                strokeWidth={c.contact ? 1.75 : 1}
-                strokeDasharray={c.layer >= 0 ? DASHES[c.layer] : undefined}
-              />
-              {moves[c.id] && (
-                <path
-                  d={moves[c.id]?.startsWith("goes") ? "M31 13l8-8M39 11V5h-6" : "M39 5l-8 8M31 7v6h6"}
-                  fill="none"
-                  stroke="var(--accent)"
-                  strokeWidth={2.5}
-                />
-              )}
-              <text
-                x={CELL / 2}
-                y={17}
-                textAnchor="middle"
-                fontSize={12}
-                fill="var(--quiet)"
-                fontFamily="var(--font-mono)"
-              >
-                {c.id}
-              </text>
-              <text
-                x={CELL / 2}
-                y={33}
-                textAnchor="middle"
-                fontSize={12}
-                fontWeight={600}
-                fill="var(--ink)"
-                fontFamily="var(--font-mono)"
-              >
-                {c.tag}
-              </text>
-            </g>
-          ))}
-        </svg>
+        <FaceView face={face} name={name} moves={moves} />
       </ScrollX>
       <ul className="mt-1">
         {face.cavities.map(

@@ -3,7 +3,7 @@ import { Form, Link, useFetcher, useNavigation, useParams, useSubmit } from "rea
 import { useMoney } from "~/app/lib/money";
 import type { Lane } from "~/core/connect/lane";
 import type { Offer } from "~/core/fit/offer";
-import type { ColourMeaning } from "~/core/library/colours";
+import { type ColourMeaning, colourKey } from "~/core/library/colours";
 import type { JobState } from "~/core/log/entry";
 import { allOf } from "~/core/model/labels";
 import type { Choice } from "~/core/model/profile";
@@ -242,9 +242,11 @@ function Colours({ colours, kit }: { colours: ColourMeaning[]; kit: string }) {
           return (
             <li key={`${m.base}/${m.tracer}`}>
               {`${here.map((u) => u.job).join(", ")}: here ${m.base}${m.tracer && ` with ${m.tracer} tracer`}; that colour is `}
-              <span title={elsewhere.map((u) => u.title).join(", ")}>
-                {`${jobs.join(" or ")} in ${kits === 1 ? elsewhere[0]?.title : `${kits} other kits`}.`}
-              </span>
+              {jobs.join(" or ")} in{" "}
+              <Link to={`/library/colours#${colourKey(m)}`} className="underline">
+                {kits === 1 ? elsewhere[0]?.title : `${kits} other kits`}
+              </Link>
+              .
             </li>
           );
         })}

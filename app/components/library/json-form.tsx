@@ -4,6 +4,7 @@ import type { BackDrawing, DashDrawing, PlanDrawing } from "~/core/drawing/drawi
 import type { FieldProblem } from "~/profiles/checks";
 import { Button } from "../controls";
 import { ConditionField, DocumentContext, isCondition } from "./condition-field";
+import { ContactsByPlug } from "./contacts-by-plug";
 import { ContactsPaste } from "./contacts-paste";
 import { BackEditor, DashEditor, PlanEditor } from "./drawing-editor";
 import { AsJson, Choice, Flag, Several, Text, TextLines } from "./json-fields";
@@ -257,11 +258,30 @@ function List({ schema, root, value, onChange, label, path }: FieldProps) {
     next.splice(to, 0, moved);
     onChange(next);
   };
+  const member = (i: number) => (
+    <Field
+      schema={itemSchema}
+      root={root}
+      value={items[i]}
+      onChange={(v) => onChange(items.map((x, j) => (j === i ? v : x)))}
+      label={nameOf(items[i], i)}
+      path={`${path}.${i}`}
+    />
+  );
   return (
     <fieldset>
       <legend className="font-medium">
         {label} <span className="num text-sm font-normal text-quiet">{items.length}</span>
       </legend>
+      {path.endsWith(".contacts") && (
+        <ContactsByPlug
+          path={path}
+          contacts={items}
+          onAdd={(id) => onChange([...items, { ...(emptyOf(itemSchema, root) as object), id }])}
+        >
+          {member}
+        </ContactsByPlug>
+      )}
       <ul className="mt-1">
         {items.map((item, i) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: members have no identity of their own while they are written
@@ -272,14 +292,7 @@ function List({ schema, root, value, onChange, label, path }: FieldProps) {
                 <span className="min-w-0 flex-1 truncate">{nameOf(item, i)}</span>
               </summary>
               <div className="space-y-3 pb-4 pl-5">
-                <Field
-                  schema={itemSchema}
-                  root={root}
-                  value={item}
-                  onChange={(v) => onChange(items.map((x, j) => (j === i ? v : x)))}
-                  label={nameOf(item, i)}
-                  path={`${path}.${i}`}
-                />
+                {member(i)}
                 <div className="flex flex-wrap gap-2">
                   <Button look="quiet" className="px-2!" disabled={i === 0} onClick={() => move(i, i - 1)}>
                     <ChevronUp size={16} aria-hidden="true" /> Up

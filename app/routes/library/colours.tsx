@@ -4,7 +4,7 @@ import { WireLook } from "~/app/components/library/wire-look";
 import { Mark } from "~/app/components/marks";
 import { libraryKits } from "~/app/server/fit.server";
 import { person } from "~/app/server/session.server";
-import { colourMeanings } from "~/core/library/colours";
+import { colourKey, colourMeanings } from "~/core/library/colours";
 import type { Route } from "./+types/colours";
 
 export async function loader({ context }: Route.LoaderArgs) {
@@ -35,7 +35,8 @@ export default function Colours({ loaderData }: Route.ComponentProps) {
         {colours.map((c) => (
           <li
             key={`${c.base}/${c.tracer}`}
-            className="grid items-start gap-x-6 gap-y-2 border-b border-rule py-4 first:border-t sm:grid-cols-[14rem_minmax(0,1fr)]"
+            id={colourKey(c)}
+            className="grid scroll-mt-4 items-start target:bg-watch-ground gap-x-6 gap-y-2 border-b border-rule py-4 first:border-t sm:grid-cols-[14rem_minmax(0,1fr)]"
           >
             <div>
               <WireLook base={c.base} tracer={c.tracer} />
