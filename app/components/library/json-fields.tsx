@@ -1,6 +1,6 @@
 import { useContext, useId, useState } from "react";
 import { DocumentContext } from "./condition-field";
-import { type FieldProps, optionLabel } from "./json-schema";
+import { type FieldProps, optionLabel, resolve } from "./json-schema";
 import { type NamedPlace, placesIn } from "./places-in";
 
 export function Text({ schema, value, onChange, label, path }: FieldProps) {
@@ -129,8 +129,9 @@ export function Flag({ value, onChange, label, path }: FieldProps) {
 }
 
 /** A list of texts, one a line. */
-export function TextLines({ value, onChange, label, path }: FieldProps) {
+export function TextLines({ schema, root, value, onChange, label, path }: FieldProps) {
   const id = useId();
+  const places = placesIn(useContext(DocumentContext), path, resolve(schema.items ?? {}, root).pattern);
   const lines = Array.isArray(value) ? value : [];
   const [text, setText] = useState(lines.join("\n"));
   const shown =
@@ -161,7 +162,41 @@ export function TextLines({ value, onChange, label, path }: FieldProps) {
           );
         }}
       />
+      {places.length > 0 && <AddPlace places={places} named={lines} onAdd={(place) => onChange([...lines, place])} />}
     </div>
+  );
+}
+
+/** What the places of a list are called, and the others of the document to choose from. */
+function AddPlace({
+  places,
+  named,
+  onAdd,
+}: {
+  places: readonly NamedPlace[];
+  named: readonly unknown[];
+  onAdd(place: string): void;
+}) {
+  const words = places.filter((p) => named.includes(p.value)).map((p) => p.words);
+  return (
+    <>
+      {words.length > 0 && <p className="text-sm text-quiet">{words.join("; ")}</p>}
+      <select
+        className="field mt-1 text-sm"
+        aria-label="Add one of this document"
+        value=""
+        onChange={(e) => onAdd(e.currentTarget.value)}
+      >
+        <option value="">Add one of this document ...</option>
+        {places
+          .filter((p) => !named.includes(p.value))
+          .map((p) => (
+            <option key={p.value} value={p.value}>
+              {p.words}
+            </option>
+          ))}
+      </select>
+    </>
   );
 }
 

@@ -80,3 +80,25 @@ export function nameOf(item: Json, index: number): string {
   }
   return typeof item === "string" ? item : `Number ${index + 1}`;
 }
+
+/**
+ * A place of a document as its form calls it: `parts.1.ports.0.label` becomes “Parts, T-harness, Ports, plug to the car,
+ * Label”. What the schema does not know is called by its key.
+ */
+export function placeInWords(schema: JsonSchema, document: Json, path: string): string {
+  const words: string[] = [];
+  let at: { schema: JsonSchema; value: Json } = { schema: resolve(schema, schema), value: document };
+  for (const key of path.split(".")) {
+    const { schema: own, value } = at;
+    if (/^\d+$/.test(key) && (own.type === "array" || Array.isArray(value))) {
+      const member = Array.isArray(value) ? value[Number(key)] : undefined;
+      words.push(own.prefixItems ? `number ${Number(key) + 1}` : nameOf(member, Number(key)));
+      at = { schema: resolve(own.prefixItems?.[Number(key)] ?? own.items ?? {}, schema), value: member };
+    } else {
+      const next = resolve(own.properties?.[key] ?? {}, schema);
+      words.push(labelOf(key, next));
+      at = { schema: next, value: isObject(value) ? value[key] : undefined };
+    }
+  }
+  return words.join(", ");
+}

@@ -16,6 +16,7 @@ export function TryOut({
   reference,
   choose,
   mend,
+  nameOfField,
   stacked = false,
 }: {
   document: unknown;
@@ -25,6 +26,8 @@ export function TryOut({
   choose?: ReactNode;
   /** A button that leads to the field in which a gap is mended. */
   mend?: (field: string) => ReactNode;
+  /** A place of the document as its form calls it. */
+  nameOfField?: (path: string) => string;
   stacked?: boolean;
 }) {
   const { check, gaps, busy } = checked;
@@ -52,7 +55,10 @@ export function TryOut({
       >
         <div aria-live="polite">
           {check?.problem && (
-            <Notice tone="stop" title={check.problem.where}>
+            <Notice
+              tone="stop"
+              title={check.fields[0] && nameOfField ? nameOfField(check.fields[0].path) : check.problem.where}
+            >
               <p>
                 {check.problem.problem} {check.problem.remedy}
               </p>

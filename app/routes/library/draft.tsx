@@ -4,7 +4,7 @@ import { data, Form, Link, redirect, useFetcher, useSearchParams } from "react-r
 import { z } from "zod";
 import { Button, Section } from "~/app/components/controls";
 import { JsonForm } from "~/app/components/library/json-form";
-import type { JsonSchema } from "~/app/components/library/json-schema";
+import { type JsonSchema, placeInWords } from "~/app/components/library/json-schema";
 import { MapPaste } from "~/app/components/library/map-paste";
 import { ReferenceChoice } from "~/app/components/library/reference-choice";
 import { sectionOf, sectionsOf } from "~/app/components/library/sections";
@@ -218,6 +218,7 @@ export default function DraftEditor({ loaderData, actionData }: Route.ComponentP
             document={value}
             checked={checked}
             reference={reference}
+            nameOfField={(path) => placeInWords(schema, value, path)}
             stacked
             mend={(field) => (
               <Button look="quiet" onClick={() => setOpen(sectionOf(draft.kind, field))}>

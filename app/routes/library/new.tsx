@@ -3,7 +3,7 @@ import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { z } from "zod";
 import { Button, buttonLook, Section } from "~/app/components/controls";
 import { JsonForm } from "~/app/components/library/json-form";
-import type { JsonSchema } from "~/app/components/library/json-schema";
+import { type JsonSchema, placeInWords } from "~/app/components/library/json-schema";
 import { LeafletPaste } from "~/app/components/library/leaflet-paste";
 import { ReferenceChoice } from "~/app/components/library/reference-choice";
 import { ToProblem } from "~/app/components/library/to-problem";
@@ -322,6 +322,7 @@ function LeafletForm({ chosen, message }: { chosen: Chosen; message: string | nu
           document={preview}
           checked={checked}
           reference={reference}
+          nameOfField={(path) => placeInWords(chosen.schema, preview, path)}
           stacked
           choose={
             <ReferenceChoice names={chosen.names} value={reference?.variant?.id ?? ""} keep={{ from: chosen.id }} />
