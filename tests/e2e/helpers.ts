@@ -140,7 +140,10 @@ export async function noViolations(page: Page): Promise<void> {
         ): Promise<{ violations: { id: string; nodes: { target: string[]; failureSummary: string }[] }[] }>;
       };
     };
-    const { violations } = await axe.run({ runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"] });
+    const { violations } = await axe.run({
+      runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"],
+      resultTypes: ["violations"],
+    });
     return violations.map(
       (v) =>
         `${v.id}: ${v.nodes
