@@ -21,6 +21,8 @@ export default [
     route("library/colours", "routes/library/colours.tsx"),
     route("library/schema.json", "routes/library/schema.ts"),
     route("library/translation.schema.json", "routes/library/translation-schema.ts"),
+    route("library/photos", "routes/library/photos.ts"),
+    route("library/photos/:sha256", "routes/library/photo.ts"),
     route("library/bundle.zip", "routes/library/bundle.ts"),
     route("library/drafts/:draft", "routes/library/draft.tsx"),
     route("library/:profile.json", "routes/library/export.ts"),

@@ -1,9 +1,10 @@
 /** Bringing in profiles from another shop: compared with one's own first, never laid over them unseen. */
 import { type Difference, differences } from "../core/library/differences";
-import { type About, isZip, readBundle } from "../profiles/bundle";
+import { type About, isZip, type Photos, readBundle } from "../profiles/bundle";
 import { readProfile } from "../profiles/read";
 import type { Profile } from "../profiles/schema";
 import type { Sql } from "./database";
+import { photoName, photosOf, storePhoto } from "./library-photos";
 import { lockedVersion, lockImports, profileByPin, saveProfile } from "./profiles";
 
 /** A profile of the file against what the shop has under its identifier. */
@@ -24,8 +25,10 @@ export interface Incoming {
 const SHOWN = 12;
 
 /** @throws {CoreError} naming file and place */
-export function readImport(bytes: Uint8Array): { profiles: Profile[]; about: About | null } {
-  return isZip(bytes) ? readBundle(bytes) : { profiles: [readProfile(new TextDecoder().decode(bytes))], about: null };
+export function readImport(bytes: Uint8Array): { profiles: Profile[]; about: About | null; photos: Photos } {
+  return isZip(bytes)
+    ? readBundle(bytes)
+    : { profiles: [readProfile(new TextDecoder().decode(bytes))], about: null, photos: new Map() };
 }
 
 const keyOf = (p: Profile) => `${p.document}/${p.id}`;
@@ -55,7 +58,7 @@ export async function compareImport(
 }
 
 /**
- * Stores the chosen profiles, all or none.
+ * Stores the chosen profiles with the photos they name, all or none.
  *
  * @param seen version that the shop had of each when it was compared
  * @returns null when one of them was changed here meanwhile: then it must be compared again
@@ -66,11 +69,17 @@ export async function takeImport(
   profiles: readonly Profile[],
   seen: ReadonlyMap<string, number>,
   by: string,
+  photos: Photos = new Map(),
 ) {
   await lockImports(sql, shopId);
   for (const p of profiles)
     if ((await lockedVersion(sql, shopId, p.document, p.id)) !== seen.get(keyOf(p))) return null;
   const stored = [];
   for (const p of profiles) stored.push(await saveProfile(sql, shopId, p, by));
+  for (const name of photosOf(profiles)) {
+    const bytes = photos.get(name);
+    // What a file calls by another name than what it holds is not the photo of any document.
+    if (bytes && photoName(bytes) === name) await storePhoto(sql, shopId, bytes, by);
+  }
   return stored;
 }

@@ -34,13 +34,23 @@ const aboutSchema: z.ZodType<About> = z.object({
     .max(MAX_FILES),
 });
 
-/** Many profiles as one zip; each file is a profile as it is exported alone. */
-export function zipProfiles(profiles: readonly Profile[], about?: About): Uint8Array {
+/** Photos by the SHA-256 of what they hold. */
+export type Photos = ReadonlyMap<string, Uint8Array>;
+
+const PHOTO_ENDING = ".photo";
+const MAX_PHOTO_BYTES = 2_000_000;
+
+/** Many profiles as one zip; each file is a profile as it is exported alone, or a photo that one of them names. */
+export function zipProfiles(profiles: readonly Profile[], about?: About, photos: Photos = new Map()): Uint8Array {
   const files = profiles.map((p) => [`${p.document}-${p.id}-v${p.version}.json`, p] as const);
   const all = about ? [[ABOUT, about] as const, ...files] : files;
-  return zipSync(Object.fromEntries(all.map(([name, content]) => [name, strToU8(JSON.stringify(content, null, 2))])), {
-    level: 6,
-  });
+  return zipSync(
+    {
+      ...Object.fromEntries(all.map(([name, content]) => [name, strToU8(JSON.stringify(content, null, 2))])),
+      ...Object.fromEntries([...photos].map(([name, bytes]) => [`${name}${PHOTO_ENDING}`, bytes])),
+    },
+    { level: 6 },
+  );
 }
 
 /**
@@ -48,7 +58,7 @@ export function zipProfiles(profiles: readonly Profile[], about?: About): Uint8A
  *
  * @throws {BundleError} {ProfileError} naming the file and the place in it
  */
-export function readBundle(bytes: Uint8Array): { profiles: Profile[]; about: About | null } {
+export function readBundle(bytes: Uint8Array): { profiles: Profile[]; about: About | null; photos: Photos } {
   let files = 0;
   let total = 0;
   const remedy = "Export a bundle from the library and compare; nothing was stored.";
@@ -58,13 +68,21 @@ export function readBundle(bytes: Uint8Array): { profiles: Profile[]; about: Abo
       filter: ({ name, originalSize }) => {
         if (/[\\/]|\.\./.test(name))
           throw new BundleError(`file “${name}”`, "its name holds a path; a bundle has plain file names.", remedy);
-        if (!name.endsWith(".json")) throw new BundleError(`file “${name}”`, "it is no .json file.", remedy);
+        const isPhoto = name.endsWith(PHOTO_ENDING);
+        if (!isPhoto && !name.endsWith(".json"))
+          throw new BundleError(`file “${name}”`, "it is no .json file.", remedy);
         files++;
         total += originalSize;
         if (originalSize > MAX_FILE_BYTES)
           throw new BundleError(
             `file “${name}”`,
             `it has ${megabytes(originalSize)}; a profile has at most 4 MB.`,
+            remedy,
+          );
+        if (isPhoto && originalSize > MAX_PHOTO_BYTES)
+          throw new BundleError(
+            `file “${name}”`,
+            `it has ${megabytes(originalSize)}; a photo has at most 2 MB.`,
             remedy,
           );
         if (files > MAX_FILES) throw new BundleError("bundle", `it has more than ${MAX_FILES} files.`, remedy);
@@ -78,7 +96,16 @@ export function readBundle(bytes: Uint8Array): { profiles: Profile[]; about: Abo
     throw new BundleError("bundle", `it is no zip file (${(error as Error).message}).`, remedy);
   }
   const { [ABOUT]: told, ...documents } = unpacked;
-  return { profiles: Object.entries(documents).map(readFile), about: told ? readAbout(told) : null };
+  const named = Object.entries(documents);
+  return {
+    profiles: named.filter(([name]) => !name.endsWith(PHOTO_ENDING)).map(readFile),
+    about: told ? readAbout(told) : null,
+    photos: new Map(
+      named.flatMap(([name, content]) =>
+        name.endsWith(PHOTO_ENDING) ? [[name.slice(0, -PHOTO_ENDING.length), content] as const] : [],
+      ),
+    ),
+  };
 }
 
 /** What the other shop says of its profiles; the profiles count without it. */

@@ -187,6 +187,15 @@ export interface Part {
   reachMinutes?: number;
   /** Where its sockets are. */
   back?: BackDrawing;
+  photos?: PartPhoto[];
+}
+
+/** A photo of the library, named by the SHA-256 of its bytes. */
+export interface PartPhoto {
+  of: "part" | "plug" | "label";
+  sha256: string;
+  /** What it shows, where that is not plain. */
+  say?: string;
 }
 
 /** Two mated ports. */

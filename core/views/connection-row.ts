@@ -5,10 +5,10 @@ import { isReversible } from "../connect/rules/plugs";
 import { type LeadRoute, leadAt } from "../drawing/lead";
 import type { Job } from "../job/job";
 import { type Connection, isMade, type JobPlan } from "../job/plan";
-import { describeContact, describePort } from "../model/labels";
+import { describeContact, describePort, locate } from "../model/labels";
 import { findPort } from "../model/ports";
 import type { PinMove } from "../model/profile";
-import type { Port, PortRef, System } from "../model/types";
+import type { PartPhoto, Port, PortRef, System } from "../model/types";
 
 export interface InHand {
   ports: readonly PortRef[];
@@ -16,6 +16,8 @@ export interface InHand {
   route: LeadRoute | null;
   /** The halves of the plug. */
   halves: { name: string; port: Port; moves: Record<string, string> }[];
+  /** Parts of these ports that their documents show in photos. */
+  pictured: { name: string; photos: readonly PartPhoto[] }[];
 }
 
 /** A plug to be made. */
@@ -56,7 +58,9 @@ function isDone(plan: JobPlan, state: Job["state"], t: ConnectTask): boolean {
 }
 
 function inHand(plan: JobPlan, system: System, ports: readonly PortRef[]): InHand {
+  const parts = new Set(ports.map((ref) => locate(system, ref).part));
   return {
+    pictured: [...parts].flatMap((part) => (part?.photos ? [{ name: part.name, photos: part.photos }] : [])),
     ports,
     route: leadAt(system, ports),
     halves: [...new Set(ports)].flatMap((ref) => {

@@ -168,6 +168,16 @@ export const partShape = {
     .optional(),
   reachMinutes: z.number().min(0).max(600).optional(),
   back: backSchema.optional(),
+  photos: z
+    .array(
+      z.strictObject({
+        of: z.enum(["part", "plug", "label"]),
+        sha256: z.string().regex(/^[0-9a-f]{64}$/),
+        say: z.string().max(200).optional(),
+      }),
+    )
+    .max(8)
+    .optional(),
 };
 export const part = z.strictObject(partShape);
 export const linkShape = { id, a: portRef, b: portRef, reversed: z.boolean().optional(), air: z.boolean().optional() };

@@ -4,9 +4,10 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { createShop } from "../../db/accounts";
 import type { Database } from "../../db/database";
 import { createDraft, deleteDraft, draftById, listDrafts, saveDraft } from "../../db/drafts";
-import { compareImport, takeImport } from "../../db/exchange";
+import { compareImport, readImport, takeImport } from "../../db/exchange";
 import { newId } from "../../db/ids";
 import { createJob } from "../../db/jobs";
+import { LIBRARY_PHOTO_LIMIT_BYTES, libraryPhoto, photoName, photosOf, storePhoto } from "../../db/library-photos";
 import {
   newestDocuments,
   type ProfileQuery,
@@ -120,7 +121,44 @@ describe("bundles", () => {
   it("come back as the same profiles", () => {
     const bytes = zipProfiles(library);
     expect(isZip(bytes)).toBe(true);
-    expect(readBundle(bytes)).toEqual({ profiles: JSON.parse(JSON.stringify(library)), about: null });
+    expect(readBundle(bytes)).toEqual({
+      profiles: JSON.parse(JSON.stringify(library)),
+      about: null,
+      photos: new Map(),
+    });
+  });
+
+  it("bring the photos that their documents name, and none that is not what it is called", async () => {
+    const [kit] = library.filter((p) => p.document === "kit");
+    if (kit?.document !== "kit") throw new Error("no kit");
+    const picture = (n: number) => Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, n]);
+    const [plug, label] = [photoName(picture(1)), photoName(picture(2))];
+    const parts = kit.parts.map((part, i) =>
+      i > 0
+        ? part
+        : {
+            ...part,
+            photos: [
+              { of: "plug" as const, sha256: plug },
+              { of: "label" as const, sha256: label, say: "under the lid" },
+            ],
+          },
+    );
+    const pictured = { ...kit, id: "pictured-kit", parts };
+    const files = new Map([
+      [plug, picture(1)],
+      [label, picture(9)],
+      [photoName(picture(3)), picture(3)],
+    ]);
+    const { profiles, photos } = readImport(zipProfiles([pictured], undefined, files));
+    expect(photosOf(profiles)).toEqual([plug, label]);
+    await db.transaction((sql) => takeImport(sql, shop, profiles, new Map([["kit/pictured-kit", 0]]), "Ines", photos));
+    expect(await libraryPhoto(db, shop, plug)).toEqual(Buffer.from(picture(1)));
+    expect(await libraryPhoto(db, shop, label)).toBeNull();
+    expect(await libraryPhoto(db, shop, photoName(picture(3)))).toBeNull();
+    const large = new Uint8Array(LIBRARY_PHOTO_LIMIT_BYTES + 1);
+    large.set(picture(4));
+    await expect(storePhoto(db, shop, large, "Ines")).rejects.toThrow("more than 2 MB");
   });
 
   it("say who wrote what and how often it was tried; what they say of it may be anything", () => {

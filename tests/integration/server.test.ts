@@ -1,5 +1,6 @@
 /** The built server against a real MariaDB: rights, refusals, double submits, large uploads, a database that goes away. */
 import { execFileSync } from "node:child_process";
+import { createHash } from "node:crypto";
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -60,6 +61,7 @@ const ACTIONS: Readonly<Record<string, number>> = {
   "/backup/:backup": 404,
   "/usual": 404,
   "/stock": 404,
+  "/library/photos": 404,
   "/jobs/import": 302,
   "/jobs/:job": 302,
   "/jobs/:job/log": 302,
@@ -97,6 +99,9 @@ describe("rights", () => {
       body: Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 1]),
       headers: { cookie: lead, origin },
     });
+    const shown = new FormData();
+    shown.set("photo", new File([Uint8Array.from([...PNG_HEAD, 1])], "label.png"));
+    const { sha256 } = (await (await post("/library/photos", lead, shown)).json()) as { sha256: string };
     const draft = newId();
     await post("/library/kit/orvanto-om8", lead, { what: "copy", draft });
     const library = await (await get("/library/kit/orvanto-om8", lead)).text();
@@ -107,6 +112,7 @@ describe("rights", () => {
       map,
       file: exported.entries.find((e) => e.kind === "bus.file")?.data.file ?? "",
       photo,
+      sha256,
       draft,
       profile,
       kind: "kit",
@@ -150,6 +156,29 @@ describe("rights", () => {
     const answer = await append(middleJob, reader, { kind: "handover.point", data: { text: "x" } });
     expect(answer.status).toBe(403);
     expect(await answer.text()).toContain("read-only");
+  });
+
+  it("keeps photos of the library within the shop, from those who may write, and only pictures", async () => {
+    const photo = (bytes: number[]) => {
+      const form = new FormData();
+      form.set("photo", new File([Uint8Array.from(bytes)], "plug.png"));
+      return form;
+    };
+    const sent = await post("/library/photos", technician, photo([...PNG_HEAD, 7]));
+    const { sha256 } = (await sent.json()) as { sha256: string };
+    expect(sha256).toBe(
+      createHash("sha256")
+        .update(Uint8Array.from([...PNG_HEAD, 7]))
+        .digest("hex"),
+    );
+    const own = await get(`/library/photos/${sha256}`, technician);
+    expect([own.status, own.headers.get("content-type")]).toEqual([200, "image/png"]);
+    expect((await get(`/library/photos/${sha256}`, await signIn("lead@mainland.example"))).status).toBe(404);
+    expect((await get("/library/photos/..%2Fsecret", technician)).status).toBe(404);
+    const reader = await signIn("reader@skerry.example");
+    expect((await post("/library/photos", reader, photo([...PNG_HEAD, 7]))).status).toBe(403);
+    expect((await post("/library/photos", technician, photo([1, 2, 3]))).status).toBe(422);
+    expect((await post("/library/photos", technician, { photo: "no file" })).status).toBe(400);
   });
 
   it("lets only the lead import profiles", async () => {

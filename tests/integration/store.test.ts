@@ -124,6 +124,7 @@ describe("the migration that opened the library", () => {
       "007-uploads.sql",
       "008-bus-map.sql",
       "009-strength.sql",
+      "010-library-photo.sql",
     ]);
     const old = new Database(options);
     expect(await jobById(old, shopId, job)).toMatchObject({ kitProfile: ids[2], kitTitle: "Old kit" });

@@ -2,8 +2,10 @@ import { useState } from "react";
 import { type FaceSide, faceOf, LOCK_OPENS } from "~/core/connect/face";
 import { KIND_NAMES } from "~/core/model/kinds";
 import type { Port } from "~/core/model/types";
+import type { InHand } from "~/core/views/connection-row";
 import { Button, ScrollX } from "../controls";
 import { FaceView } from "../drawings/face-view";
+import { PartPhotos } from "../library/part-photos";
 import { WireLook } from "../library/wire-look";
 
 export interface PlugHalf {
@@ -14,7 +16,7 @@ export interface PlugHalf {
 }
 
 /** Both halves of a connection as faces with their cavities, and every contact in words. */
-export function PlugFaces({ halves }: { halves: PlugHalf[] }) {
+export function PlugFaces({ halves, pictured = [] }: { halves: PlugHalf[]; pictured?: InHand["pictured"] }) {
   const [side, setSide] = useState<FaceSide>("mating");
   return (
     <div className="mt-2">
@@ -28,6 +30,9 @@ export function PlugFaces({ halves }: { halves: PlugHalf[] }) {
           <Half key={h.name} half={h} side={side} />
         ))}
       </div>
+      {pictured.map(({ name, photos }) => (
+        <PartPhotos key={name} name={name} photos={photos} />
+      ))}
     </div>
   );
 }

@@ -17,7 +17,7 @@ export function PlugFocus({ row, after }: { row: Row; after: string | undefined 
       title={row.say}
       after={after}
       actions={row.plugged ? row.marked && <Out row={row} /> : <In row={row} />}
-      picture={row.halves.length > 0 && <PlugFaces halves={row.halves} />}
+      picture={row.halves.length > 0 && <PlugFaces {...row} />}
     >
       <p className="num text-sm text-quiet">{lookWords(row)}</p>
       {!row.plugged && row.why && <p>{row.why}</p>}

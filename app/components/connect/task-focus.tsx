@@ -33,7 +33,7 @@ export function TaskFocus({ task, after }: { task: TaskRow; after: string | unde
       marks={task.done && <Mark tone="good">{done}</Mark>}
       title={task.say}
       after={after}
-      picture={task.halves.length > 0 && <PlugFaces halves={task.halves} />}
+      picture={task.halves.length > 0 && <PlugFaces {...task} />}
       actions={
         !task.done && (
           <EntryButton look="next" body={entry(task)} label={`${done}: ${task.say}`} shortcut="Space">

@@ -5,7 +5,7 @@ import type { Port } from "~/core/model/types";
 import { Button, ScrollX } from "../controls";
 import { FaceView } from "../drawings/face-view";
 import { DocumentContext } from "./condition-field";
-import { isObject, type Json } from "./json-schema";
+import { isObject, type Json, valueAt } from "./json-schema";
 
 /** More cavities than a plug of a car has; a slip of the key is not drawn. */
 const MOST_WAYS = 120;
@@ -63,10 +63,7 @@ export function ContactsByPlug({
 
 /** The port whose contacts stand at a path, as far as it is written. */
 function portAt(document: Json, path: string, contacts: readonly Json[]): Port | null {
-  const port = path
-    .split(".")
-    .slice(0, -1)
-    .reduce<Json>((of, key) => (Array.isArray(of) ? of[Number(key)] : isObject(of) ? of[key] : undefined), document);
+  const port = valueAt(document, path.split(".").slice(0, -1));
   if (!isObject(port) || !isObject(port.connector)) return null;
   const { ways, gender, rows } = port.connector;
   if (typeof ways !== "number" || !Number.isInteger(ways) || ways < 1 || ways > MOST_WAYS) return null;

@@ -1,6 +1,7 @@
 import { ChevronDown, ChevronUp, Copy, Plus, Trash2 } from "lucide-react";
 import { createContext, type ReactNode, useContext } from "react";
 import type { BackDrawing, DashDrawing, PlanDrawing } from "~/core/drawing/drawing";
+import type { PartPhoto } from "~/core/model/types";
 import type { FieldProblem } from "~/profiles/checks";
 import { Button } from "../controls";
 import { ConditionField, DocumentContext, isCondition } from "./condition-field";
@@ -17,7 +18,9 @@ import {
   labelOf,
   nameOf,
   resolve,
+  valueAt,
 } from "./json-schema";
+import { PhotosEditor } from "./photos-editor";
 
 /** A form for any document of a schema: what the schema allows can be entered, nothing else. */
 export function JsonForm({
@@ -76,6 +79,13 @@ function drawingEditor({ path, value, onChange }: FieldProps): ReactNode {
   return null;
 }
 
+/** Photos of the part in whose fields it stands. */
+function PhotosField({ value, onChange, path }: FieldProps) {
+  const part = valueAt(useContext(DocumentContext), path.split(".").slice(0, -1));
+  const name = isObject(part) && typeof part.name === "string" ? part.name : "part";
+  return <PhotosEditor photos={Array.isArray(value) ? (value as PartPhoto[]) : []} name={name} onChange={onChange} />;
+}
+
 /** A text, or a text with a condition. */
 function isTextOrLine(schema: JsonSchema, root: JsonSchema): boolean {
   const shapes = (schema.anyOf ?? []).map((s) => resolve(s, root));
@@ -131,6 +141,7 @@ function fieldOf(props: FieldProps): ReactNode {
   if (isCondition(schema, props.root)) return <ConditionField {...props} schema={schema} />;
   if (isTextOrLine(schema, props.root)) return <ConditionedLine {...props} schema={schema} />;
   if (schema.anyOf || schema.oneOf) return <AsJson {...props} schema={schema} />;
+  if (/^parts\.\d+\.photos$/.test(props.path)) return <PhotosField {...props} />;
   const drawn = drawingEditor(props);
   if (drawn)
     return (

@@ -67,6 +67,14 @@ export function emptyOf(schema: JsonSchema, root: JsonSchema): Json {
   return "";
 }
 
+/** What stands at a place of a document; undefined where it has no such place. */
+export function valueAt(document: Json, path: readonly string[]): Json {
+  return path.reduce<Json>(
+    (of, key) => (Array.isArray(of) ? of[Number(key)] : isObject(of) ? of[key] : undefined),
+    document,
+  );
+}
+
 /** What a member of a list is called by. */
 export function nameOf(item: Json, index: number): string {
   if (isObject(item)) {

@@ -1,5 +1,6 @@
 import { database } from "~/app/server/db.server";
 import { person } from "~/app/server/session.server";
+import { libraryPhoto, photosOf } from "~/db/library-photos";
 import { closedJobsOf, listProfiles, newestDocuments } from "~/db/profiles";
 import { zipProfiles } from "~/profiles/bundle";
 import { PROFILE_KINDS } from "~/profiles/schema";
@@ -22,7 +23,12 @@ export async function loader({ context }: Route.LoaderArgs) {
       closedJobs: jobs.get(`${kind} ${slug}`) ?? 0,
     })),
   };
-  return new Response(new Uint8Array(zipProfiles(profiles, about)), {
+  const photos = new Map<string, Uint8Array>();
+  for (const name of photosOf(profiles)) {
+    const bytes = await libraryPhoto(db, shopId, name);
+    if (bytes) photos.set(name, bytes);
+  }
+  return new Response(new Uint8Array(zipProfiles(profiles, about, photos)), {
     headers: {
       "Content-Type": "application/zip",
       "Content-Disposition": 'attachment; filename="iteron-library.zip"',

@@ -82,7 +82,9 @@ export async function action({ request, context }: Route.ActionArgs) {
         : list.map((p) => [p.key, p.ours]),
     );
     const chosen = read.profiles.filter((p) => taken.has(`${p.document}/${p.id}`));
-    const heads = await database().transaction((sql) => takeImport(sql, account.shopId, chosen, seen, account.name));
+    const heads = await database().transaction((sql) =>
+      takeImport(sql, account.shopId, chosen, seen, account.name, read.photos),
+    );
     if (!heads)
       return data(
         { ok: false, message: "Somebody changed one of these profiles meanwhile. Look at the differences again." },

@@ -6,6 +6,7 @@ import { SignalTable } from "~/app/components/bus/signal-table";
 import { Button, buttonLook, ScrollX, Section } from "~/app/components/controls";
 import { CodedUnits } from "~/app/components/library/coded-units";
 import { DifferenceList } from "~/app/components/library/difference-list";
+import { PartPhotos } from "~/app/components/library/part-photos";
 import { ProvenMark } from "~/app/components/library/proven";
 import { TryOut } from "~/app/components/library/try-out";
 import { Mark } from "~/app/components/marks";
@@ -298,6 +299,7 @@ function Parts({ profile }: { profile: SystemProfile }) {
                   <tr key={`${part.id}.${p.id}`} className="border-t border-rule align-top">
                     <th scope="row" className="py-1.5 pr-4 text-left font-medium">
                       {i === 0 ? part.name : <span className="sr-only">{part.name}</span>}
+                      {i === 0 && part.photos && <PartPhotos photos={part.photos} name={part.name} />}
                     </th>
                     <td className="py-1.5 pr-4">{p.label}</td>
                     <td className="py-1.5 pr-4">

@@ -1,0 +1,100 @@
+import { Camera, Trash2 } from "lucide-react";
+import { useState } from "react";
+import { smallPhoto } from "~/app/lib/small-photo";
+import type { PartPhoto } from "~/core/model/types";
+import { Button, buttonLook } from "../controls";
+import { PartPhotoView } from "./part-photos";
+
+const KINDS: readonly [PartPhoto["of"], string][] = [
+  ["part", "Photo of the part"],
+  ["plug", "Photo of a plug"],
+  ["label", "Photo of the label"],
+];
+
+/** Photos of a part: taken or chosen, told what they show, taken away. */
+export function PhotosEditor({
+  photos,
+  name,
+  onChange,
+}: {
+  photos: readonly PartPhoto[];
+  /** Of the part. */
+  name: string;
+  onChange(photos: PartPhoto[]): void;
+}) {
+  const [problem, setProblem] = useState("");
+  const [sending, setSending] = useState(false);
+  async function add(of: PartPhoto["of"], file: File) {
+    setSending(true);
+    const answer = await send(file);
+    setSending(false);
+    setProblem(answer.ok ? "" : answer.message);
+    if (answer.ok && !photos.some((p) => p.sha256 === answer.sha256))
+      onChange([...photos, { of, sha256: answer.sha256 }]);
+  }
+  return (
+    <fieldset>
+      <legend className="font-medium">
+        Photos <span className="num text-sm font-normal text-quiet">{photos.length}</span>
+      </legend>
+      <ul className="my-2 flex flex-wrap gap-4">
+        {photos.map((photo, i) => (
+          <li key={photo.sha256} className="w-40">
+            <PartPhotoView photo={photo} name={name} />
+            <input
+              className="field mt-1 text-sm"
+              aria-label={`What photo ${i + 1} shows`}
+              placeholder="what it shows"
+              maxLength={200}
+              value={photo.say ?? ""}
+              onChange={(e) => {
+                const say = e.currentTarget.value;
+                onChange(photos.map((p) => (p !== photo ? p : { of: p.of, sha256: p.sha256, ...(say && { say }) })));
+              }}
+            />
+            <Button look="quiet" className="px-0!" onClick={() => onChange(photos.filter((p) => p !== photo))}>
+              <Trash2 size={16} aria-hidden="true" /> Remove
+            </Button>
+          </li>
+        ))}
+      </ul>
+      <div className="flex flex-wrap gap-2">
+        {KINDS.map(([of, words]) => (
+          <label
+            key={of}
+            className={`${buttonLook("plain")} cursor-pointer focus-within:outline-3 focus-within:outline-accent`}
+          >
+            <Camera size={18} aria-hidden="true" /> {words}
+            <input
+              type="file"
+              accept="image/*"
+              className="sr-only"
+              disabled={sending}
+              onChange={(e) => {
+                const file = e.currentTarget.files?.[0];
+                e.currentTarget.value = "";
+                if (file) void add(of, file);
+              }}
+            />
+          </label>
+        ))}
+      </div>
+      <p aria-live="polite" className={problem ? "mt-1 text-stop" : "mt-1 text-sm text-quiet"}>
+        {sending ? "Sending ..." : problem}
+      </p>
+    </fieldset>
+  );
+}
+
+type Answer = { ok: true; sha256: string } | { ok: false; message: string };
+
+async function send(file: File): Promise<Answer> {
+  const form = new FormData();
+  form.set("photo", await smallPhoto(file), "photo");
+  try {
+    const answer = await fetch("/library/photos", { method: "POST", body: form });
+    return (await answer.json()) as Answer;
+  } catch {
+    return { ok: false, message: "There is no connection, or the session has ended. The document stays; try again." };
+  }
+}
