@@ -1,5 +1,5 @@
 import { expect } from "@playwright/test";
-import { hydrated, signIn, test } from "./helpers";
+import { hydrated, noViolations, signIn, test } from "./helpers";
 
 /**
  * The leaflet: “Tessaro Inlay 9, board inside the radio, for radios with the white 20-way plug C and the 50-way
@@ -10,6 +10,12 @@ Price of the camera: 12
 8 switches
 switch 3: touch reader
 White 20-pin main plug, code C.`;
+
+/** Pictures of one dot, black and white. */
+const DOTS = [
+  "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAAAAAA6fptVAAAACklEQVR4nGNgAAAAAgABSK+kcQAAAABJRU5ErkJggg==",
+  "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAAAAAA6fptVAAAACklEQVR4nGP4DwABAQEAG7buVgAAAABJRU5ErkJggg==",
+];
 
 test("a new kit is entered from its leaflet by starting from the nearest one", async ({ page }) => {
   test.setTimeout(180_000);
@@ -154,5 +160,24 @@ test("contacts are entered on the drawn plug, one in hand", async ({ page }) => 
   await page.getByRole("button", { name: "Undo" }).click();
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(grown.or(plug).getByRole("button", { name: "5 empty" })).toBeVisible();
+
+  // Photos of the part are chosen, two at once, and told what they show.
+  const harness = page.getByRole("group", { name: "T-harness", exact: true });
+  await harness.getByRole("button", { name: "Photos" }).first().click();
+  const picture = (n: number) => ({
+    name: `${n}.png`,
+    mimeType: "image/png",
+    buffer: Buffer.from(DOTS[n] ?? "", "base64"),
+  });
+  await Promise.all([
+    page.getByLabel("Photo of a plug").setInputFiles(picture(0)),
+    page.getByLabel("Photo of the label").setInputFiles(picture(1)),
+  ]);
+  await expect(harness.getByRole("img", { name: /^(Plug|Label): T-harness$/ })).toHaveCount(2);
+  await page.getByLabel("What photo 1 shows").fill("grey, code M on its edge");
+  await expect(page.getByRole("img", { name: /T-harness, grey, code M on its edge$/ })).toBeVisible();
+  await page.getByLabel("Photo of the part").setInputFiles({ ...picture(0), buffer: Buffer.from("no picture") });
+  await expect(page.getByText("photo: it is no picture that can be shown")).toBeVisible();
+  await noViolations(page);
   await page.getByRole("button", { name: "Throw away" }).click();
 });

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { PartPhoto } from "~/core/model/types";
 
-const OF: Readonly<Record<PartPhoto["of"], string>> = { part: "Part", plug: "Plug", label: "Label" };
+export const PHOTO_OF: Readonly<Record<PartPhoto["of"], string>> = { part: "Part", plug: "Plug", label: "Label" };
 
 /** Photos of a part as its document has them; a press shows one large. */
 export function PartPhotos({ photos, name }: { photos: readonly PartPhoto[]; name: string }) {
@@ -16,9 +16,17 @@ export function PartPhotos({ photos, name }: { photos: readonly PartPhoto[]; nam
   );
 }
 
-export function PartPhotoView({ photo, name }: { photo: PartPhoto; name: string }) {
+export function PartPhotoView({
+  photo,
+  name,
+  caption = photo.say ?? PHOTO_OF[photo.of],
+}: {
+  photo: PartPhoto;
+  name: string;
+  caption?: string;
+}) {
   const [lost, setLost] = useState(false);
-  const words = [`${OF[photo.of]}: ${name}`, photo.say].filter(Boolean).join(", ");
+  const words = [`${PHOTO_OF[photo.of]}: ${name}`, photo.say].filter(Boolean).join(", ");
   if (lost) return <p className="max-w-40 text-sm text-quiet">{words}: the library of this shop does not have it.</p>;
   return (
     <a href={`/library/photos/${photo.sha256}`} target="_blank" rel="noreferrer" className="block w-40">
@@ -29,7 +37,7 @@ export function PartPhotoView({ photo, name }: { photo: PartPhoto; name: string 
         className="h-28 w-40 rounded-[3px] border border-rule bg-raised object-contain"
         onError={() => setLost(true)}
       />
-      <span className="block text-sm">{photo.say ?? OF[photo.of]}</span>
+      <span className="block text-sm">{caption}</span>
     </a>
   );
 }

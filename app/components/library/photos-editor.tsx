@@ -1,9 +1,9 @@
 import { Camera, Trash2 } from "lucide-react";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { smallPhoto } from "~/app/lib/small-photo";
 import type { PartPhoto } from "~/core/model/types";
 import { Button, buttonLook } from "../controls";
-import { PartPhotoView } from "./part-photos";
+import { PartPhotoView, PHOTO_OF } from "./part-photos";
 
 const KINDS: readonly [PartPhoto["of"], string][] = [
   ["part", "Photo of the part"],
@@ -24,13 +24,17 @@ export function PhotosEditor({
 }) {
   const [problem, setProblem] = useState("");
   const [sending, setSending] = useState(false);
+  // Two that are sent at once are both kept.
+  const latest = useRef(photos);
+  latest.current = photos;
   async function add(of: PartPhoto["of"], file: File) {
     setSending(true);
     const answer = await send(file);
     setSending(false);
     setProblem(answer.ok ? "" : answer.message);
-    if (answer.ok && !photos.some((p) => p.sha256 === answer.sha256))
-      onChange([...photos, { of, sha256: answer.sha256 }]);
+    if (!answer.ok || latest.current.some((p) => p.sha256 === answer.sha256)) return;
+    latest.current = [...latest.current, { of, sha256: answer.sha256 }];
+    onChange([...latest.current]);
   }
   return (
     <fieldset>
@@ -40,7 +44,7 @@ export function PhotosEditor({
       <ul className="my-2 flex flex-wrap gap-4">
         {photos.map((photo, i) => (
           <li key={photo.sha256} className="w-40">
-            <PartPhotoView photo={photo} name={name} />
+            <PartPhotoView photo={photo} name={name} caption={PHOTO_OF[photo.of]} />
             <input
               className="field mt-1 text-sm"
               aria-label={`What photo ${i + 1} shows`}
