@@ -94,16 +94,16 @@ export const partShape = {
   id,
   name: text,
   type: z.enum(["device", "lead", "loom"]),
-  lengthM: z.number().positive().max(50).optional(),
-  twisted: z.boolean().optional(),
+  lengthM: z.number().positive().max(50).optional().describe("Length, m"),
+  twisted: z.boolean().optional().describe("Its bus wires are twisted"),
   ports: z.array(port).min(1),
   needs: z.array(z.strictObject(needShape)).optional(),
   joins: z
     .array(
       z.strictObject({
-        contacts: z.array(place).min(2),
-        mm2: z.number().min(0.05).max(120).optional(),
-        fuseA: z.number().positive().max(500).optional(),
+        contacts: z.array(place).min(2).describe("Contacts that are one wire"),
+        mm2: z.number().min(0.05).max(120).optional().describe("Cross-section, mm²"),
+        fuseA: z.number().positive().max(500).optional().describe("Fuse in it, A"),
       }),
     )
     .optional(),
@@ -159,14 +159,15 @@ export const partShape = {
   lamp: text.optional(),
   draws: z
     .strictObject({
-      onA: z.number().min(0).max(60),
-      peakA: z.number().min(0).max(100).optional(),
-      sleepMa: z.number().min(0).max(5000).optional(),
-      duty: z.number().min(0).max(1).optional(),
-      minimumV: z.number().min(0).max(16).optional(),
+      onA: z.number().min(0).max(60).describe("Steady, A"),
+      peakA: z.number().min(0).max(100).optional().describe("At the start, A"),
+      sleepMa: z.number().min(0).max(5000).optional().describe("Asleep, mA"),
+      duty: z.number().min(0).max(1).optional().describe("Share of the time, 0 to 1"),
+      minimumV: z.number().min(0).max(16).optional().describe("Lowest supply, V"),
     })
-    .optional(),
-  reachMinutes: z.number().min(0).max(600).optional(),
+    .optional()
+    .describe("What it draws"),
+  reachMinutes: z.number().min(0).max(600).optional().describe("Minutes to reach it, dash open"),
   back: backSchema.optional(),
   photos: z
     .array(
@@ -229,9 +230,9 @@ export const normalState = z.strictObject({
 export const inspection = z.strictObject({
   id,
   kind: z.enum(["look", "measure", "exchange"]),
-  at: z.string().min(1).max(200),
+  at: z.string().min(1).max(200).describe("Where: a part, socket or contact"),
   title: text,
-  how: text,
+  how: text.describe("How it is done"),
   minutes: z.number().positive().max(240).optional(),
   window: z
     .strictObject({
@@ -240,17 +241,21 @@ export const inspection = z.strictObject({
       max: z.number().min(0).max(10_000_000),
     })
     .refine((w) => w.min <= w.max, "min must not be over max")
-    .optional(),
-  situation: someSituation.optional(),
+    .optional()
+    .describe("What a sound reading is"),
+  situation: someSituation.optional().describe("State of the car for it"),
 }) satisfies z.ZodType<Inspection>;
 export const monitorShape = {
   id,
-  by: id,
-  code: z.string().regex(/^[PCBU][0-3][0-9A-F]{3}(-[0-9A-F]{2})?$/, "a code such as B1234 or B1234-13"),
-  say: text,
-  watch: z.array(expectation).min(1).max(20).optional(),
-  fitted: z.array(id).min(1).max(20).optional(),
-  situation: someSituation.optional(),
+  by: id.describe("Control unit that watches"),
+  code: z
+    .string()
+    .regex(/^[PCBU][0-3][0-9A-F]{3}(-[0-9A-F]{2})?$/, "a code such as B1234 or B1234-13")
+    .describe("Fault code it stores"),
+  say: text.describe("What the code says"),
+  watch: z.array(expectation).min(1).max(20).optional().describe("What must arrive"),
+  fitted: z.array(id).min(1).max(20).optional().describe("Parts that must be fitted"),
+  situation: someSituation.optional().describe("State of the car for it"),
   armed: z.strictObject({ setting: portRef, is: z.array(z.string()).min(1) }).optional(),
 };
 export const monitor = z.strictObject(monitorShape) satisfies z.ZodType<Monitor>;

@@ -41,7 +41,7 @@ export function Unnoticed({ plan, evidence }: View) {
               ) : (
                 <CircleAlert size={18} className="shrink-0 text-watch" aria-label="not looked at" />
               )}
-              {u.title} <span className="num font-normal text-quiet">{u.minutes.toFixed(1)} min</span>
+              {u.title} <span className="num font-normal whitespace-nowrap text-quiet">{u.minutes.toFixed(1)} min</span>
             </p>
             <p className="text-sm text-quiet">Nobody would notice: {u.causes.join("; ")}.</p>
             {u.window && <MeterValue look={{ ...u, window: u.window }} />}
