@@ -1,4 +1,5 @@
 import { type ComponentType, lazy, type ReactNode, Suspense } from "react";
+import { Notice } from "../components/marks";
 
 const loads = new Set<() => Promise<unknown>>();
 
@@ -13,7 +14,8 @@ export function later<P extends object>(
   load: () => Promise<ComponentType<P>>,
   meanwhile: ReactNode = <FocusShape />,
 ): ComponentType<P> {
-  const Part = lazy(ahead(async () => ({ default: await load() })));
+  const fetched = ahead(load);
+  const Part = lazy(async () => ({ default: await fetched().catch(() => NotLoaded) }));
   return (props: P) => (
     <Suspense fallback={meanwhile}>
       <Part {...props} />
@@ -24,6 +26,14 @@ export function later<P extends object>(
 /** Fetches what the pages loaded so far show later, so that it is there at the press, and without connection. */
 export async function fetchAhead(): Promise<void> {
   await Promise.all([...loads].map((load) => load()));
+}
+
+function NotLoaded() {
+  return (
+    <Notice tone="stop" title="This part did not come">
+      <p>There may be no connection, or a newer version of the program. Load the page again; nothing is lost.</p>
+    </Notice>
+  );
 }
 
 /** The shape of what is in hand while its script comes: title, words, button, picture. */

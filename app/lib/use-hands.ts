@@ -35,7 +35,9 @@ export function useHands(loaded: HandsSnapshot) {
   );
 
   useEffect(() => {
-    void fetchAhead().then(() => keepPage());
+    void fetchAhead()
+      .catch(() => undefined)
+      .then(() => keepPage());
     // Loaded without connection the page is as old as its copy; a newer snapshot may lie on the device.
     get(`snapshot/${job}`)
       .then(readSnapshot)

@@ -86,6 +86,13 @@ export default function Bus({ loaderData: { files, description } }: Route.Compon
   );
 }
 
+const READ_WORDS: Readonly<Record<LogState["kind"], string>> = {
+  loading: "being read",
+  ready: "",
+  failed: "",
+  cancelled: "stopped",
+};
+
 function itemsOf(files: Data["files"], log: string | undefined, state: LogState, upload: UploadState): BenchItem[] {
   const look = { state: "look" as const, word: "" };
   const logs = files.filter((f) => f.what === "log").length;
@@ -97,7 +104,7 @@ function itemsOf(files: Data["files"], log: string | undefined, state: LogState,
           {
             id: "log",
             title: "What is on the bus",
-            aside: ready ? `${ready.rows.length} identifiers` : "being read",
+            aside: ready ? `${ready.rows.length} identifiers` : READ_WORDS[state.kind],
             group: log,
             ...(state.kind === "failed" ? { state: "wrong", word: "not read" } : look),
           },
