@@ -1,4 +1,4 @@
-import { type ComponentType, lazy, type ReactNode, Suspense } from "react";
+import { type ComponentType, lazy, type ReactNode, Suspense, useSyncExternalStore } from "react";
 import { Notice } from "../components/marks";
 
 const loads = new Set<() => Promise<unknown>>();
@@ -18,8 +18,26 @@ export function later<P extends object>(
   const Part = lazy(async () => ({ default: await fetched().catch(() => NotLoaded) }));
   return (props: P) => (
     <Suspense fallback={meanwhile}>
-      <Part {...props} />
+      <Live>
+        <Part {...props} />
+      </Live>
     </Suspense>
+  );
+}
+
+const never = () => () => undefined;
+
+/** What the server has drawn takes no answer before its script is there: it would be shown and lost. */
+function Live({ children }: { children: ReactNode }) {
+  const live = useSyncExternalStore(
+    never,
+    () => true,
+    () => false,
+  );
+  return (
+    <div className="contents" inert={!live}>
+      {children}
+    </div>
   );
 }
 

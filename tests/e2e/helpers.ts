@@ -121,11 +121,11 @@ export async function confirmOption(
   await kept;
 }
 
-/** Waits until the client script has taken over, each button of a part that comes later too, so that clicks are not lost. */
+/** Waits until the client script has taken over, also the parts that come later, so that nothing is lost. */
 export async function hydrated(page: Page): Promise<void> {
   await page.waitForFunction(() => {
     const taken = (e: Element | null) => Object.keys(e ?? {}).some((k) => k.startsWith("__react"));
-    return taken(document.querySelector("main")) && [...document.querySelectorAll("main button")].every(taken);
+    return taken(document.querySelector("main")) && !document.querySelector("main [inert]");
   });
 }
 
