@@ -4,7 +4,7 @@ import { type About, isZip, type Photos, readBundle } from "../profiles/bundle";
 import { readProfile } from "../profiles/read";
 import type { Profile } from "../profiles/schema";
 import type { Sql } from "./database";
-import { photoName, photosOf, storePhoto } from "./library-photos";
+import { PhotoError, photoName, photosOf, storePhoto } from "./library-photos";
 import { lockedVersion, lockImports, profileByPin, saveProfile } from "./profiles";
 
 /** A profile of the file against what the shop has under its identifier. */
@@ -26,9 +26,17 @@ const SHOWN = 12;
 
 /** @throws {CoreError} naming file and place */
 export function readImport(bytes: Uint8Array): { profiles: Profile[]; about: About | null; photos: Photos } {
-  return isZip(bytes)
-    ? readBundle(bytes)
-    : { profiles: [readProfile(new TextDecoder().decode(bytes))], about: null, photos: new Map() };
+  if (!isZip(bytes))
+    return { profiles: [readProfile(new TextDecoder().decode(bytes))], about: null, photos: new Map() };
+  const bundle = readBundle(bytes);
+  for (const [name, photo] of bundle.photos)
+    if (photoName(photo) !== name)
+      throw new PhotoError(
+        `photo “${name.slice(0, 12)}…”`,
+        "it does not hold what its name says.",
+        "Export the bundle again; nothing was stored.",
+      );
+  return bundle;
 }
 
 const keyOf = (p: Profile) => `${p.document}/${p.id}`;
@@ -78,8 +86,7 @@ export async function takeImport(
   for (const p of profiles) stored.push(await saveProfile(sql, shopId, p, by));
   for (const name of photosOf(profiles)) {
     const bytes = photos.get(name);
-    // What a file calls by another name than what it holds is not the photo of any document.
-    if (bytes && photoName(bytes) === name) await storePhoto(sql, shopId, bytes, by);
+    if (bytes) await storePhoto(sql, shopId, bytes, by);
   }
   return stored;
 }

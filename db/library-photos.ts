@@ -1,15 +1,12 @@
 import { createHash } from "node:crypto";
 import { z } from "zod";
-import { photoType } from "../core/job/photo";
+import { LIBRARY_PHOTO_LIMIT_BYTES, photoType } from "../core/job/photo";
 import { CoreError } from "../core/model/errors";
 import type { Profile } from "../profiles/schema";
 import type { Sql } from "./database";
 
-/** Largest photo of a document: the browser makes it smaller before it is sent. */
-export const LIBRARY_PHOTO_LIMIT_BYTES = 2_000_000;
-
-/** What was sent is no picture, or too large a one. */
-class PhotoError extends CoreError {}
+/** What was sent is no picture, too large a one, or not what its name says. */
+export class PhotoError extends CoreError {}
 
 /** The name of a photo: what it holds, as SHA-256 in hexadecimal digits. */
 export function photoName(bytes: Uint8Array): string {

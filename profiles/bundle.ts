@@ -1,5 +1,6 @@
 import { strFromU8, strToU8, unzipSync, zipSync } from "fflate";
 import { z } from "zod";
+import { LIBRARY_PHOTO_LIMIT_BYTES } from "../core/job/photo";
 import { CoreError } from "../core/model/errors";
 import { ProfileError, readProfile } from "./read";
 import { PROFILE_KINDS, type Profile } from "./schema";
@@ -38,7 +39,6 @@ const aboutSchema: z.ZodType<About> = z.object({
 export type Photos = ReadonlyMap<string, Uint8Array>;
 
 const PHOTO_ENDING = ".photo";
-const MAX_PHOTO_BYTES = 2_000_000;
 
 /** Many profiles as one zip; each file is a profile as it is exported alone, or a photo that one of them names. */
 export function zipProfiles(profiles: readonly Profile[], about?: About, photos: Photos = new Map()): Uint8Array {
@@ -79,7 +79,7 @@ export function readBundle(bytes: Uint8Array): { profiles: Profile[]; about: Abo
             `it has ${megabytes(originalSize)}; a profile has at most 4 MB.`,
             remedy,
           );
-        if (isPhoto && originalSize > MAX_PHOTO_BYTES)
+        if (isPhoto && originalSize > LIBRARY_PHOTO_LIMIT_BYTES)
           throw new BundleError(
             `file “${name}”`,
             `it has ${megabytes(originalSize)}; a photo has at most 2 MB.`,

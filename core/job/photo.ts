@@ -4,6 +4,9 @@ export type PhotoType = "image/jpeg" | "image/png" | "image/webp";
 /** Largest photo taken; the browser makes it smaller before it is sent. */
 export const PHOTO_LIMIT_BYTES = 12_000_000;
 
+/** Largest photo of a document of the library. */
+export const LIBRARY_PHOTO_LIMIT_BYTES = 2_000_000;
+
 const JPEG = [0xff, 0xd8, 0xff];
 const PNG = [0x89, 0x50, 0x4e, 0x47];
 

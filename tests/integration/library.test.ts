@@ -1,13 +1,14 @@
 /** The library on a real MariaDB: search, versions, drafts, bundles. */
 import { strToU8, zipSync } from "fflate";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { LIBRARY_PHOTO_LIMIT_BYTES } from "../../core/job/photo";
 import { createShop } from "../../db/accounts";
 import type { Database } from "../../db/database";
 import { createDraft, deleteDraft, draftById, listDrafts, saveDraft } from "../../db/drafts";
 import { compareImport, readImport, takeImport } from "../../db/exchange";
 import { newId } from "../../db/ids";
 import { createJob } from "../../db/jobs";
-import { LIBRARY_PHOTO_LIMIT_BYTES, libraryPhoto, photoName, photosOf, storePhoto } from "../../db/library-photos";
+import { libraryPhoto, photoName, photosOf, storePhoto } from "../../db/library-photos";
 import {
   newestDocuments,
   type ProfileQuery,
@@ -147,11 +148,12 @@ describe("bundles", () => {
     const pictured = { ...kit, id: "pictured-kit", parts };
     const files = new Map([
       [plug, picture(1)],
-      [label, picture(9)],
       [photoName(picture(3)), picture(3)],
     ]);
     const { profiles, photos } = readImport(zipProfiles([pictured], undefined, files));
     expect(photosOf(profiles)).toEqual([plug, label]);
+    const forged = zipProfiles([pictured], undefined, new Map([[label, picture(9)]]));
+    expect(() => readImport(forged)).toThrow("it does not hold what its name says");
     await db.transaction((sql) => takeImport(sql, shop, profiles, new Map([["kit/pictured-kit", 0]]), "Ines", photos));
     expect(await libraryPhoto(db, shop, plug)).toEqual(Buffer.from(picture(1)));
     expect(await libraryPhoto(db, shop, label)).toBeNull();

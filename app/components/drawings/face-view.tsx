@@ -4,6 +4,8 @@ import type { Cavity, Face } from "~/core/connect/face";
 /** Strokes, not colours, tell supply, control and content apart. */
 const DASHES = ["2 3", "6 3", undefined];
 const CELL = 44;
+/** A wide plug is drawn smaller down to this; below it its letters cannot be read, and the frame scrolls. */
+const MIN_WIDTH = 500;
 
 /** The face of a plug with its cavities: number and kind of each, empty ones thin. */
 export function FaceView({
@@ -27,7 +29,7 @@ export function FaceView({
   return (
     <svg
       viewBox={`0 0 ${width} ${height}`}
-      style={{ width: "100%", maxWidth: Math.min(width * 1.1, 560), minWidth: Math.min(width, 320) }}
+      style={{ width: "100%", maxWidth: Math.min(width * 1.1, 560), minWidth: Math.min(width, MIN_WIDTH) }}
       role={onTap ? "group" : "img"}
       aria-label={`${name}, ${face.side === "mating" ? "mating side" : "side of the wires"}: ${face.cavities
         .filter((c) => c.contact)

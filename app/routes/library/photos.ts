@@ -3,8 +3,9 @@ import { database } from "~/app/server/db.server";
 import { readForm } from "~/app/server/form.server";
 import { requireRoom } from "~/app/server/room.server";
 import { person, requireRole, WRITERS } from "~/app/server/session.server";
+import { LIBRARY_PHOTO_LIMIT_BYTES } from "~/core/job/photo";
 import { CoreError } from "~/core/model/errors";
-import { LIBRARY_PHOTO_LIMIT_BYTES, storePhoto } from "~/db/library-photos";
+import { storePhoto } from "~/db/library-photos";
 import type { Route } from "./+types/photos";
 
 /** Takes a photo of a part, plug or label for the library. It is named by what it holds: sent twice, it is one. */
