@@ -13,6 +13,7 @@ const AFTER_ALL_LAYERS = 3;
 /** The actions of a system under a disturbance. */
 export class Actions {
   private readonly conditions = new Map<string, Guard>();
+  private readonly starts = new Map<FunctionSpec["situations"][number] | undefined, Situation>();
 
   constructor(private readonly compiled: CompiledSystem) {}
 
@@ -20,7 +21,8 @@ export class Actions {
   perform(fn: FunctionSpec, situationId: string, takes: (action: Action, before: Situation) => boolean): Situation {
     const spec = fn.situations.find((s) => s.id === situationId) ?? fn.situations[0];
     const { defaultSituation: usual } = this.compiled.system;
-    let situation: Situation = { ...usual, ...spec?.set };
+    let situation = this.starts.get(spec) ?? { ...usual, ...spec?.set };
+    this.starts.set(spec, situation);
     for (const id of spec?.actions ?? []) {
       const action = this.compiled.system.actions.find((a) => a.id === id);
       if (!action) continue;

@@ -26,6 +26,8 @@ export interface PartGuard extends Check {
   watches: readonly number[];
   /** Settings it looks at, by `part.setting`. */
   settings: readonly string[];
+  /** What of it the situation alone decides, so that it is asked once an evaluation; null when nothing is. */
+  ofSituation: Test | null;
 }
 
 /** A condition of a part in a system. */
@@ -35,10 +37,12 @@ export interface Guard {
   first: number;
   watches: readonly number[];
   settings: readonly string[];
+  ofSituation: Test | null;
 }
 
 export function guardAt(part: PartGuard, first: number): Guard {
-  return { check: part, first, watches: part.watches.map((n) => n + first), settings: part.settings };
+  const { settings, ofSituation } = part;
+  return { check: part, first, watches: part.watches.map((n) => n + first), settings, ofSituation };
 }
 
 export function holds({ check, first }: Guard, context: GuardContext): boolean {
@@ -59,7 +63,25 @@ export function compileCondition(
   indexOf: ReadonlyMap<string, number>,
 ): PartGuard {
   const compiler = new ConditionCompiler(part, layer, where, indexOf);
-  return { ...compiler.build(condition, false), watches: compiler.watches, settings: compiler.settings };
+  const check = compiler.build(condition, false);
+  const { watches, settings } = compiler;
+  return { ...check, watches, settings, ofSituation: situationPart(check) };
+}
+
+function situationPart(check: Check): Test | null {
+  const tests = statedTogether(check)
+    .filter(isOfSituation)
+    .map((c) => c.test);
+  return tests.length > 1 ? every(tests) : (tests[0] ?? null);
+}
+
+/** The conditions that must all hold. */
+function statedTogether(check: Check): readonly Check[] {
+  return "all" in check.condition ? check.parts.flatMap(statedTogether) : [check];
+}
+
+function isOfSituation({ condition, parts }: Check): boolean {
+  return "situation" in condition || (parts.length > 0 && parts.every(isOfSituation));
 }
 
 /** Builds the tests of one condition and notes what they look at. */

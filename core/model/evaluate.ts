@@ -50,6 +50,7 @@ export interface Evaluation {
  */
 export function evaluate(compiled: CompiledSystem, situation: Situation, settings: Settings = {}): Evaluation {
   const run = new Run(compiled, assumedSituation(compiled, situation), settingReader(compiled, settings));
+  clearScratch(compiled.graph);
   for (let layer = 0; layer < 3; layer++) run.layer(layer);
   return run;
 }
@@ -74,17 +75,43 @@ export function settingReader(compiled: CompiledSystem, settings: Settings): Set
   return (key) => forced?.[key] ?? settings[key] ?? planned?.[key] ?? initials.get(key);
 }
 
+/** What is known of a guard: once it holds it holds for good, and one that the situation denies never will. */
+const HOLDS = 1;
+const NEVER = 2;
+const WAITS = 3;
+
+/** What only a run in progress needs: one is enough for all, as they run one after the other. */
+const scratch = { queued: new Uint8Array(0), guards: new Uint8Array(0), queue: [] as number[] };
+
+function clearScratch({ nodes, guards }: Graph): void {
+  if (scratch.queued.length < nodes) scratch.queued = new Uint8Array(2 * nodes);
+  if (scratch.guards.length < guards.length) scratch.guards = new Uint8Array(2 * guards.length);
+  scratch.queued.fill(0, 0, nodes);
+  scratch.guards.fill(0, 0, guards.length);
+  scratch.guards[0] = HOLDS;
+  scratch.queue.length = 0;
+}
+
+class Arrived implements Arrival {
+  constructor(
+    readonly signal: Signal,
+    private readonly timeAt: (node: number, signal: number) => number,
+    private readonly node: number,
+    private readonly number: number,
+  ) {}
+
+  get afterMs(): number {
+    return this.timeAt(this.node, this.number);
+  }
+}
+
 class Run implements Evaluation, GuardContext {
   private readonly graph: Graph;
   private words: number;
   private bits: Int32Array;
   private readonly open: Uint8Array;
-  private readonly queued: Uint8Array;
   private readonly started: number[] = [];
   private readonly isStarted: Uint8Array;
-  /** Guards that hold: inside a layer and after it they hold for good. */
-  private readonly holds: Uint8Array;
-  private readonly queue: number[] = [];
   private now = 0;
   private timing: Timing | null = null;
   /** Settings that were looked at. */
@@ -99,12 +126,12 @@ class Run implements Evaluation, GuardContext {
     const { graph } = compiled;
     this.graph = graph;
     this.words = graph.signals.words;
-    this.bits = new Int32Array(graph.nodes * this.words);
-    this.open = new Uint8Array(graph.edges.length);
-    this.queued = new Uint8Array(graph.nodes);
-    this.isStarted = new Uint8Array(graph.sources.length);
-    this.holds = new Uint8Array(graph.guards.length);
-    this.holds[0] = 1;
+    // One piece of memory: three would cost more than they hold.
+    const [signals, edges, sources] = [graph.nodes * this.words, graph.edges.length, graph.sources.length];
+    const memory = new ArrayBuffer(4 * signals + edges + sources);
+    this.bits = new Int32Array(memory, 0, signals);
+    this.open = new Uint8Array(memory, 4 * signals, edges);
+    this.isStarted = new Uint8Array(memory, 4 * signals + edges, sources);
   }
 
   setting(key: string): string | undefined {
@@ -133,14 +160,23 @@ class Run implements Evaluation, GuardContext {
   }
 
   private guardHolds(guard: number): boolean {
-    if (this.holds[guard]) return true;
-    if (!holds(this.graph.guards[guard] as Guard, this)) return false;
-    this.holds[guard] = 1;
-    return true;
+    const { guards: known } = scratch;
+    const stands = known[guard];
+    if (stands === HOLDS) return true;
+    if (stands === NEVER) return false;
+    const asked = this.graph.guards[guard] as Guard;
+    if (stands !== WAITS && asked.ofSituation?.(this, asked.first) === false) {
+      known[guard] = NEVER;
+      return false;
+    }
+    const holding = holds(asked, this);
+    known[guard] = holding ? HOLDS : WAITS;
+    return holding;
   }
 
   layer(layer: number): void {
-    const { graph, compiled, open, queued, queue } = this;
+    const { graph, compiled, open } = this;
+    const { queued, queue } = scratch;
     const { leaving, edgeLayer, edgeWatchers, sourceWatchers } = graph;
     this.now = layer;
     for (const s of graph.sourcesByLayer[layer] as number[]) this.tryStart(s);
@@ -228,9 +264,9 @@ class Run implements Evaluation, GuardContext {
   }
 
   private enqueue(node: number): void {
-    if (this.queued[node]) return;
-    this.queued[node] = 1;
-    this.queue.push(node);
+    if (scratch.queued[node]) return;
+    scratch.queued[node] = 1;
+    scratch.queue.push(node);
   }
 
   /** A route has made signals that were not known when this run began. */
@@ -262,16 +298,10 @@ class Run implements Evaluation, GuardContext {
     const { signals, keys } = this.graph.signals;
     const found = this.signalsAt(node);
     if (found.length > 1) found.sort((a, b) => ((keys[a] as string) < (keys[b] as string) ? -1 : 1));
-    return found.map((number) => {
-      const times = () => this.times().at(node, number);
-      return {
-        signal: signals[number] as Signal,
-        get afterMs() {
-          return times();
-        },
-      };
-    });
+    return found.map((number) => new Arrived(signals[number] as Signal, this.afterMs, node, number));
   }
+
+  private readonly afterMs = (node: number, signal: number) => this.times().at(node, signal);
 
   has(node: number, where: Attributes): boolean {
     const { signals } = this.graph.signals;

@@ -109,6 +109,8 @@ export function graphOf(system: System): Graph {
 function build(system: System): Graph {
   const parts = numbered(system.parts);
   const contacts: CompiledContact[] = [];
+  const indexOf = new Map<ContactRef, number>();
+  const partOf = new Map<string, Part>();
   const firstOf = new Map<string, number>();
   const ports = new Map<string, PlacedPort>();
   const initials = new Map<string, string>();
@@ -123,7 +125,8 @@ function build(system: System): Graph {
     for (const e of part.edges) {
       const guardNumber = numberOf(e.guard);
       const { kind, owner, join, set, settleMs } = e;
-      const [from, to, guard] = [e.from + first, e.to + first, guards[guardNumber] ?? null];
+      const guard = guards[guardNumber] ?? null;
+      const [from, to] = [e.from + first, e.to + first];
       drafts.push({ order: 0, from, to, kind, owner, join, guard, guardNumber, set, settleMs });
     }
     for (const s of part.sources) {
@@ -134,7 +137,8 @@ function build(system: System): Graph {
       sources.push({ id, part: owner, to, signal, attributes, guard, guardNumber, settleMs });
     }
     firstOf.set(part.id, first);
-    for (const contact of part.contacts) contacts.push(contact);
+    partOf.set(part.id, part.part);
+    for (const contact of part.contacts) indexOf.set(contact.ref, contacts.push(contact) - 1);
     for (const [ref, port] of part.ports) ports.set(ref, port);
     for (const [key, value] of part.initials) initials.set(key, value);
   }
@@ -145,8 +149,8 @@ function build(system: System): Graph {
   return {
     system,
     contacts,
-    indexOf: new Map(contacts.map((c, i) => [c.ref, i])),
-    partOf: new Map(system.parts.map((p) => [p.id, p])),
+    indexOf,
+    partOf,
     firstOf,
     ports,
     edges,
@@ -254,9 +258,16 @@ function watching(
   items: readonly { guard: Guard | null; to: number }[],
   counts: (node: number, to: number) => boolean,
 ): Rows {
-  const pairs: { node: number; item: number }[] = [];
-  for (const [item, { guard, to }] of items.entries())
-    if (guard) for (const node of guard.watches) if (counts(node, to)) pairs.push({ node, item });
-  const { start, items: found } = rows(nodes, pairs, (p) => p.node);
-  return { start, items: numbers(found, (p) => pairs[p]?.item ?? 0) };
+  const watched: number[] = [];
+  const watchers: number[] = [];
+  for (const [item, { guard, to }] of items.entries()) {
+    if (!guard) continue;
+    for (const node of guard.watches) {
+      if (!counts(node, to)) continue;
+      watched.push(node);
+      watchers.push(item);
+    }
+  }
+  const { start, items: found } = rows(nodes, watched, (node) => node);
+  return { start, items: numbers(found, (w) => watchers[w] as number) };
 }

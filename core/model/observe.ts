@@ -1,5 +1,5 @@
 /** What is seen where a function is noticed, with and without the reasons. */
-import type { Evaluation, Hop } from "./evaluate";
+import type { Arrival, Evaluation, Hop } from "./evaluate";
 import { type Break, explainAbsence } from "./explain";
 import { oneDriverOnly } from "./kinds";
 import { describeContact } from "./labels";
@@ -48,14 +48,23 @@ export function verdict(evaluation: Evaluation, expectation: Expectation, within
     }
   }
   if (wanted.length === 0) return { kind: "absent" };
-  const afterMs = () => Math.min(...wanted.map((a) => a.afterMs));
-  return {
-    kind: withinMs !== undefined && afterMs() > withinMs ? "late" : "ok",
-    // Worked out when it is asked for.
-    get afterMs() {
-      return afterMs();
-    },
-  };
+  return new Arriving(wanted, withinMs);
+}
+
+/** What arrives, in time or late. The time is worked out when it is asked for. */
+class Arriving {
+  readonly kind: "ok" | "late";
+
+  constructor(
+    private readonly wanted: readonly Arrival[],
+    withinMs: number | undefined,
+  ) {
+    this.kind = withinMs !== undefined && this.afterMs > withinMs ? "late" : "ok";
+  }
+
+  get afterMs(): number {
+    return Math.min(...this.wanted.map((a) => a.afterMs));
+  }
 }
 
 /** What is seen at one contact, with the reasons. */

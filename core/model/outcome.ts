@@ -233,7 +233,14 @@ function isOfPhone({ observe: [first] }: FunctionSpec): boolean {
   return first?.where.sound === PHONE_SOUND.sound;
 }
 
+const situationKeys = new WeakMap<Situation, string>();
+
 /** All situations have their fields in the order of the usual one. */
 function situationKey(situation: Situation): string {
-  return Object.values(situation).join("|");
+  let key = situationKeys.get(situation);
+  if (key === undefined) {
+    key = Object.values(situation).join("|");
+    situationKeys.set(situation, key);
+  }
+  return key;
 }

@@ -45,6 +45,7 @@ export interface PlacedPort {
 
 export interface PartGraph {
   id: string;
+  part: Part;
   /** By `part.port`. */
   ports: readonly (readonly [string, PlacedPort])[];
   /** Values of the settings as the part comes out of its box, by `part.setting`. */
@@ -90,7 +91,7 @@ class Builder {
     const sources = this.sources();
     const { contacts, indexOf, guards, part } = this;
     const initials = (part.settings ?? []).map((s) => [`${part.id}.${s.id}`, s.initial] as const);
-    return { id: part.id, ports: this.ports(), initials, contacts, indexOf, edges, sources, guards };
+    return { id: part.id, part, ports: this.ports(), initials, contacts, indexOf, edges, sources, guards };
   }
 
   private ports(): PartGraph["ports"] {
