@@ -5,7 +5,7 @@
 import { LRUCache } from "lru-cache";
 
 /** What is kept. Documents and plans follow from their key; a job is kept by the version of its log. */
-export type Space = "document" | "plan" | "job" | "ranking";
+export type Space = "document" | "plan" | "job" | "ranking" | "drawing";
 
 const LIMIT_KB = 256 * 1024;
 
@@ -15,6 +15,7 @@ const counts: Record<Space, { hits: number; misses: number }> = {
   plan: { hits: 0, misses: 0 },
   job: { hits: 0, misses: 0 },
   ranking: { hits: 0, misses: 0 },
+  drawing: { hits: 0, misses: 0 },
 };
 
 export function recall<T extends object>(space: Space, key: string): T | undefined {

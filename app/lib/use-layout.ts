@@ -1,27 +1,41 @@
 import { type Remote, wrap } from "comlink";
 import { useEffect, useRef, useState } from "react";
-import type { LaidOut } from "~/app/workers/lay-out";
+import type { LaidOut } from "~/app/lib/lay-out";
 import type { SystemWorker } from "~/app/workers/system.worker";
 import type { DrawingGraph } from "~/core/connect/drawing";
 
-/** Lays a drawing out in a worker; an answer overtaken by a newer one is dropped. Null while there is none. */
-export function useLayout(graph: DrawingGraph | null): LaidOut | null {
-  const worker = useRef<Remote<SystemWorker> | null>(null);
-  const [laidOut, setLaidOut] = useState<LaidOut | null>(null);
+/**
+ * Lays a drawing out in a worker; an answer overtaken by a newer one is dropped. Null while there is none.
+ *
+ * @param first the drawing as it came with the page, laid out by the server
+ */
+export function useLayout(graph: DrawingGraph | null, first: LaidOut | null = null): LaidOut | null {
   const text = JSON.stringify(graph);
+  const [laidOut, setLaidOut] = useState({ of: first ? text : "null", drawing: first });
+  const worker = useRef<{ thread: Worker; remote: Remote<SystemWorker> } | null>(null);
   useEffect(() => {
-    const started = new Worker(new URL("../workers/system.worker.ts", import.meta.url), { type: "module" });
-    worker.current = wrap<SystemWorker>(started);
-    return () => started.terminate();
+    return () => {
+      worker.current?.thread.terminate();
+      worker.current = null;
+    };
   }, []);
   useEffect(() => {
+    if (text === laidOut.of) return;
     let current = true;
     const asked: DrawingGraph | null = JSON.parse(text);
-    if (asked) worker.current?.layOut(asked).then((answer) => current && setLaidOut(answer));
-    else setLaidOut(null);
+    const show = (drawing: LaidOut | null) => current && setLaidOut({ of: text, drawing });
+    if (asked) {
+      worker.current ??= begin();
+      worker.current.remote.layOut(asked).then(show);
+    } else show(null);
     return () => {
       current = false;
     };
-  }, [text]);
-  return laidOut;
+  }, [text, laidOut.of]);
+  return laidOut.drawing;
+}
+
+function begin() {
+  const thread = new Worker(new URL("../workers/system.worker.ts", import.meta.url), { type: "module" });
+  return { thread, remote: wrap<SystemWorker>(thread) };
 }

@@ -1,8 +1,9 @@
 import { Document, G, Page, Polyline, Rect, renderToBuffer, Svg, Text } from "@react-pdf/renderer";
-import { type LaidOut, layOut } from "~/app/workers/lay-out";
+import type { LaidOut } from "~/app/lib/lay-out";
 import type { DrawingGraph } from "~/core/connect/drawing";
 import { LAYER_DASHES } from "~/core/connect/drawing";
 import type { JobRow } from "~/db/jobs";
+import { laidOut } from "./layout.server";
 import { Foot, registerFonts, paper as s } from "./pdf.server";
 
 const MARGIN = 44;
@@ -17,7 +18,7 @@ export async function renderSystemDrawing(
   subtitle: string,
 ): Promise<Buffer> {
   registerFonts();
-  const drawing = await layOut(graph);
+  const drawing = await laidOut(graph);
   return renderToBuffer(
     <Document title={`System ${job.number}`} author={shop} creator="Iteron" producer="Iteron">
       <Page size="A3" orientation="landscape" style={s.page}>

@@ -41,7 +41,7 @@ test("a new kit is entered from its leaflet by starting from the nearest one", a
   await expect(page.getByLabel("Price")).toHaveValue("395");
   await expect(page.getByLabel("Switches in the bank")).toHaveValue("8");
   const gives = page.getByRole("region", { name: "What it gives" });
-  await expect(gives).toContainText("The model can evaluate it");
+  await expect(gives).toContainText("Everything it names is there");
   await expect(gives.getByRole("listitem").filter({ hasText: /Phone picture$/ })).toContainText("Gained");
   // Answers that cannot stand together are named where they stand, and the way there is short.
   await page.getByLabel("Touch reader").fill("9");
@@ -60,7 +60,7 @@ test("a new kit is entered from its leaflet by starting from the nearest one", a
   await page.getByLabel("Ways", { exact: true }).first().fill("2");
   await expect(gives).toContainText("contacts in a housing of 2 ways");
   await page.getByLabel("Ways", { exact: true }).first().fill("20");
-  await expect(gives).toContainText("The model can evaluate it");
+  await expect(gives).toContainText("Everything it names is there");
   await expect(gives).toContainText("Left open");
   await page.getByRole("button", { name: "Build the document" }).click();
   await expect(page).toHaveURL(/library\/drafts\//);

@@ -766,6 +766,17 @@ describe("connect over the wire", () => {
 });
 
 describe("the library over the wire", () => {
+  it("sends a document tried and drawn: nothing is left to be computed before it is seen", async () => {
+    const page = (slug: string) => async () => (await get(`/library/${slug}`, technician)).text();
+    const drawn = /<svg[^>]* role="img" aria-label="(\d+) parts, (\d+) connections"/;
+    // A server that has only begun may send the first ones without.
+    for (const slug of ["kit/orvanto-om8", "variant/velmora-corrie-19-r2", "car/velmora-corrie-19"])
+      await expect.poll(page(slug), { timeout: 10_000 }).toMatch(drawn);
+    const kit = await page("kit/orvanto-om8")();
+    expect(kit).toContain("Gained");
+    expect(kit).not.toContain("The system is being drawn");
+  });
+
   it("publishes the JSON Schema of the documents", async () => {
     const answer = await get("/library/schema.json", technician);
     expect(answer.headers.get("content-type")).toBe("application/schema+json");

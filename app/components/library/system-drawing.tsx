@@ -1,4 +1,4 @@
-import type { LaidOut } from "~/app/workers/lay-out";
+import type { LaidOut } from "~/app/lib/lay-out";
 import { LAYER_DASHES } from "~/core/connect/drawing";
 import { KIND_NAMES } from "~/core/model/kinds";
 import { ScrollX } from "../controls";

@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import type { LaidOut } from "~/app/lib/lay-out";
 import { useLayout } from "~/app/lib/use-layout";
 import type { useProfileCheck } from "~/app/lib/use-profile-check";
 import type { Reference } from "~/app/server/library.server";
@@ -13,6 +14,7 @@ import { SystemDrawing, SystemShape } from "./system-drawing";
 export function TryOut({
   document,
   checked,
+  drawing = null,
   reference,
   choose,
   mend,
@@ -22,6 +24,8 @@ export function TryOut({
   document: unknown;
   /** How it stands, see `useProfileCheck`. */
   checked: ReturnType<typeof useProfileCheck>;
+  /** The system as it came with the page. */
+  drawing?: LaidOut | null;
   reference: Reference | null;
   choose?: ReactNode;
   /** A button that leads to the field in which a gap is mended. */
@@ -45,7 +49,7 @@ export function TryOut({
     >
       {!isMap && (
         <Section title="The system" id="drawing" aside={busy && check ? "Trying it ..." : reference?.label}>
-          <Drawn graph={check?.graph ?? null} wrong={check?.problem != null} />
+          <Drawn graph={check?.graph ?? null} first={drawing} wrong={check?.problem != null} />
         </Section>
       )}
       <Section
@@ -66,7 +70,7 @@ export function TryOut({
             </Notice>
           )}
           {check && !check.problem && !busy && (
-            <Mark tone="good">{isMap ? "It contradicts nothing" : "The model can evaluate it"}</Mark>
+            <Mark tone="good">{isMap ? "It contradicts nothing" : "Everything it names is there"}</Mark>
           )}
           {kind === "kit" && !reference && !busy && (
             <p className="mt-2 text-quiet">No radio of the library takes this kit as it stands.</p>
@@ -115,8 +119,8 @@ function LinesShape() {
   );
 }
 
-function Drawn({ graph, wrong }: { graph: DrawingGraph | null; wrong: boolean }) {
-  const drawing = useLayout(graph);
+function Drawn({ graph, first, wrong }: { graph: DrawingGraph | null; first: LaidOut | null; wrong: boolean }) {
+  const drawing = useLayout(graph, first);
   if (drawing) return <SystemDrawing drawing={drawing} />;
   return wrong ? <p className="text-quiet">Drawn once it makes sense.</p> : <SystemShape />;
 }

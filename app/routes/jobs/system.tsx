@@ -8,25 +8,27 @@ import { SystemDrawing, SystemShape } from "~/app/components/library/system-draw
 import { saveSvg } from "~/app/lib/save-svg";
 import { useLayout } from "~/app/lib/use-layout";
 import { jobOf } from "~/app/server/jobs.server";
+import { laidOutSoon } from "~/app/server/layout.server";
 import { drawingGraph, onlyKind, onlyLayers } from "~/core/connect/drawing";
 import { KIND_NAMES, SIGNAL_KINDS, type SignalKind } from "~/core/model/kinds";
 import type { Route } from "./+types/system";
 
 export async function loader({ context }: Route.LoaderArgs) {
   const { plan, row } = await jobOf(context).load();
-  return { graph: drawingGraph(plan.fitted, plan.touched.parts), number: row.number };
+  const graph = drawingGraph(plan.fitted, plan.touched.parts);
+  return { graph, first: await laidOutSoon(graph), number: row.number };
 }
 
 const LAYERS = ["Supply", "Control", "Picture, sound, data"];
 const SCALES = [0.5, 0.75, 1, 1.35, 1.8];
 
-export default function System({ loaderData: { graph, number } }: Route.ComponentProps) {
+export default function System({ loaderData: { graph, first, number } }: Route.ComponentProps) {
   const [layers, setLayers] = useState<readonly number[]>([0, 1, 2]);
   const [zoom, setZoom] = useState(1);
   const [kind, setKind] = useState<SignalKind | "">("");
   const { job } = useParams();
   const shown = onlyLayers(graph, layers);
-  const drawing = useLayout(kind ? onlyKind(shown, kind) : shown);
+  const drawing = useLayout(kind ? onlyKind(shown, kind) : shown, first);
   const kinds = SIGNAL_KINDS.filter((k) => graph.lines.some((l) => l.kinds.includes(k)));
   const frame = useRef<HTMLDivElement>(null);
   const save = () => {

@@ -14,15 +14,18 @@ import { askedOrStays, unlessStayed } from "~/app/lib/stays";
 import { useProfileCheck } from "~/app/lib/use-profile-check";
 import { database } from "~/app/server/db.server";
 import { readForm } from "~/app/server/form.server";
-import { referenceCars } from "~/app/server/library.server";
+import { laidOutSoon } from "~/app/server/layout.server";
+import { type Reference, referenceCars } from "~/app/server/library.server";
 import { person, requireRole, WRITERS } from "~/app/server/session.server";
 import { differences } from "~/core/library/differences";
 import { figureWords } from "~/core/model/figures";
 import { spanWords } from "~/core/model/labels";
+import { recallOr } from "~/db/cache";
 import { createDraft } from "~/db/drafts";
 import { newId } from "~/db/ids";
 import { profileByPin, searchProfiles, takeVersion, versionsOf } from "~/db/profiles";
 import { PROFILE_KINDS, type Profile, type ProfileKind, type SystemProfile } from "~/profiles/schema";
+import { type ProfileCheck, tryDocument } from "~/profiles/try-document";
 import type { Route } from "./+types/profile";
 
 function kindOf(text: string): ProfileKind {
@@ -36,6 +39,16 @@ async function load(shopId: string, kind: ProfileKind, slug: string, version?: n
   if (!found) throw data("There is no such profile in the library of your shop.", { status: 404 });
   return found.profile;
 }
+
+/** How a version of a document stands on versions of car and radio, which never changes. */
+function triedOn(shopId: string, profile: Profile, reference: Reference | null): ProfileCheck {
+  const { car = null, variant = null } = reference ?? {};
+  const named = [profile, car, variant].map((d) => (d ? `${d.document} ${d.id} ${d.version}` : "none"));
+  return recallOr("document", `tried ${shopId} ${named.join(" ")}`, CHECK_KB, () => tryDocument(profile, car, variant));
+}
+
+/** About what a check takes in memory. */
+const CHECK_KB = 32;
 
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const account = person(context);
@@ -54,14 +67,18 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     country: "",
     screen: "",
   });
+  const reference = await referenceCars(account, profile);
+  const check = triedOn(account.shopId, profile, reference);
   return {
     profile,
+    check,
+    drawing: check.graph && (await laidOutSoon(check.graph)),
     rowId: row?.id ?? "",
     versions: versions.map(({ version, createdBy, createdAt }) => ({ version, createdBy, createdAt })),
     before: before?.version ?? null,
     differences: before ? differences(await load(account.shopId, kind, params.slug, before.version), profile) : [],
     closedJobs: hits.find((h) => h.slug === params.slug)?.closedJobs ?? 0,
-    reference: await referenceCars(account, profile),
+    reference,
     mayWrite: WRITERS.includes(account.role),
     /** Version that new jobs take. */
     taken: (await load(account.shopId, kind, params.slug)).version,
@@ -109,9 +126,9 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 export const clientAction = ({ serverAction }: Route.ClientActionArgs) => askedOrStays(serverAction);
 export const shouldRevalidate = unlessStayed;
 
-function Tried(props: Omit<ComponentProps<typeof TryOut>, "checked">) {
+function Tried({ check, ...props }: Omit<ComponentProps<typeof TryOut>, "checked"> & { check: ProfileCheck }) {
   const { document, reference } = props;
-  const checked = useProfileCheck(document, reference?.car ?? null, reference?.variant ?? null);
+  const checked = useProfileCheck(document, reference?.car ?? null, reference?.variant ?? null, check);
   return <TryOut {...props} checked={checked} />;
 }
 
@@ -169,6 +186,8 @@ export default function ProfilePage({ loaderData }: Route.ComponentProps) {
             key={`${profile.id} ${profile.version}`}
             document={profile}
             reference={loaderData.reference}
+            check={loaderData.check}
+            drawing={loaderData.drawing}
             {...(mayWrite ? { mend: (field: string) => <Mend field={field} draft={loaderData.drafts.edit} /> } : {})}
           />
           <Parts profile={profile} />

@@ -1,4 +1,4 @@
-import ELK, { type ElkNode } from "elkjs/lib/elk.bundled.js";
+import type { ELK, ElkNode } from "elkjs/lib/elk-api.js";
 import type { DrawingGraph } from "~/core/connect/drawing";
 
 /** Boxes and lines with their places, in pixels. */
@@ -9,11 +9,10 @@ export interface LaidOut {
   lines: (DrawingGraph["lines"][number] & { points: { x: number; y: number }[] })[];
 }
 
-const elk = new ELK();
 const BOX = { height: 44, perCharacter: 8.2, padding: 26 };
 
 /** Places boxes in layers from left to right and leads the lines round them. */
-export async function layOut(graph: DrawingGraph): Promise<LaidOut> {
+export async function layOut(elk: ELK, graph: DrawingGraph): Promise<LaidOut> {
   const wanted: ElkNode = {
     id: "system",
     layoutOptions: {
