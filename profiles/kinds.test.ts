@@ -5,6 +5,7 @@
 import { describe, expect, it } from "vitest";
 import { settingValues } from "../core/configure/setting-values";
 import { checkConnections } from "../core/connect/rules";
+import { dashOf } from "../core/drawing/dash";
 import { forOtherKit, offerOf } from "../core/fit/offer";
 import { cardOf } from "../core/job/card";
 import { planInput } from "../core/job/connect";
@@ -309,6 +310,15 @@ describe("two screens", () => {
       ]),
     );
     expect(w.works("factoryPicture", { "k-split-module": "open" })).toBe(false);
+  });
+
+  it("are both drawn, the lower one in the front of the radio", () => {
+    const { car, variant } = w.plan.documents;
+    const screens = dashOf(car, variant)?.shapes.filter((s) => s.what === "screen");
+    expect(screens?.map((s) => [s.name, s.part, s.panel])).toEqual([
+      ["lower screen", "radio", undefined],
+      ["upper screen", "screen", "screen"],
+    ]);
   });
 
   it("take sound by a USB adapter that is slow to be recognised", () => {

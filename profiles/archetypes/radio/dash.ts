@@ -15,6 +15,7 @@ export function radioDash(f: RadioFeatures): DashShape[] {
     part: "radio",
     outline: box(x, y, width, height),
   };
+  const inFront = box(x + 46, y + 12, 156, 72);
   const keys = Array.from(
     { length: f.phoneKey ? 6 : 5 },
     (_, i): DashShape => ({
@@ -28,16 +29,19 @@ export function radioDash(f: RadioFeatures): DashShape[] {
   const knob: DashShape[] = f.knob
     ? [{ id: "knob", what: "knob", name: "volume knob", outline: circle(x + 22, y + 60, 15) }]
     : [];
-  if (f.screen?.place === "separate" || f.screen?.place === "upper of two")
+  const two = f.screen?.place === "upper of two";
+  if (f.screen?.place === "separate" || two)
     return [
       front,
-      { id: "slot", what: "slot", outline: box(x + 48, y + 16, 130, 8) },
+      two
+        ? { id: "lower-screen", what: "screen", name: "lower screen", part: "radio", outline: inFront }
+        : { id: "slot", what: "slot", outline: box(x + 48, y + 16, 130, 8) },
       ...knob,
       ...keys,
       {
         id: "screen",
         what: "screen",
-        name: "screen",
+        name: two ? "upper screen" : "screen",
         panel: "screen",
         part: "screen",
         outline: box(572, 128, 246, 94),
@@ -51,7 +55,7 @@ export function radioDash(f: RadioFeatures): DashShape[] {
         what: "screen",
         name: "screen behind the radio's front",
         part: "screen",
-        outline: box(x + 46, y + 12, 156, 72),
+        outline: inFront,
       },
       ...knob,
       ...keys,
