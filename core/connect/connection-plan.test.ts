@@ -27,8 +27,8 @@ describe("the connection plan", () => {
   it("says which contact goes into which cavity", () => {
     const move = connectionPlan(ring.base, ring.connections).find((t) => t.kind === "move");
     expect(move?.moves).toHaveLength(2);
-    expect(move?.why).toContain("Car loom, radio plug, contact ro");
-    expect(move?.why).toContain("into T-harness, car end, contact ro");
+    expect(move?.why).toContain("Car loom, radio plug, ring, from");
+    expect(move?.why).toContain("into T-harness, car end, ring, from");
   });
 
   it("cuts only where the premium branch asks for it", () => {

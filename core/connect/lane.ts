@@ -1,6 +1,6 @@
 import type { Evaluation, Hop } from "../model/evaluate";
 import { layerOf } from "../model/kinds";
-import { describeContact, locate } from "../model/labels";
+import { describeContact, locate, shortContact } from "../model/labels";
 import { resolveFacts } from "../model/observe";
 import { Model } from "../model/outcome";
 import { matches } from "../model/signal";
@@ -190,5 +190,5 @@ function toStations(system: System, hops: readonly Hop[], arrived: (hop: Hop) =>
 function portLabel(system: System, ref: string): string {
   const { port, contact } = locate(system, ref);
   if (!port || !contact) return "";
-  return port.inside ? (contact.label ?? port.label) : `${port.label}, ${contact.id}`;
+  return port.inside ? (contact.label ?? port.label) : `${port.label}, ${shortContact(contact)}`;
 }

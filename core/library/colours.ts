@@ -1,4 +1,5 @@
 import { KIND_NAMES } from "../model/kinds";
+import { shortContact } from "../model/labels";
 import type { KitProfile } from "../model/profile";
 
 /** What one wire colour means in one kit. */
@@ -48,7 +49,7 @@ export function colourMeanings(kits: readonly KitProfile[]): ColourMeaning[] {
               kit: kit.id,
               title: kit.title,
               job,
-              contact: `${part.name}, ${port.label}, contact ${contact.id}`,
+              contact: `${part.name}, ${port.label}, ${shortContact(contact)}`,
             });
           found.set(key, meaning);
         }

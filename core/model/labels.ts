@@ -14,7 +14,23 @@ export function describeContact(system: System, ref: ContactRef): string {
   const { part, port, contact } = locate(system, ref);
   if (!part || !port || !contact) return ref;
   if (port.inside) return `${part.name}, ${contact.label ?? port.label}`;
-  return `${part.name}, ${port.label}, contact ${contact.id} (${contact.label ?? KIND_NAMES[contact.kind]})`;
+  const name = contactWords(contact);
+  return `${part.name}, ${port.label}, ${isStamped(contact) ? `contact ${contact.id} (${name})` : name}`;
+}
+
+/** What a contact is for, in words. */
+export function contactWords({ label, kind }: Pick<Contact, "label" | "kind">): string {
+  return label ?? KIND_NAMES[kind];
+}
+
+/** A contact in a list, for example `9 CAN bus`; what no plug has stamped on it is called by what it is for. */
+export function shortContact(contact: Pick<Contact, "id" | "label" | "kind">): string {
+  return isStamped(contact) ? `${contact.id} ${contactWords(contact)}` : contactWords(contact);
+}
+
+/** Plugs have numbers and capitals on them; other identifiers are the document's own. */
+function isStamped({ id }: Pick<Contact, "id">): boolean {
+  return /^[A-Z0-9]/.test(id);
 }
 
 /** A port in words, for example `Radio, main plug`. */

@@ -5,7 +5,7 @@ import type { Candidate } from "~/core/power/feed";
 import { fuseFor, openingTimeS } from "~/core/power/fuse";
 import { dropV, smallestWire } from "~/core/power/wire";
 import { Focus } from "../bench/focus";
-import { Field } from "../controls";
+import { Field, Fold } from "../controls";
 import { Mark } from "../marks";
 
 /** Usual figures of a middling battery; common practice. */
@@ -154,11 +154,16 @@ function Results({
           </>
         )}
       </dd>
-      <dt className="col-span-2 text-sm text-quiet">
-        Copper 1/58 Ω mm²/m, 0.393 % a kelvin (IEC 60028). Days: charge above what a start needs over the sleep current;
-        half is common practice, in frost a start needs more and the battery gives less. Start: 12.6 V, 6 mΩ, 250 A
-        (common practice).
-      </dt>
+      <dt className="text-quiet">Why</dt>
+      <dd>
+        <Fold quiet line="What these figures rest on">
+          <p className="text-sm">
+            Copper 1/58 Ω mm²/m, 0.393 % a kelvin (IEC 60028). Days: charge above what a start needs over the sleep
+            current; half is common practice, in frost a start needs more and the battery gives less. Start: 12.6 V, 6
+            mΩ, 250 A (common practice).
+          </p>
+        </Fold>
+      </dd>
     </dl>
   );
 }

@@ -1,7 +1,7 @@
 import { Plus, Trash2 } from "lucide-react";
 import { createContext, useContext } from "react";
 import { kitConditionWords } from "~/core/model/kit-condition";
-import { conditionWords, SITUATION_VALUES, situationWords, upperFirst } from "~/core/model/labels";
+import { conditionWords, SITUATION_VALUES, shortContact, situationWords, upperFirst } from "~/core/model/labels";
 import type { KitCondition } from "~/core/model/profile";
 import type { Condition, Part, SituationField, System } from "~/core/model/types";
 import { Button } from "../controls";
@@ -266,7 +266,7 @@ function LeafFields({
   }
   if (kind === "present") {
     const contacts = (part?.ports ?? []).flatMap((p) =>
-      p.contacts.map((c) => [`${p.id}.${c.id}`, `${p.label} ${c.id}${c.label ? `, ${c.label}` : ""}`] as const),
+      p.contacts.map((c) => [`${p.id}.${c.id}`, `${p.label}, ${shortContact(c)}`] as const),
     );
     return (
       <Menu

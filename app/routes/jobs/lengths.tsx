@@ -5,7 +5,7 @@ import { Focus } from "~/app/components/bench/focus";
 import { Findings } from "~/app/components/connect/findings";
 import { MaterialList } from "~/app/components/connect/material-list";
 import { ConnectPages } from "~/app/components/connect/pages";
-import { buttonLook } from "~/app/components/controls";
+import { buttonLook, Fold } from "~/app/components/controls";
 import { PlanView } from "~/app/components/drawings/plan-view";
 import { EntryButton, useAppend, useJob } from "~/app/components/entry-form";
 import { Mark, type Tone } from "~/app/components/marks";
@@ -179,13 +179,15 @@ function Material({ view: { material, box, stock, car } }: { view: View }) {
   return (
     <Focus kicker="For this job, against the shelf" title="Consumables">
       <MaterialList material={material} box={box} stock={stock} />
-      <p className="text-sm text-quiet">
-        Ties every 150 to 200 mm: common practice. Ways and lengths stand in the{" "}
-        <Link to={`/library/car/${car}`} className="underline">
-          car's profile
-        </Link>
-        .
-      </p>
+      <Fold quiet line="Why so many">
+        <p className="text-sm">
+          A tie every 150 to 200 mm of the way (common practice). Ways and lengths stand in the{" "}
+          <Link to={`/library/car/${car}`} className="underline">
+            car's profile
+          </Link>
+          .
+        </p>
+      </Fold>
     </Focus>
   );
 }

@@ -19,7 +19,7 @@ import { type Reference, referenceCars } from "~/app/server/library.server";
 import { person, requireRole, WRITERS } from "~/app/server/session.server";
 import { differences } from "~/core/library/differences";
 import { figureWords } from "~/core/model/figures";
-import { spanWords } from "~/core/model/labels";
+import { shortContact, spanWords } from "~/core/model/labels";
 import { recallOr } from "~/db/cache";
 import { createDraft } from "~/db/drafts";
 import { newId } from "~/db/ids";
@@ -333,7 +333,7 @@ function Parts({ profile }: { profile: SystemProfile }) {
                         <span className="text-quiet">no plug</span>
                       )}
                     </td>
-                    <td className="num py-1.5 text-sm">{p.contacts.map((c) => c.id).join(" ")}</td>
+                    <td className="py-1.5 text-sm">{p.contacts.map(shortContact).join(", ")}</td>
                   </tr>
                 )),
             )}
