@@ -1,4 +1,5 @@
 /** What the text of a leaflet seems to say, field by field. Nothing of it is taken before a person has seen it. */
+import { waysWords } from "../model/labels";
 
 /** One finding: where it stands and which field of a leaflet it would fill. */
 export interface Proposal {
@@ -52,7 +53,7 @@ const plug: Reader = (line) => {
   return Object.entries(found).map(([key, value]) => ({
     field: `${field}.${key}`,
     value,
-    say: `${name}: ${key === "ways" ? `${value} ways` : key === "keying" ? `code letter ${value}` : value}`,
+    say: `${name}: ${key === "ways" ? waysWords(Number(value)) : key === "keying" ? `code letter ${value}` : value}`,
   }));
 };
 

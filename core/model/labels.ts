@@ -101,6 +101,11 @@ export function conditionWords(system: System, part: Part, c: Condition): string
     : `a signal arrives at ${describeContact(system, `${part.id}.${c.present}`)}`;
 }
 
+/** How many contacts a plug has room for, in words. */
+export function waysWords(ways: number): string {
+  return ways === 1 ? "1 way" : `${ways} ways`;
+}
+
 /** A sentence with a small first letter, to stand inside another. */
 export function lowerFirst(text: string): string {
   return text.charAt(0).toLowerCase() + text.slice(1);

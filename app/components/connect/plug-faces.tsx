@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { type FaceSide, faceOf, LOCK_OPENS } from "~/core/connect/face";
 import { KIND_NAMES } from "~/core/model/kinds";
+import { waysWords } from "~/core/model/labels";
 import type { Port } from "~/core/model/types";
 import type { InHand } from "~/core/views/connection-row";
 import { Button, ScrollX } from "../controls";
@@ -47,7 +48,7 @@ function Half({ half: { name, port, moves }, side }: { half: PlugHalf; side: Fac
         {name}
         <span className="block text-sm font-normal text-quiet">
           {[
-            `${connector.family}, ${connector.ways} ways, ${connector.gender}`,
+            `${connector.family}, ${waysWords(connector.ways)}, ${connector.gender}`,
             connector.keying && `keying ${connector.keying}`,
             connector.colour,
             connector.lock && `lock: ${connector.opens ?? LOCK_OPENS[connector.lock]}`,

@@ -157,6 +157,7 @@ function itemsOf({
   hum,
   cannot,
 }: View): BenchItem[] {
+  const closed = tests.some((t) => t.round === "closed" && !t.waits);
   return [
     ...(failing > 0 || strangeCodes.length > 0
       ? [
@@ -174,6 +175,8 @@ function itemsOf({
       title: t.name,
       aside: t.label,
       group: GROUPS[t.round],
+      // What nobody can try yet, and what is done with.
+      folded: t.waits || (closed && t.round === "bench" && standing(t).state === "done"),
       ...standing(t),
     })),
     ...(walk ? [walkItem(walk), polarityItem(walk)] : []),

@@ -19,7 +19,7 @@ import { type Reference, referenceCars } from "~/app/server/library.server";
 import { person, requireRole, WRITERS } from "~/app/server/session.server";
 import { differences } from "~/core/library/differences";
 import { figureWords } from "~/core/model/figures";
-import { shortContact, spanWords } from "~/core/model/labels";
+import { shortContact, spanWords, waysWords } from "~/core/model/labels";
 import { recallOr } from "~/db/cache";
 import { createDraft } from "~/db/drafts";
 import { newId } from "~/db/ids";
@@ -324,7 +324,7 @@ function Parts({ profile }: { profile: SystemProfile }) {
                     <td className="py-1.5 pr-4">
                       {p.connector ? (
                         <>
-                          {p.connector.family}, {p.connector.ways} ways, {p.connector.gender}
+                          {p.connector.family}, {waysWords(p.connector.ways)}, {p.connector.gender}
                           {p.connector.keying && `, keying ${p.connector.keying}`}
                           {p.connector.colour && `, ${p.connector.colour}`}
                           {p.connector.reversible && ", goes in both ways round"}
