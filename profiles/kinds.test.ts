@@ -277,6 +277,15 @@ describe("a bigger screen and module", () => {
     expect(bezel.fasteners?.[0]?.hiddenBehind).toBe("screen");
   });
 
+  it("takes every contact of the car's plug through a harness of its own, the bus too", () => {
+    expect(one.connections).toContain("Pass-through harness into the car's plug");
+    const works = (open: Record<string, string>) => ["wheelVolume", "handsFree"].map((fn) => one.works(fn, open));
+    expect(works({})).toEqual([true, true]);
+    expect(works({ "k-adapter-radio": "not home" })).toEqual([false, false]);
+    const single = work("sundrey-wide-10-single", "sundrey-heron-20-h2");
+    expect(single.connections.join()).not.toMatch(/Pass-through/);
+  });
+
   it("closes the emergency loop with a dummy, or the car stores a code", () => {
     expect(one.connections.join()).toMatch(/Dummy into the emergency call plug/);
     const without = new Model(one.plan.fitted, { openLinks: { "k-emergency": "left out" } }, one.plan.settings);
@@ -415,13 +424,34 @@ describe("a navigation module", () => {
     expect(w.normal).toContain("positionOutside");
   });
 
-  it("takes the console out only for the branch of the microphone", () => {
-    const panels = (microphone: string) =>
-      work("brackwater-guide", "sundrey-vale-19-v2", { microphone }).places.includes("console space");
-    expect([panels("none"), panels("branch")]).toEqual([false, true]);
-    expect(work("brackwater-guide", "sundrey-vale-19-v2", { microphone: "branch" }).gained).toContain(
-      "navigationVoice",
-    );
+  it("sets two contacts at the car's hands-free module for voice control, behind the console", () => {
+    const w = work("brackwater-guide", "sundrey-vale-19-v2", { microphone: "branch" });
+    expect(w.connections).toContain("Two contacts of the branch into the plug of the hands-free module");
+    expect(w.plan.strip.goals.flatMap((g) => g.ports ?? [])).toContain("loom.micTap");
+    expect(w.step("console").reaches?.ports).toContain("loom.micTap");
+    expect(w.gained).toContain("navigationVoice");
+    expect(w.works("navigationVoice", { "k-mic-pair": "open" })).toBe(false);
+    const without = work("brackwater-guide", "sundrey-vale-19-v2");
+    expect(without.plan.strip.goals.flatMap((g) => g.ports ?? [])).not.toContain("loom.micTap");
+  });
+
+  it("leaves the radio its microphone, which goes through that module", () => {
+    const w = work("brackwater-guide", "sundrey-vale-19-v2", { microphone: "branch" });
+    expect(w.works("handsFree")).toBe(true);
+    expect(w.works("handsFree", { "loom-hands-free": "open" })).toBe(false);
+    expect(w.works("navigationVoice", { "loom-hands-free": "open" })).toBe(true);
+  });
+
+  it("branches between microphone and plug where the car has no such module", () => {
+    const leaflet = shippedLeaflets().find((l) => l.archetype === "car" && l.id === "sundrey-vale-19");
+    if (leaflet?.archetype !== "car") throw new Error("the car is not in the library");
+    const car = checkProfile(buildLeaflet({ ...leaflet, handsFreeModule: false }, []));
+    if (car.document !== "car") throw new Error("no car was built");
+    const { kit, variant } = documents("brackwater-guide", "sundrey-vale-19-v2");
+    const plan = planJob({ car, kit, variant }, { choices: { microphone: "branch" } });
+    const says = plan.connections.map((c) => c.say);
+    expect(says).toContain("Factory microphone into the branch");
+    expect(says.join()).not.toMatch(/Two contacts/);
   });
 });
 

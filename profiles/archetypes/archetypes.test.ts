@@ -26,6 +26,7 @@ const carLeaflets = fc.record({
   wheelKeys: fc.boolean(),
   climateZones: fc.integer({ min: 0, max: 2 }),
   satelliteAntenna: fc.boolean(),
+  handsFreeModule: fc.boolean(),
   tweeters: fc.boolean(),
   emergencyCall: fc.boolean(),
 });
@@ -240,6 +241,7 @@ describe("radios of every kind in cars of every kind", () => {
       wheelKeys: true,
       climateZones: 0,
       satelliteAntenna: false,
+      handsFreeModule: false,
       tweeters: false,
       emergencyCall: true,
     };

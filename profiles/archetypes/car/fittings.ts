@@ -14,7 +14,7 @@ import {
 } from "../vocabulary";
 import type { CarLeaflet } from "./leaflet";
 import { frontPairs, hasTweeters } from "./loom";
-import { AMPLIFIER, ANTENNA, CAMERA, CLIMATE, MIC, SATELLITE, SWITCH, WHEEL, ZONES } from "./plugs";
+import { AMPLIFIER, ANTENNA, CAMERA, CLIMATE, HANDS_FREE, MIC, SATELLITE, SWITCH, WHEEL, ZONES } from "./plugs";
 
 /** Everything that hangs on the loom beside the body computer. */
 export function fittings(l: CarLeaflet): Part[] {
@@ -66,6 +66,7 @@ export function fittings(l: CarLeaflet): Part[] {
     });
   if (hasTweeters(l)) parts.push(tweeters());
   if (l.sound === "ring") parts.push(ringAmplifier());
+  if (l.handsFreeModule) parts.push(handsFreeModule());
   if (l.satelliteAntenna) parts.push(antenna("satelliteAntenna", "Satellite antenna", SATELLITE, "satellite"));
   if (l.climateZones > 0) {
     const zones = ZONES.slice(0, l.climateZones);
@@ -198,6 +199,27 @@ function tweeters(): Part {
       to: `cones.T${channel}`,
       when: playsBetween(`main.${plus}`, `main.${minus}`),
     })),
+  };
+}
+
+/** The microphone goes through it; two contacts beside its own are where a branch is set. */
+function handsFreeModule(): Part {
+  return {
+    id: "handsFreeModule",
+    name: "Hands-free module of the car",
+    type: "device",
+    reachMinutes: 2,
+    facts: { place: "console" },
+    needs: supplyNeeds("main", { battery: "3", ground: "4" }),
+    ports: [
+      port("main", "plug", half(HANDS_FREE, MALE), [
+        takes("1", "microphone"),
+        gives("2", "microphone", "microphone, to the radio"),
+        takes("3", "battery"),
+        takes("4", "ground"),
+      ]),
+    ],
+    routes: [{ id: "voice", from: "main.1", to: "main.2" }],
   };
 }
 

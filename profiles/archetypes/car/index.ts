@@ -43,6 +43,7 @@ export function buildCar(l: CarLeaflet): CarProfile {
             link("amplifier-speakers", "amplifier.speakers", "speakers.main"),
           ]
         : [link("loom-speakers", "loom.speakers", "speakers.main")]),
+      ...(l.handsFreeModule ? [link("loom-hands-free", "loom.handsFree", "handsFreeModule.main")] : []),
       ...(hasTweeters(l) ? [link("loom-tweeters", "loom.tweeters", "tweeters.main")] : []),
       ...(l.climateZones > 0
         ? [

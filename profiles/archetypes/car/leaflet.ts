@@ -29,6 +29,8 @@ const said = z.strictObject({
   wheelKeys: z.boolean().default(true),
   climateZones: z.int().min(0).max(2).default(0),
   satelliteAntenna: z.boolean().default(false),
+  /** A hands-free module of its own under the console: the microphone goes through it to the radio. */
+  handsFreeModule: z.boolean().default(false),
   /** Tweeters beside the front loudspeakers. */
   tweeters: z.boolean().default(false),
   /** The radio takes part in the emergency call: a car that misses it stores a fault. */

@@ -8,7 +8,9 @@ import {
   CAMERA,
   CLIMATE,
   EMERGENCY,
+  HANDS_FREE,
   MIC,
+  MIC_TAP,
   PICTURE,
   RING_WIRES,
   SUPPLY,
@@ -93,7 +95,7 @@ export function loom(l: CarLeaflet): Part {
     { contacts: ["body.4", "busTap.L", ...(l.busAtRadio ? [`radio.${pins.low}`] : [])] },
     { contacts: ["body.6", "reverseLamp.1", ...(l.gearbox === "manual" ? [`radio.${pins.reverse}`] : [])] },
     { contacts: ["body.7", "vents.1"] },
-    { contacts: ["mic.1", `radio.${pins.mic}`] },
+    ...(l.handsFreeModule ? [] : [{ contacts: ["mic.1", `radio.${pins.mic}`] }]),
     {
       contacts: ["body.8", "socket12.1", "fusePanel.1", ...(l.key === "wire" ? [`radio.${pins.accessory}`] : [])],
       mm2: 1.5,
@@ -129,6 +131,26 @@ export function loom(l: CarLeaflet): Part {
     add(port("cameraRadio", "camera plug at the radio", half(PICTURE, FEMALE), [wire("1", "compositeVideo")]));
     joins[1]?.contacts.push("camera.2");
     joins[4]?.contacts.push("camera.1");
+  }
+  if (l.handsFreeModule) {
+    add(
+      port("handsFree", "hands-free module plug", half(HANDS_FREE, FEMALE), [
+        wire("1", "microphone"),
+        wire("2", "microphone", "microphone, to the radio"),
+        wire("3", "battery"),
+        wire("4", "ground"),
+      ]),
+      ["mic.1", "handsFree.1", "micTap.1"],
+      ["handsFree.2", `radio.${pins.mic}`],
+    );
+    add(
+      port("micTap", "two free cavities at the hands-free module", half(MIC_TAP, FEMALE), [
+        wire("1", "microphone"),
+        wire("2", "ground"),
+      ]),
+    );
+    joins[0]?.contacts.push("handsFree.3");
+    joins[1]?.contacts.push("handsFree.4", "micTap.2");
   }
   if (l.sound === "ring")
     add(

@@ -39,7 +39,10 @@ function consolePanel(l: CarLeaflet): StripStep {
     panel: "console panel",
     clips: { count: 4, start: "rear edge", stay: "panel" },
     hooks: "two hooks in front",
-    reaches: { places: ["console space"] },
+    reaches: {
+      places: ["console space"],
+      ...(l.handsFreeModule ? { parts: ["handsFreeModule"], ports: ["loom.handsFree", "loom.micTap"] } : {}),
+    },
     ...(automatic ? { requires: { selector: ["N", "D"] } } : {}),
     drawing: TRAY_SHAPE,
   };

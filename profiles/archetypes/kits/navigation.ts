@@ -3,7 +3,7 @@
 import { z } from "zod";
 import type { KitProfile } from "../../../core/model/profile";
 import type { NormalState } from "../../../core/model/types";
-import { MIC, SATELLITE } from "../car/plugs";
+import { MIC, MIC_TAP, SATELLITE } from "../car/plugs";
 import { naming, pinContradictions } from "../contradictions";
 import { pictureContacts, SPEECH } from "../radio/plugs";
 import {
@@ -214,49 +214,83 @@ const OUTSIDE: NormalState = {
   functions: ["navigation"],
 };
 
-/** Opened only where the microphone is not heard: two contacts at the hands-free module under the console. */
+/**
+ * Opened only where the microphone is not heard: two contacts at the hands-free module, where the car has one, else
+ * between the factory microphone and its plug.
+ */
 function addMicrophoneBranch(kit: KitProfile): void {
-  const when = { choice: "microphone", is: ["branch"] };
+  const branch = { choice: "microphone", is: ["branch"] };
+  const hasModule = { fact: "handsFreeModule.place", is: ["console"] };
+  const pair = { when: { all: [branch, hasModule] } };
+  const between = { when: { all: [branch, { not: hasModule }] } };
   kit.choices.push({
     id: "microphone",
     label: "Voice control of the navigation",
     kind: "offer",
     default: "none",
     options: [
-      { id: "none", label: "Without", why: "Destinations are typed; the console stays in." },
+      { id: "none", label: "Without", why: "Destinations are typed; nothing is opened for the microphone." },
       {
         id: "branch",
         label: "Branch of the factory microphone",
-        why: "Two contacts at the hands-free module under the console; the console comes out.",
+        why: "Two contacts at the car's hands-free module, console out; without such a module between microphone and plug.",
         price: 24,
         minutes: 25,
       },
     ],
   });
-  kit.parts.push({
-    ...lead(
-      "micBranch",
-      "Microphone branch",
-      1.6,
-      port("mic", "microphone end", half(MIC, MALE), [wire("1", "microphone")]),
-      port("car", "factory microphone end", half(MIC, FEMALE), [wire("1", "microphone")]),
-      port("module", "module end", half(MIC, FEMALE), [wire("1", "microphone")]),
-    ),
-    when,
-  });
-  kit.unplug.push({ a: "loom.mic", b: "carMic.main", why: "The branch goes between.", when });
+  const moduleEnd = port("module", "module end", half(MIC, FEMALE), [wire("1", "microphone")]);
+  kit.parts.push(
+    {
+      ...lead(
+        "micPair",
+        "Microphone branch with two contacts",
+        1.6,
+        port("car", "two contacts", half(MIC_TAP, MALE), [wire("1", "microphone"), wire("2", "ground")]),
+        moduleEnd,
+      ),
+      joins: [{ contacts: ["car.1", "module.1"] }],
+      ...pair,
+    },
+    {
+      ...lead(
+        "micBranch",
+        "Microphone branch",
+        1.6,
+        port("mic", "microphone end", half(MIC, MALE), [wire("1", "microphone")]),
+        port("car", "factory microphone end", half(MIC, FEMALE), [wire("1", "microphone")]),
+        moduleEnd,
+      ),
+      ...between,
+    },
+  );
+  kit.unplug.push({ a: "loom.mic", b: "carMic.main", why: "The branch goes between.", ...between });
   kit.plug.push(
+    {
+      id: "k-mic-pair",
+      a: "micPair.car",
+      b: "loom.micTap",
+      say: "Two contacts of the branch into the plug of the hands-free module",
+      ...pair,
+    },
+    { id: "k-pair-module", a: "micPair.module", b: "module.mic", say: "Branch into the navigation module", ...pair },
     {
       id: "k-mic-loom",
       a: "micBranch.mic",
       b: "loom.mic",
       say: "Branch into the plug of the factory microphone",
-      when,
+      ...between,
     },
-    { id: "k-mic-car", a: "carMic.main", b: "micBranch.car", say: "Factory microphone into the branch", when },
-    { id: "k-mic-module", a: "micBranch.module", b: "module.mic", say: "Branch into the navigation module", when },
+    { id: "k-mic-car", a: "carMic.main", b: "micBranch.car", say: "Factory microphone into the branch", ...between },
+    {
+      id: "k-mic-module",
+      a: "micBranch.module",
+      b: "module.mic",
+      say: "Branch into the navigation module",
+      ...between,
+    },
   );
-  kit.reach = [{ place: "console space", why: "Two contacts are set at the hands-free module there", when }];
+  kit.needs.push({ kind: "tool", say: "Two contacts for the plug of the hands-free module", ...pair });
   kit.functions.push({
     id: "navigationVoice",
     name: "Voice control of the navigation",
@@ -265,6 +299,6 @@ function addMicrophoneBranch(kit: KitProfile): void {
     observe: [{ at: "module.mic.1", where: { voice: "factory" } }],
     situations: [{ id: "on", label: "map shown", set: { pictureMode: "phone" } }],
     minutes: 1,
-    when,
+    when: branch,
   });
 }

@@ -58,6 +58,7 @@ const BY_PART: Record<string, Omit<KitLead, "part" | "when">> = {
   reverseWire: { from: MODULE, to: "tailgate", service: ["sill"] },
   powerLead: { from: MODULE, to: "console space" },
   micBranch: { from: MODULE, to: "headlining edge" },
+  micPair: { from: MODULE, to: "console space" },
   usbCable: { from: "radio shaft", to: "console space" },
   displayLead: { from: "radio shaft", to: "vent space" },
   feedLead: { from: MODULE, to: "fuse panel" },

@@ -1,9 +1,42 @@
 import type { KitProfile } from "../../../../core/model/profile";
 import { radioPort } from "../../plugs";
-import { FEMALE, half, MALE, type Pins, port, wire } from "../../vocabulary";
+import { FEMALE, half, MALE, type Pins, port, SPEAKER_BLOCK, wire } from "../../vocabulary";
 import type { RadioSwapLeaflet } from "./leaflet";
 
 const ADAPTER_PORTS = { car: "loom.radio", radio: "radio.main" };
+
+/** Every contact of the car's plug straight through to the plug of the bigger module, by function, the bus too. */
+export function addPassThrough(l: RadioSwapLeaflet, kit: KitProfile): void {
+  kit.parts.push({
+    id: "adapter",
+    name: "Pass-through harness, car's plug to the new module",
+    type: "lead",
+    lengthM: 0.3,
+    twisted: true,
+    reachMinutes: 1,
+    ports: [
+      port("car", "car end", half(l.radioPlug, MALE), radioPort(l.pins, false, false)),
+      port("radio", "module end", half(l.newPlug ?? l.radioPlug, FEMALE), radioPort(l.newPins, false, false)),
+    ],
+    joins: [...SPEAKERS, ...byFunction(l, "mic", "battery", "ground", "high", "low")],
+  });
+  kit.plug.push(
+    { id: "k-adapter-car", a: "adapter.car", b: ADAPTER_PORTS.car, say: "Pass-through harness into the car's plug" },
+    {
+      id: "k-adapter-radio",
+      a: "adapter.radio",
+      b: ADAPTER_PORTS.radio,
+      say: "Pass-through harness into the new module",
+    },
+  );
+}
+
+/** The loudspeaker block has the same contacts in both plugs. */
+const SPEAKERS = SPEAKER_BLOCK.map(([id]) => ({ contacts: [`car.${id}`, `radio.${id}`] }));
+
+function byFunction(l: RadioSwapLeaflet, ...pins: (keyof Pins)[]) {
+  return pins.map((p) => ({ contacts: [`car.${l.pins[p]}`, `radio.${l.newPins[p]}`] }));
+}
 
 /** Lead from the older plug to the newer one: supply, loudspeakers and microphone straight through by function. */
 export function addAdapter(l: RadioSwapLeaflet, kit: KitProfile, aftermarket: boolean): void {
@@ -16,11 +49,6 @@ export function addAdapter(l: RadioSwapLeaflet, kit: KitProfile, aftermarket: bo
   const radio = port("radio", "radio end", half(l.newPlug ?? l.radioPlug, FEMALE), [
     ...radioPort(l.newPins, false, aftermarket).filter((c) => !aftermarket || c.kind !== "can"),
   ]);
-  const pairs: [keyof Pins, boolean][] = [
-    ["mic", true],
-    ["battery", true],
-    ["ground", true],
-  ];
   kit.parts.push({
     id: "adapter",
     name: "Adapter lead, old plug to new plug",
@@ -38,8 +66,8 @@ export function addAdapter(l: RadioSwapLeaflet, kit: KitProfile, aftermarket: bo
       ),
     ],
     joins: [
-      ...["1", "2", "3", "4", "5", "6", "7", "8"].map((c) => ({ contacts: [`car.${c}`, `radio.${c}`] })),
-      ...pairs.map(([p]) => ({ contacts: [`car.${l.pins[p]}`, `radio.${l.newPins[p]}`] })),
+      ...SPEAKERS,
+      ...byFunction(l, "mic", "battery", "ground"),
       ...(aftermarket
         ? [{ contacts: ["bus.1", `radio.${l.newPins.accessory}`] }]
         : [{ contacts: ["bus.H", `radio.${l.newPins.high}`] }, { contacts: ["bus.L", `radio.${l.newPins.low}`] }]),

@@ -9,7 +9,7 @@ import { gives, half, MALE, port } from "../../vocabulary";
 import { material, tool } from "../common";
 import { emptyKit } from "../head";
 import { methods } from "../methods";
-import { addAdapter } from "./adapter";
+import { addAdapter, addPassThrough } from "./adapter";
 import { addBusModule, addBusWires } from "./bus";
 import type { RadioSwapLeaflet } from "./leaflet";
 import { addKnob, addPanel } from "./panel";
@@ -66,7 +66,8 @@ export function buildRadioSwap(l: RadioSwapLeaflet): KitProfile {
         ...(x.id === "camera-radio" ? { when: HAS_CAMERA } : {}),
       }),
     );
-  if (adapter) addAdapter(l, kit, aftermarket);
+  if (adapter && l.from === "bigger module and screen") addPassThrough(l, kit);
+  else if (adapter) addAdapter(l, kit, aftermarket);
   if (l.from === "sister car") addBusWires(l, kit);
   if (aftermarket) addBusModule(l, kit);
   if (l.climateZones > 0) addPanel(l, kit);

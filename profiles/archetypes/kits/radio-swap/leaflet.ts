@@ -50,7 +50,8 @@ function* contradictions(l: RadioSwapLeaflet): Generator<Contradiction> {
   const adapted = l.from === "sister car" || l.from === "aftermarket";
   if (adapted && !l.newPlug)
     yield [["newPlug"], "This radio has another plug than the car: name it, an adapter lead goes between."];
-  if (!adapted && l.newPlug) yield [["newPlug"], "A radio of the same car takes the car's own plug: leave it out."];
+  if (l.from === "higher level" && l.newPlug)
+    yield [["newPlug"], "A radio of the same car takes the car's own plug: leave it out."];
   if (l.features.satellite && !l.satellite)
     yield [["satellite"], "A radio with satellite reception needs the antenna of the car."];
   if (l.features.keyInput && l.from !== "aftermarket")
