@@ -22,6 +22,7 @@ import { CoreError } from "~/core/model/errors";
 import { createDraft } from "~/db/drafts";
 import { newId } from "~/db/ids";
 import { buildLeaflet, type Leaflet, leafletSchema } from "~/profiles/archetypes";
+import { notAsked } from "~/profiles/archetypes/asked";
 import { shippedLeaflets } from "~/profiles/library";
 import { checkProfile, readLeaflet } from "~/profiles/read";
 import type { Route } from "./+types/new";
@@ -277,6 +278,8 @@ function LeafletForm({ chosen, message }: { chosen: Chosen; message: string | nu
   const { reference } = chosen;
   const checked = useProfileCheck(preview, reference?.car ?? null, reference?.variant ?? null);
   const problems = checked.check?.fields ?? [];
+  // What is wrong is shown, asked for or not.
+  const unasked = notAsked(leaflet).filter((field) => !problems.some((p) => p.path.split(".")[0] === field));
   const follows = useFollows(leaflet, checked.check?.facts ?? null);
   return (
     <div className="mt-5 grid grid-cols-[minmax(0,1fr)] gap-x-10 lg:grid-cols-[minmax(0,30rem)_minmax(0,1fr)]">
@@ -297,7 +300,7 @@ function LeafletForm({ chosen, message }: { chosen: Chosen; message: string | nu
             schema={chosen.schema}
             value={leaflet}
             onChange={edit}
-            hidden={["archetype"]}
+            hidden={["archetype", ...unasked]}
             problems={problems}
             follows={follows}
           />

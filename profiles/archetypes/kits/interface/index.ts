@@ -29,7 +29,7 @@ const WORK = {
 export function buildInterface(l: InterfaceLeaflet): KitProfile {
   const work = !l.mirroring
     ? "Camera interface, rear and front"
-    : l.ring
+    : l.ring && l.harness
       ? "Interface on a car with an optical ring"
       : WORK[l.build];
   const kit = emptyKit(l, work);
