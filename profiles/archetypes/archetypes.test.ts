@@ -11,6 +11,7 @@ import { composeStock, kitPartIds } from "../../core/model/compose";
 import { predictedCodes } from "../../core/model/monitors";
 import { Model } from "../../core/model/outcome";
 import type { CarProfile, KitProfile, VariantProfile } from "../../core/model/profile";
+import { shippedLeaflets, shippedLibrary } from "../library";
 import { checkProfile } from "../read";
 import { buildLeaflet, type Leaflet } from "./index";
 import { radioFeatures } from "./radio/features";
@@ -174,6 +175,16 @@ function suits(car: CarChoice, f: Features, i: InterfaceChoice): boolean {
   const key = i.keyBoard && f.frontKeys ? true : i.harness && car.wheelKeys;
   return f.screen !== undefined && sound && key;
 }
+
+describe("a leaflet that is built", () => {
+  const cars = shippedLibrary().flatMap((p) => (p.document === "car" ? [p] : []));
+
+  it.each(shippedLeaflets().map((l) => [l.id, l] as const))("stays as it was answered: %s", (_, leaflet) => {
+    const before = structuredClone(leaflet);
+    buildLeaflet(leaflet, cars);
+    expect(leaflet).toEqual(before);
+  });
+});
 
 describe("radios of every kind in cars of every kind", () => {
   it("are documents that pass the door, and every function of theirs works", () => {

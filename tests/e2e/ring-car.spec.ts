@@ -35,8 +35,8 @@ test("the contact to move is marked on the face of both plugs, with where it goe
   await page.goto(`${job}/connect`);
   await hydrated(page);
   await take(page, /^T-harness into the car's radio plug/);
-  await expect(page.getByText(/It goes to T-harness, car end, contact ro/)).toBeVisible();
-  await expect(page.getByText(/It comes from Car loom, radio plug, contact ro/)).toBeVisible();
+  await expect(page.getByText(/It goes to T-harness, car end, ring, from the radio/)).toBeVisible();
+  await expect(page.getByText(/It comes from Car loom, radio plug, ring, from the radio/)).toBeVisible();
 });
 
 test("three planted mistakes are found before power is on and put right by their one remedy", async ({ page }) => {

@@ -311,7 +311,7 @@ function LeafletForm({ chosen, message }: { chosen: Chosen; message: string | nu
           </Notice>
         )}
         <div className="sticky bottom-0 flex gap-2 border-t border-rule bg-paper py-3">
-          <Button type="submit" look="next" disabled={busy}>
+          <Button type="submit" look="next" className="shrink-0" disabled={busy}>
             {busy ? "Building ..." : "Build the document"}
           </Button>
           <Link to="/library/new" className={buttonLook("quiet")}>

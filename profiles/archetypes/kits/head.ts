@@ -41,7 +41,8 @@ export function emptyKit(l: KitHead, work: string): KitProfile {
     work,
     price: l.price,
     fitMinutes: l.fitMinutes,
-    box: l.box,
-    card: l.card,
+    // Builders add to them; the leaflet stays as it was answered.
+    box: [...l.box],
+    card: [...l.card],
   };
 }
