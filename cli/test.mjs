@@ -8,7 +8,8 @@ import { serving, startServer } from "./serve.mjs";
 /**
  * Runs everything: format and lint, layers, types, dead code, unit, integration on a real MariaDB, end-to-end in a
  * real Chromium. `./iteron test unit e2e` runs those steps alone. Ends with "N passed, N failed". `./iteron test strength`
- * runs the trials that take minutes (`--long`: a hundred cycles) and prints what they found.
+ * runs the trials that take minutes and prints what they found. `--long` goes with a step's name: a hundred cycles, a log
+ * of ten million frames.
  */
 export async function test(only) {
   const reports = join(paths.state, "reports");
@@ -53,7 +54,7 @@ export async function test(only) {
     const db = await startMariadb("test", await freePortFrom(23570));
     await using(db.stop, async () => {
       await step("integration", () => vitest("integration", reports, db.env("iteron_test")));
-      await step("e2e", () => endToEnd(reports, db.env));
+      await step("e2e", () => endToEnd(reports, db.env, long));
     });
   }
   say(`\n${total.passed} passed, ${total.failed} failed`);
@@ -90,7 +91,7 @@ async function vitest(project, reports, env, ...files) {
 /** Lanes of end-to-end tests: each has a demonstration and a server of its own, so that none meets the other's work. */
 const LANES = 2;
 
-async function endToEnd(reports, dbEnvOf) {
+async function endToEnd(reports, dbEnvOf, long) {
   const lanes = [];
   for (let i = 1, from = 4970; i <= LANES; i++) {
     const port = await freePortFrom(from);
@@ -106,6 +107,7 @@ async function endToEnd(reports, dbEnvOf) {
       allowFailure: true,
       env: {
         ITERON_LANES: JSON.stringify(lanes.map(({ port, env }) => ({ url: `http://127.0.0.1:${port}`, env }))),
+        ITERON_LONG: long,
         PLAYWRIGHT_JSON_OUTPUT_NAME: file,
         NO_COLOR: "1",
       },

@@ -43,11 +43,14 @@ export function shippedLeaflets(): Leaflet[] {
   return LEAFLETS.map((l) => leaflet.parse(l));
 }
 
-/** All shipped profiles, checked as any upload would be. */
+let library: readonly Profile[] | null = null;
+
+/** All shipped profiles, checked as any upload would be; built once, and never changed. */
 export function shippedLibrary(): Profile[] {
-  return [car, variant, kit, ...buildLeaflets(LEAFLETS, [carSchema.parse(car)]), ...codingMaps, ...busMaps].map(
+  library ??= [car, variant, kit, ...buildLeaflets(LEAFLETS, [carSchema.parse(car)]), ...codingMaps, ...busMaps].map(
     checkProfile,
   );
+  return [...library];
 }
 
 /** Car, variant and kit of the demonstration, typed. */

@@ -9,8 +9,15 @@ const cars = library.flatMap((p) => (p.document === "car" ? [p] : []));
 const variants = library.flatMap((p) => (p.document === "variant" ? [p] : []));
 const kits = library.flatMap((p) => (p.document === "kit" ? [p] : []));
 
-/** Every shipped job whose kit fits the car. */
-export function fittingJobs(): JobPlan[] {
+let jobs: readonly JobPlan[] | null = null;
+
+/** Every shipped job whose kit fits the car; planned once. */
+export function fittingJobs(): readonly JobPlan[] {
+  jobs ??= planned();
+  return jobs;
+}
+
+function planned(): JobPlan[] {
   return variants.flatMap((variant) =>
     cars
       .filter((car) => car.id === variant.car)

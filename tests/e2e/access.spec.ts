@@ -1,6 +1,6 @@
 import { expect, type Page } from "@playwright/test";
 import { SURFACES } from "../support/surfaces";
-import { hydrated, noViolations, openJob, signIn, take, test } from "./helpers";
+import { hydrated, noViolations, openJob, signIn, signInByForm, take, test } from "./helpers";
 
 for (const look of ["light", "dark"] as const) {
   test(`no accessibility violation and nothing wider than the screen, ${look}`, async ({ browser }) => {
@@ -13,7 +13,7 @@ for (const look of ["light", "dark"] as const) {
     const page = await context.newPage();
     await page.goto("/sign-in");
     await noViolations(page);
-    await signIn(page);
+    await signInByForm(page);
     await noViolations(page);
     for (const place of [
       "/library",
@@ -74,6 +74,7 @@ test("works from the keyboard alone", async ({ page }) => {
 
 test("the look is switched by hand and remembered", async ({ page }) => {
   await signIn(page);
+  await page.goto("/board");
   await hydrated(page);
   await page.getByRole("button", { name: /bay light and cab dark/ }).click();
   await expect(page.locator("html")).toHaveAttribute("data-look", "dark");

@@ -4,6 +4,7 @@ import { hydrated, noViolations, signIn, test } from "./helpers";
 
 test("the lead backs the shop up and takes the copy along", async ({ page }) => {
   await signIn(page, "lead@skerry.example");
+  await page.goto("/board");
   await page.getByRole("link", { name: "Backup of the shop" }).click();
   await hydrated(page);
   await page.getByRole("button", { name: "Back up now" }).click();
@@ -32,6 +33,7 @@ test("the lead backs the shop up and takes the copy along", async ({ page }) => 
 
 test("nobody else finds a way to it", async ({ page }) => {
   await signIn(page);
+  await page.goto("/board");
   await expect(page.getByRole("heading", { name: "Board" })).toBeVisible();
   await expect(page.getByRole("link", { name: "Backup of the shop" })).toHaveCount(0);
   await page.goto("/backup");

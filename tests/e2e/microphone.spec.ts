@@ -79,6 +79,7 @@ test("a pair that is fuller turned round is cured on the plug", async ({ page })
 
 test("the sounds have their level in the browser as well: -20 dBFS by an offline context", async ({ page }) => {
   await signIn(page);
+  await page.goto("/board");
   for (const [id, rms] of [
     ["pink", -20],
     ["opposite", -20],

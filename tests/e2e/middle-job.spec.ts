@@ -21,6 +21,9 @@ test("the middle job is driven from the failing bench test to its certificate", 
   expect(await testsLeft(page)).toBeLessThan(15);
   await tryAll(page, "with the dash open", await testsLeft(page));
   await expect(rows(page).getByText("15 of 15")).toBeVisible();
+  await rows(page)
+    .getByText(/^After closing/)
+    .click();
   await expect(
     rows(page)
       .getByRole("link", { name: /when the car is closed$/ })

@@ -144,6 +144,7 @@ async function confirmHazard(page: Page, text: RegExp): Promise<void> {
 
 test("a job can be opened for practice: a stand-in car answers, and the job says so", async ({ page }) => {
   await signIn(page);
+  await page.goto("/board");
   await page.getByRole("link", { name: "New job" }).click();
   await page.getByLabel(/^Practice/).check();
   const job = await newJobHere(page);
@@ -196,6 +197,7 @@ test("the loudspeakers that sound are tapped, and the answer names the silent on
 // Last: an imported job stands on the board afterwards.
 test("functions that cannot be had together: nothing is drawn until somebody chooses", async ({ page }) => {
   await signIn(page);
+  await page.goto("/board");
   await hydrated(page);
   await page.getByLabel("Import a job").setInputFiles("tests/fixtures/2026-11/job-given-up.json");
   await page.waitForURL(/\/jobs\/[0-9a-f-]{36}/);

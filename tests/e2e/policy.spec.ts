@@ -37,6 +37,7 @@ test("no page does what its policy forbids, and nothing is asked of another mach
 test("a script that somebody has put into a page does not run, and the browser says so", async ({ page }) => {
   const reported = await listen(page);
   await signIn(page);
+  await page.goto("/board");
   await page.evaluate(() => {
     const script = document.createElement("script");
     script.textContent = "window.ran = true";

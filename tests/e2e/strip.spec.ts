@@ -1,7 +1,7 @@
 import { execFileSync } from "node:child_process";
 import { writeFileSync } from "node:fs";
 import { type BrowserContext, expect, type Page } from "@playwright/test";
-import { hydrated, newJob, openJob, rows, signIn, take, test } from "./helpers";
+import { hydrated, newJob, openJob, rows, signIn, signInByForm, take, test } from "./helpers";
 
 const status = (page: Page) => page.getByRole("status");
 const title = (page: Page) => page.getByRole("heading", { level: 1 });
@@ -250,7 +250,7 @@ test("what one person has ticked is not sent under the name of the next", async 
   const next = await context.newPage();
   await next.goto("/board");
   await next.getByRole("button", { name: "Sign out" }).click();
-  await signIn(next, "lead@skerry.example");
+  await signInByForm(next, "lead@skerry.example");
   await hands(next, job);
   await expect(status(next)).toHaveText("Not yours, 1 kept here");
   const left = next.getByRole("region", { name: "Left by somebody else" });

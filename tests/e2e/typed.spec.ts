@@ -1,5 +1,5 @@
 import { expect, type Page } from "@playwright/test";
-import { hydrated, newJob, rows, signIn, take, test } from "./helpers";
+import { hydrated, newJob, rows, signIn, signInByForm, take, test } from "./helpers";
 
 /** The session is gone while the page is open, as after a night. */
 const sessionEnds = (page: Page) => page.context().clearCookies();
@@ -7,7 +7,7 @@ const sessionEnds = (page: Page) => page.context().clearCookies();
 /** Signs in again in another tab. */
 async function again(page: Page) {
   const tab = await page.context().newPage();
-  await signIn(tab);
+  await signInByForm(tab);
   await tab.close();
 }
 

@@ -1,13 +1,13 @@
 /** The same whole job from the new-job form to the closed certificate, counting what a person presses and types. */
 import { expect, type Page } from "@playwright/test";
-import { hydrated, inHand, signIn, test } from "./helpers";
+import { hydrated, inHand, signInByForm, test } from "./helpers";
 
 const MAX_PRESSES = 90;
 const MAX_FIELDS = 12;
 
 test("a whole job takes few presses and fewer fields", async ({ page }, info) => {
   test.setTimeout(400_000);
-  await signIn(page);
+  await signInByForm(page);
   const count = { presses: 0, fields: 0 };
   const press = async (name: string | RegExp) => {
     await page.getByRole("button", { name }).first().click();
