@@ -1,13 +1,16 @@
 /** The face of a plug: where its cavities are, as one looks at it. */
 import { KIND_TAGS, layerOf } from "../model/kinds";
+import { stampOf } from "../model/labels";
 import type { Contact, LockKind, Port } from "../model/types";
 
 /** From where one looks: at the side that mates, or at the side where the wires go in. One is the other's mirror. */
 export type FaceSide = "mating" | "wires";
 
 export interface Cavity {
-  /** As the trade numbers it, or the letter of the contact. */
+  /** Of the contact, or the number of an empty cavity. */
   id: string;
+  /** What is stamped at it; empty where the document has only a name of its own for it. */
+  stamp: string;
   row: number;
   column: number;
   contact: Contact | null;
@@ -43,6 +46,7 @@ export function faceOf(port: Port, side: FaceSide): Face | null {
     const column = i % columns;
     return {
       id: contact?.id ?? `${i + 1}`,
+      stamp: contact ? stampOf(contact) : `${i + 1}`,
       row: Math.floor(i / columns),
       column: mirrored ? columns - 1 - column : column,
       contact,

@@ -1,5 +1,5 @@
 import { KIND_NAMES } from "../model/kinds";
-import { describePort } from "../model/labels";
+import { describePort, stampOf } from "../model/labels";
 import { findPort } from "../model/ports";
 import type { System } from "../model/types";
 import type { Connection } from "./connection-plan";
@@ -18,7 +18,7 @@ export function connectionTable(system: System, connections: readonly Connection
         family: a?.connector?.family ?? "",
         ways: a?.connector?.ways ?? "",
         keying: a?.connector?.keying ?? "",
-        contact: contact.id,
+        contact: stampOf(contact),
         signal: KIND_NAMES[contact.kind],
         label: contact.label ?? "",
         colour: wire?.base ?? "",

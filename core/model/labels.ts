@@ -15,7 +15,7 @@ export function describeContact(system: System, ref: ContactRef): string {
   if (!part || !port || !contact) return ref;
   if (port.inside) return `${part.name}, ${contact.label ?? port.label}`;
   const name = contactWords(contact);
-  return `${part.name}, ${port.label}, ${isStamped(contact) ? `contact ${contact.id} (${name})` : name}`;
+  return `${part.name}, ${port.label}, ${stampOf(contact) ? `contact ${contact.id} (${name})` : name}`;
 }
 
 /** What a contact is for, in words. */
@@ -25,12 +25,12 @@ export function contactWords({ label, kind }: Pick<Contact, "label" | "kind">): 
 
 /** A contact in a list, for example `9 CAN bus`; what no plug has stamped on it is called by what it is for. */
 export function shortContact(contact: Pick<Contact, "id" | "label" | "kind">): string {
-  return isStamped(contact) ? `${contact.id} ${contactWords(contact)}` : contactWords(contact);
+  return `${stampOf(contact)} ${contactWords(contact)}`.trimStart();
 }
 
-/** Plugs have numbers and capitals on them; other identifiers are the document's own. */
-function isStamped({ id }: Pick<Contact, "id">): boolean {
-  return /^[A-Z0-9]/.test(id);
+/** What is stamped on the plug at a contact: numbers and capitals; empty where the identifier is the document's own. */
+export function stampOf({ id }: Pick<Contact, "id">): string {
+  return /^[A-Z0-9]/.test(id) ? id : "";
 }
 
 /** A port in words, for example `Radio, main plug`. */

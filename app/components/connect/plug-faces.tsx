@@ -64,10 +64,10 @@ function Half({ half: { name, port, moves }, side }: { half: PlugHalf; side: Fac
       </ScrollX>
       <ul className="mt-1">
         {face.cavities.map(
-          ({ contact, id, tag }) =>
+          ({ contact, id, stamp, tag }) =>
             contact && (
               <li key={id} className="flex flex-wrap items-center gap-x-3 border-b border-rule py-0.5 text-sm">
-                <span className="num w-8 text-right">{id}</span>
+                <span className="num w-8 text-right">{stamp}</span>
                 <span className="num w-10 font-medium">{tag}</span>
                 <span className="min-w-0 flex-1">
                   {contact.label ?? KIND_NAMES[contact.kind]}

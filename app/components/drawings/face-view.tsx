@@ -87,7 +87,7 @@ export function FaceView({
             />
           )}
           <text x={CELL / 2} y={17} textAnchor="middle" fontSize={12} fill="var(--quiet)" fontFamily="var(--font-mono)">
-            {c.id}
+            {onTap ? c.id : c.stamp}
           </text>{" "}
           <text
             x={CELL / 2}
