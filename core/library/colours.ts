@@ -1,5 +1,4 @@
-import { KIND_NAMES } from "../model/kinds";
-import { shortContact } from "../model/labels";
+import { contactWords, shortContact } from "../model/labels";
 import type { KitProfile } from "../model/profile";
 
 /** What one wire colour means in one kit. */
@@ -43,7 +42,7 @@ export function colourMeanings(kits: readonly KitProfile[]): ColourMeaning[] {
           const { base, tracer = "" } = contact.wire;
           const key = `${base}/${tracer}`.toLowerCase();
           const meaning = found.get(key) ?? { base, tracer, uses: [], conflict: false };
-          const job = contact.label ?? KIND_NAMES[contact.kind];
+          const job = contactWords(contact);
           if (!meaning.uses.some((u) => u.kit === kit.id && u.job === job))
             meaning.uses.push({
               kit: kit.id,

@@ -1,7 +1,6 @@
 import { useState } from "react";
 import { type FaceSide, faceOf, LOCK_OPENS } from "~/core/connect/face";
-import { KIND_NAMES } from "~/core/model/kinds";
-import { waysWords } from "~/core/model/labels";
+import { contactWords, waysWords } from "~/core/model/labels";
 import type { Port } from "~/core/model/types";
 import type { InHand } from "~/core/views/connection-row";
 import { Button, ScrollX } from "../controls";
@@ -70,7 +69,7 @@ function Half({ half: { name, port, moves }, side }: { half: PlugHalf; side: Fac
                 <span className="num w-8 text-right">{stamp}</span>
                 <span className="num w-10 font-medium">{tag}</span>
                 <span className="min-w-0 flex-1">
-                  {contact.label ?? KIND_NAMES[contact.kind]}
+                  {contactWords(contact)}
                   {moves[id] && <strong className="block font-medium">It {moves[id]}</strong>}
                 </span>
                 {contact.wire && (
