@@ -2,11 +2,12 @@
  * Requests that compute for longer than a page may are passed on to a thread of their own, which serves the same
  * application on a socket: whoever marks a plug meanwhile does not wait for somebody's certificate.
  */
-import { rmSync } from "node:fs";
+import { readdirSync, rmSync } from "node:fs";
 import { request } from "node:http";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { Worker } from "node:worker_threads";
+import { isOurs } from "./common.mjs";
 
 /** Papers, bundles, jobs that are read from a file, and proofs on a log. */
 const SLOW = /\.(pdf|zip)$|^\/jobs\/import(\.data)?$|^\/jobs\/[^/]+\/proof$/;
@@ -14,10 +15,19 @@ const SLOW = /\.(pdf|zip)$|^\/jobs\/import(\.data)?$|^\/jobs\/[^/]+\/proof$/;
 /** How a reader that does not read on is noticed. */
 const HUNG_UP = new Set(["EPIPE", "ECONNRESET"]);
 
+/** Removes the sockets of servers that were killed and could not do it themselves. */
+export function removeLeftSockets(folder) {
+  for (const name of readdirSync(folder)) {
+    const pid = /^iteron-(\d+)\.sock$/.exec(name)?.[1];
+    if (pid && !isOurs(Number(pid), "node")) rmSync(join(folder, name), { force: true });
+  }
+}
+
 /** The handler that passes slow requests on. The thread begins with the first of them and again when it has ended. */
 export function slowLane(build) {
   const socketPath = join(tmpdir(), `iteron-${process.pid}.sock`);
   let listening = null;
+  removeLeftSockets(tmpdir());
   process.on("exit", () => rmSync(socketPath, { force: true }));
 
   const begin = () =>

@@ -1,0 +1,1 @@
+export function removeLeftSockets(folder: string): void;
