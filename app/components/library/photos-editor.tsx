@@ -24,17 +24,20 @@ export function PhotosEditor({
 }) {
   const [problem, setProblem] = useState("");
   const [sending, setSending] = useState(false);
-  // Two that are sent at once are both kept.
-  const latest = useRef(photos);
-  latest.current = photos;
+  const present = useRef(photos);
+  present.current = photos;
+  // Sent, and perhaps not among the photos yet: of two that are sent at once both are kept.
+  const sent = useRef<PartPhoto[]>([]);
+  sent.current = sent.current.filter((s) => !photos.some((p) => p.sha256 === s.sha256));
   async function add(of: PartPhoto["of"], file: File) {
     setSending(true);
     const answer = await send(file);
     setSending(false);
     setProblem(answer.ok ? "" : answer.message);
-    if (!answer.ok || latest.current.some((p) => p.sha256 === answer.sha256)) return;
-    latest.current = [...latest.current, { of, sha256: answer.sha256 }];
-    onChange([...latest.current]);
+    if (!answer.ok) return;
+    if ([...present.current, ...sent.current].some((p) => p.sha256 === answer.sha256)) return;
+    sent.current = [...sent.current, { of, sha256: answer.sha256 }];
+    onChange([...present.current, ...sent.current]);
   }
   return (
     <fieldset>
