@@ -144,7 +144,7 @@ export function loom(l: CarLeaflet): Part {
       ["handsFree.2", `radio.${pins.mic}`],
     );
     add(
-      port("micTap", "two free cavities at the hands-free module", half(MIC_TAP, FEMALE), [
+      port("micTap", "hands-free module, two cavities", half(MIC_TAP, FEMALE), [
         wire("1", "microphone"),
         wire("2", "ground"),
       ]),
