@@ -1,6 +1,5 @@
 import { randomBytes } from "node:crypto";
-import { PassThrough } from "node:stream";
-import { createReadableStreamFromReadable } from "@react-router/node";
+import { Writable } from "node:stream";
 import { renderToPipeableStream } from "react-dom/server";
 import { type EntryContext, isRouteErrorResponse, ServerRouter } from "react-router";
 import { cacheReport } from "~/db/cache";
@@ -21,11 +20,22 @@ export default function handleRequest(request: Request, status: number, headers:
       </NonceContext>,
       {
         nonce,
-        // Parts of a page that come in a script of their own are in the page, too.
+        // Parts of a page that come in a script of their own are in the page, too; so it goes out in one piece, which is
+        // compressed and sent once instead of every 4 kB.
         onAllReady() {
-          const body = new PassThrough();
-          resolve(new Response(createReadableStreamFromReadable(body), { headers, status }));
-          pipe(body);
+          const pieces: Buffer[] = [];
+          pipe(
+            new Writable({
+              write(piece: Buffer, _encoding, next) {
+                pieces.push(piece);
+                next();
+              },
+              final(next) {
+                resolve(new Response(Buffer.concat(pieces), { headers, status }));
+                next();
+              },
+            }),
+          );
         },
         onShellError: reject,
         onError: (error) => log.error(error, "render"),

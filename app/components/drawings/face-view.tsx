@@ -48,60 +48,56 @@ export function FaceView({
         stroke="var(--ink)"
         strokeWidth={2}
       />
-      {face.cavities.map((c) => (
-        <g
-          key={`${c.row}-${c.column}`}
-          transform={`translate(${8 + c.column * CELL} ${17 + c.row * CELL})`}
-          {...(onTap && {
-            role: "button",
-            tabIndex: 0,
-            "aria-label": `${c.id} ${c.tag || "empty"}`,
-            "aria-pressed": c.id === at,
-            className: "cursor-pointer",
-            onClick: () => onTap(c),
-            onKeyDown: (e: KeyboardEvent) => {
-              if (e.key !== "Enter" && e.key !== " ") return;
-              e.preventDefault();
-              onTap(c);
-            },
-          })}
-        >
-          <rect
-            x={2}
-            y={2}
-            width={CELL - 4}
-            height={CELL - 4}
-            rx={face.gender === "female" ? 3 : 10}
-            fill={c.id === at ? "var(--watch-ground)" : c.contact ? "var(--paper)" : "var(--raised)"}
-            stroke="var(--ink)"
-            strokeOpacity={c.contact ? 1 : 0.3}
-            strokeWidth={c.id === at ? 3 : c.contact ? 1.75 : 1}
-            strokeDasharray={c.layer >= 0 ? DASHES[c.layer] : undefined}
-          />
-          {moves[c.id] && (
-            <path
-              d={moves[c.id]?.startsWith("goes") ? "M31 13l8-8M39 11V5h-6" : "M39 5l-8 8M31 7v6h6"}
-              fill="none"
-              stroke="var(--accent)"
-              strokeWidth={2.5}
-            />
-          )}
-          <text x={CELL / 2} y={17} textAnchor="middle" fontSize={12} fill="var(--quiet)" fontFamily="var(--font-mono)">
-            {onTap ? c.id : c.stamp}
-          </text>{" "}
-          <text
-            x={CELL / 2}
-            y={33}
-            textAnchor="middle"
-            fontSize={12}
-            fontWeight={600}
-            fill="var(--ink)"
-            fontFamily="var(--font-mono)"
+      <g textAnchor="middle" fontSize={12} fontFamily="var(--font-mono)" fill="var(--ink)">
+        {face.cavities.map((c) => (
+          <g
+            key={`${c.row}-${c.column}`}
+            transform={`translate(${8 + c.column * CELL} ${17 + c.row * CELL})`}
+            {...(onTap && {
+              role: "button",
+              tabIndex: 0,
+              "aria-label": `${c.id} ${c.tag || "empty"}`,
+              "aria-pressed": c.id === at,
+              className: "cursor-pointer",
+              onClick: () => onTap(c),
+              onKeyDown: (e: KeyboardEvent) => {
+                if (e.key !== "Enter" && e.key !== " ") return;
+                e.preventDefault();
+                onTap(c);
+              },
+            })}
           >
-            {c.tag}
-          </text>
-        </g>
-      ))}
+            <rect
+              x={2}
+              y={2}
+              width={CELL - 4}
+              height={CELL - 4}
+              rx={face.gender === "female" ? 3 : 10}
+              fill={c.id === at ? "var(--watch-ground)" : c.contact ? "var(--paper)" : "var(--raised)"}
+              stroke="var(--ink)"
+              strokeOpacity={c.contact ? 1 : 0.3}
+              strokeWidth={c.id === at ? 3 : c.contact ? 1.75 : 1}
+              strokeDasharray={c.layer >= 0 ? DASHES[c.layer] : undefined}
+            />
+            {moves[c.id] && (
+              <path
+                d={moves[c.id]?.startsWith("goes") ? "M31 13l8-8M39 11V5h-6" : "M39 5l-8 8M31 7v6h6"}
+                fill="none"
+                stroke="var(--accent)"
+                strokeWidth={2.5}
+              />
+            )}
+            <text x={CELL / 2} y={17} fill="var(--quiet)">
+              {onTap ? c.id : c.stamp}
+            </text>{" "}
+            {c.tag && (
+              <text x={CELL / 2} y={33} fontWeight={600}>
+                {c.tag}
+              </text>
+            )}
+          </g>
+        ))}
+      </g>
     </svg>
   );
 }

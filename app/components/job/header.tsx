@@ -40,7 +40,7 @@ export function JobHeader({ overview, others }: { overview: JobOverview; others:
         </div>
       </div>
       <div className="flex h-[53px] items-center gap-x-2 pr-2 pl-2 sm:gap-x-4 sm:pl-3">
-        <StageMenu job={job.id} />
+        <StagesButton />
         <CarState car={car} workMinutes={workMinutes} />
         <Next next={next} job={job.id} />
       </div>
@@ -80,19 +80,23 @@ function initials(name: string): string {
     .toUpperCase();
 }
 
-/** The surfaces of a job as a line of stations. */
+/** The surfaces of a job as a line of stations; on a narrow screen a list that opens. */
 function Stages({ next, job, closed }: { next: Stage; job: string; closed: boolean }) {
   const reached = closed ? STAGES.length : STAGES.indexOf(next);
   return (
-    <nav aria-label="Stages of the job" className="hidden lg:block">
-      <ol className="flex">
+    <nav
+      popover="auto"
+      id="stages"
+      aria-label="Stages of the job"
+      className="m-0 text-ink max-lg:inset-auto max-lg:top-[98px] max-lg:left-2 max-lg:min-w-52 max-lg:border max-lg:border-strong max-lg:bg-raised max-lg:p-1 lg:static lg:block lg:overflow-visible lg:border-0 lg:bg-transparent lg:p-0"
+    >
+      <ol className="lg:flex">
         {STAGES.map((stage, i) => (
-          <li key={stage} className="flex items-center">
+          <li key={stage}>
             <NavLink
               to={`/jobs/${job}/${stage}`}
-              className={({ isActive }) =>
-                `inline-flex h-[46px] items-center gap-1.5 border-b-[3px] px-2 text-[0.93rem] ${isActive ? "border-ink font-semibold" : "border-transparent text-quiet"}`
-              }
+              onClick={(e) => e.currentTarget.closest<HTMLElement>("[popover]")?.hidePopover()}
+              className={({ isActive }) => `stage ${isActive ? "border-ink font-semibold" : "border-transparent"}`}
             >
               <Station state={stage === next && !closed ? "next" : i < reached ? "done" : "open"} />
               {STAGE_NAMES[stage]}
@@ -115,40 +119,18 @@ function Station({ state }: { state: "next" | "done" | "open" }) {
   );
 }
 
-/** The same surfaces on a narrow screen, where they do not fit in a line. */
-function StageMenu({ job }: { job: string }) {
+/** Opens the list of stages where they do not fit in a line. */
+function StagesButton() {
   const here = useLocation().pathname.split("/")[3];
   const stage = STAGES.find((s) => s === here);
   return (
-    <div className="lg:hidden">
-      <button
-        type="button"
-        popoverTarget="stages"
-        className="inline-flex min-h-11 items-center gap-1 border-b-[3px] border-ink px-1 font-semibold"
-      >
-        {stage ? STAGE_NAMES[stage] : "Stages"} <ChevronDown size={16} aria-hidden="true" />
-      </button>
-      <nav
-        popover="auto"
-        id="stages"
-        aria-label="Stages of the job, list"
-        className="inset-auto top-[98px] left-2 m-0 min-w-52 border border-strong bg-raised p-1 text-ink"
-      >
-        <ol>
-          {STAGES.map((s) => (
-            <li key={s}>
-              <NavLink
-                to={`/jobs/${job}/${s}`}
-                onClick={(e) => e.currentTarget.closest<HTMLElement>("[popover]")?.hidePopover()}
-                className={({ isActive }) => `flex min-h-11 items-center px-3 ${isActive ? "font-semibold" : ""}`}
-              >
-                {STAGE_NAMES[s]}
-              </NavLink>
-            </li>
-          ))}
-        </ol>
-      </nav>
-    </div>
+    <button
+      type="button"
+      popoverTarget="stages"
+      className="inline-flex min-h-11 items-center gap-1 border-b-[3px] border-ink px-1 font-semibold lg:hidden"
+    >
+      {stage ? STAGE_NAMES[stage] : "Stages"} <ChevronDown size={16} aria-hidden="true" />
+    </button>
   );
 }
 
