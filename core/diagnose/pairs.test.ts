@@ -49,11 +49,13 @@ describe("a model under one more disturbance", () => {
         const [one, two] = [1, 2].map((k) => randomDisturbance(7000 * k + 10 * seed + d, system));
         if (!one || !two) throw new Error("two disturbances");
         const chain = sound.under(one).under(two);
+        const both = sound.under(one).and(sound.under(two));
         const plain = new PlainModel(system, mergeDisturbances([one, two]));
         for (const fn of system.functions)
           for (const s of fn.situations) {
             const wanted = plainSight(plain, fn, s.id);
-            expect([seed, d, fn.id, s.id, chain.sight(fn, s.id)]).toEqual([seed, d, fn.id, s.id, wanted]);
+            const shown = [chain.sight(fn, s.id), both.sight(fn, s.id)];
+            expect([seed, d, fn.id, s.id, ...shown]).toEqual([seed, d, fn.id, s.id, wanted, wanted]);
             if (sound.sight(fn, s.id) !== wanted) differing++;
           }
       }

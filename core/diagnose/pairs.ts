@@ -38,10 +38,10 @@ export function simulatePairs(
   const keys = new Uint16Array(faults.length * faults.length * tests.length);
   const slot = (one: number, two: number) => (one * faults.length + two) * tests.length;
   const sound = new Model(system, {}, touched.planned);
-  for (const [i, first] of faults.entries()) {
-    const model = sound.under(first.disturbance);
+  const models = faults.map((f) => sound.under(f.disturbance));
+  for (const [i, one] of models.entries()) {
     for (let j = i; j < faults.length; j++) {
-      const both = j === i ? model : model.under((faults[j] as Fault).disturbance);
+      const both = j === i ? one : one.and(models[j] as Model);
       for (const [t, test] of tests.entries()) keys[slot(i, j) + t] = number(both.sight(test.fn, test.situationId));
     }
     if (progress?.(i + 1, faults.length) === false) return null;

@@ -1,5 +1,6 @@
 /** What the car of a job does not do, and why that is no fault. */
 import { ledger } from "../fit/ledger";
+import { oncePer } from "../model/once";
 import type { JobPlan } from "./plan";
 
 /** Something that a customer may report and that is as it must be. */
@@ -13,15 +14,8 @@ export interface Expected {
   whatThen: string;
 }
 
-/** A plan is never changed, so what follows from it is kept as long as it is. */
-const known = new WeakMap<JobPlan, Expected[]>();
-
 /** Functions that neither car nor kit give here, what the customer gave up, and states that stay as they are. */
-export function cannotOf(plan: JobPlan): readonly Expected[] {
-  const found = known.get(plan) ?? [...lasting(plan), ...absent(plan)];
-  known.set(plan, found);
-  return found;
-}
+export const cannotOf = oncePer((plan: JobPlan): readonly Expected[] => [...lasting(plan), ...absent(plan)]);
 
 function lasting({ fitted }: JobPlan): Expected[] {
   return (fitted.normal ?? [])

@@ -3,6 +3,7 @@ import type { Hypothesis } from "../diagnose/hypothesis";
 import type { Hint } from "../diagnose/judge";
 import type { JobState } from "../log/entry";
 import { READING_KINDS, type ReadingKind } from "../log/kinds/connect/reading";
+import { oncePer } from "../model/once";
 import { Model } from "../model/outcome";
 import { type Interpreted, interpret } from "../power/readings";
 import type { JobPlan } from "./plan";
@@ -44,12 +45,7 @@ export function meterHints(plan: JobPlan, { readings, repairs }: JobState): Map<
   return hints;
 }
 
-/** A plan is never changed, so what follows from it is kept as long as it is. */
-const bearings = new WeakMap<JobPlan, Readonly<Record<Bearing, readonly string[]>>>();
-
-function bearingOf(plan: JobPlan): Readonly<Record<Bearing, readonly string[]>> {
-  const known = bearings.get(plan);
-  if (known) return known;
+const bearingOf = oncePer((plan: JobPlan): Readonly<Record<Bearing, readonly string[]>> => {
   const hypotheses = hypothesesOfPlan(plan);
   const sound = new Model(plan.fitted, {}, plan.settings);
   const devices = plan.fitted.parts.filter((p) => p.type === "device" && plan.touched.parts.has(p.id));
@@ -61,14 +57,12 @@ function bearingOf(plan: JobPlan): Readonly<Record<Bearing, readonly string[]>> 
     return lit.some((id) => !car.alive(id));
   };
   const ids = (of: (h: Hypothesis) => boolean) => hypotheses.filter(of).map((h) => h.id);
-  const found = {
+  return {
     dark: ids(darkens),
     sag: ids((h) => h.id.startsWith("sag:")),
     bus: ids((h) => h.fault !== null && h.links.some((link) => carriesBus(plan, link))),
   };
-  bearings.set(plan, found);
-  return found;
-}
+});
 
 function carriesBus({ fitted }: JobPlan, id: string): boolean {
   const link = fitted.links.find((l) => l.id === id);

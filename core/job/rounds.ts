@@ -1,21 +1,16 @@
 /** How far the three rounds of tests of a job are. */
 import type { JobState } from "../log/entry";
+import { oncePer } from "../model/once";
 import { closingTests, type Round, roundOf } from "../prove/rounds";
 import type { Test } from "../prove/tests";
 import type { StripView } from "../strip/view";
 import type { JobPlan } from "./plan";
 
-const repeated = new WeakMap<JobPlan, Test[]>();
-
 /** The tests of a plan that are repeated when everything is closed; worked out when somebody asks. */
-export function repeatedTests(plan: JobPlan): Test[] {
-  const known = repeated.get(plan);
-  if (known) return known;
+export const repeatedTests = oncePer((plan: JobPlan): Test[] => {
   const links = plan.connections.map((c) => c.link);
-  const found = plan.steps.length > 0 ? closingTests(plan.fitted, plan.settings, plan.tests, links) : [];
-  repeated.set(plan, found);
-  return found;
-}
+  return plan.steps.length > 0 ? closingTests(plan.fitted, plan.settings, plan.tests, links) : [];
+});
 
 /** True while panels are off, or still to come off. Key and selector, which every test moves, do not count. */
 export function isOpen({ left, back }: Pick<StripView, "left" | "back">): boolean {

@@ -1,21 +1,13 @@
 /** The sequences of a job: what must be seen one after the other, what was seen, and where one breaks. */
 import type { JobState } from "../log/entry";
 import { lowerFirst } from "../model/labels";
+import { oncePer } from "../model/once";
 import { type SequenceOutcome, sequenceOutcome } from "../prove/sequence-outcome";
 import { SIGHTS } from "../prove/sequence-sights";
 import { type Sequence, sequences } from "../prove/sequences";
 import type { JobPlan } from "./plan";
 
-/** A plan is never changed, so what follows from it is kept as long as it is. */
-const known = new WeakMap<JobPlan, Sequence[]>();
-
-export function sequencesOf(plan: JobPlan): Sequence[] {
-  const before = known.get(plan);
-  if (before) return before;
-  const found = sequences(plan.fitted, plan.settings, plan.tests);
-  known.set(plan, found);
-  return found;
-}
+export const sequencesOf = oncePer((plan: JobPlan): Sequence[] => sequences(plan.fitted, plan.settings, plan.tests));
 
 export function outcomeOf({ seen }: Pick<JobState, "seen">, sequence: Sequence): SequenceOutcome {
   return sequenceOutcome(sequence, seen.get(sequence.id) ?? new Map());

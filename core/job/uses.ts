@@ -3,6 +3,7 @@
  * bus is alive.
  */
 import type { JobState } from "../log/entry";
+import { oncePer } from "../model/once";
 import { HOLDS, keyTable, keyWords, MODES, type Mode } from "../prove/key-table";
 import type { JobPlan } from "./plan";
 
@@ -41,16 +42,7 @@ const SIGNS: readonly { id: string; title: string; say: string; must: string }[]
   },
 ];
 
-/** A plan is never changed, so what follows from it is kept as long as it is. */
-const known = new WeakMap<JobPlan, Use[]>();
-
-export function usesOf(plan: JobPlan): Use[] {
-  const before = known.get(plan);
-  if (before) return before;
-  const found = [...keys(plan), ...signs(plan)];
-  known.set(plan, found);
-  return found;
-}
+export const usesOf = oncePer((plan: JobPlan): Use[] => [...keys(plan), ...signs(plan)]);
 
 function shownIn({ tests }: JobPlan) {
   return tests.find((t) => t.fn.observe.some((o) => o.where.picture === "phone"))?.situation ?? null;

@@ -2,6 +2,7 @@
 import { NONE } from "../diagnose/hypothesis";
 import type { Measured } from "../diagnose/judge";
 import type { JobState } from "../log/entry";
+import { oncePer } from "../model/once";
 import { Model } from "../model/outcome";
 import { playsAt, walkedFunction } from "../prove/corner-sound";
 import { CORNER_NAMES, CORNERS, type Corner, type Heard } from "../prove/corners";
@@ -47,12 +48,7 @@ interface PlannedWalk {
   others: ReadonlyMap<string, ReadonlyMap<Corner, Heard>>;
 }
 
-/** A plan is never changed, so what follows from it is kept as long as it is. */
-const walks = new WeakMap<JobPlan, PlannedWalk>();
-
-function walkOf(plan: JobPlan): PlannedWalk {
-  const known = walks.get(plan);
-  if (known) return known;
+const walkOf = oncePer((plan: JobPlan): PlannedWalk => {
   const car = new Model(plan.fitted, {}, plan.settings);
   const fn = walkedFunction(plan.fitted);
   const situation = fn?.situations[0]?.id;
@@ -64,7 +60,5 @@ function walkOf(plan: JobPlan): PlannedWalk {
     // What nobody would notice at all four together changes nothing at one.
     if (faulty.sight(fn, situation) !== car.sight(fn, situation)) others.set(id, walk(faulty));
   }
-  const found = { sound: walk(car), others };
-  walks.set(plan, found);
-  return found;
-}
+  return { sound: walk(car), others };
+});

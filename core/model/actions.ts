@@ -4,6 +4,7 @@ import { compileCondition, type Guard, guardAt, holds } from "./condition";
 import { type Evaluation, settingReader } from "./evaluate";
 import { type Break, explainAbsence, explainFailing } from "./explain";
 import type { Graph } from "./graph";
+import { oncePer } from "./once";
 import { partGraph } from "./part-graph";
 import type { Action, FunctionSpec, Need, Part, Settings, Situation } from "./types";
 
@@ -12,17 +13,13 @@ const AFTER_ALL_LAYERS = 3;
 
 /** The actions of a system under a disturbance. */
 export class Actions {
-  private readonly conditions = new Map<string, Guard>();
-  private readonly starts = new Map<FunctionSpec["situations"][number] | undefined, Situation>();
-
   constructor(private readonly compiled: CompiledSystem) {}
 
   /** The situation after the actions of a test; one without effect leaves what it would have set as usual. */
   perform(fn: FunctionSpec, situationId: string, takes: (action: Action, before: Situation) => boolean): Situation {
     const spec = fn.situations.find((s) => s.id === situationId) ?? fn.situations[0];
     const { defaultSituation: usual } = this.compiled.system;
-    let situation = this.starts.get(spec) ?? { ...usual, ...spec?.set };
-    this.starts.set(spec, situation);
+    let situation = spec ? startOf(spec, usual) : usual;
     for (const id of spec?.actions ?? []) {
       const action = this.compiled.system.actions.find((a) => a.id === id);
       if (!action) continue;
@@ -61,12 +58,7 @@ export class Actions {
   }
 
   conditionOf(action: Action, part: Part): Guard {
-    let guard = this.conditions.get(action.id);
-    if (!guard) {
-      guard = actionGuard(this.compiled.graph, action, part);
-      this.conditions.set(action.id, guard);
-    }
-    return guard;
+    return conditionsIn(this.compiled.graph)(action, part);
   }
 
   /** The first thing that a part needs and does not get. */
@@ -87,13 +79,45 @@ export function actionGuard(graph: Graph, { id, when }: Action, part: Part): Gua
   return guardAt(compiled, graph.firstOf.get(part.id) ?? 0);
 }
 
+/** The conditions of the actions of a graph, compiled once. */
+const conditionsIn = oncePer((graph: Graph) => {
+  const known = new Map<string, Guard>();
+  return (action: Action, part: Part) => {
+    const guard = known.get(action.id) ?? actionGuard(graph, action, part);
+    known.set(action.id, guard);
+    return guard;
+  };
+});
+
+type Spec = FunctionSpec["situations"][number];
+
+// The same situation is one object: what is known of it is kept by it.
+
+const startsOf = oncePer((usual: Situation) => oncePer((spec: Spec): Situation => ({ ...usual, ...spec.set })));
+const startOf = (spec: Spec, usual: Situation) => startsOf(usual)(spec);
+
+const pressingFrom = oncePer((before: Situation) =>
+  oncePer(
+    (action: Action): Situation => ({
+      ...before,
+      pressed: action.press,
+      heldS: before.heldS > 0 ? before.heldS : action.holdS.min,
+    }),
+  ),
+);
+
 /** The situation while an action is performed. */
-export function pressing(action: Action, before: Situation): Situation {
-  return { ...before, pressed: action.press, heldS: before.heldS > 0 ? before.heldS : action.holdS.min };
-}
+export const pressing = (action: Action, before: Situation): Situation => pressingFrom(before)(action);
+
+const withdrawnFrom = oncePer((situation: Situation) =>
+  oncePer((usual: Situation) =>
+    oncePer((action: Action): Situation => {
+      const back = Object.fromEntries(Object.keys(action.set).map((f) => [f, usual[f as keyof Situation]]));
+      return { ...situation, ...back };
+    }),
+  ),
+);
 
 /** The situation as it stays when an action had no effect: the fields it would set keep their usual values. */
-function withdrawn(situation: Situation, action: Action, usual: Situation): Situation {
-  const back = Object.fromEntries(Object.keys(action.set).map((f) => [f, usual[f as keyof Situation]]));
-  return { ...situation, ...back };
-}
+const withdrawn = (situation: Situation, action: Action, usual: Situation): Situation =>
+  withdrawnFrom(situation)(usual)(action);

@@ -2,6 +2,7 @@
 import { type Guard, guardAt } from "./condition";
 import { ModelError } from "./errors";
 import { compareEdges, linkEdges } from "./link-edges";
+import { once, oncePer } from "./once";
 import { type CompiledContact, type PartGraph, type PlacedPort, partGraph } from "./part-graph";
 import { numbers, numbersBy, type Rows, rows, startsOf } from "./rows";
 import { SignalTable } from "./signal";
@@ -89,8 +90,6 @@ export interface Backward {
   sourcesOfPart: ReadonlyMap<string, readonly number[]>;
 }
 
-const graphs = new WeakMap<System, Graph>();
-
 /**
  * The graph of a system. Systems are never changed once they are composed, so each is compiled once. The result does
  * not depend on the order of parts, ports, links or routes in the data.
@@ -98,13 +97,7 @@ const graphs = new WeakMap<System, Graph>();
  * @throws {ModelError} for references to nothing, ends of a link without common contacts, conditions on a later layer
  * or negated conditions on their own layer.
  */
-export function graphOf(system: System): Graph {
-  const known = graphs.get(system);
-  if (known) return known;
-  const graph = build(system);
-  graphs.set(system, graph);
-  return graph;
-}
+export const graphOf = oncePer(build);
 
 function build(system: System): Graph {
   const parts = numbered(system.parts);
@@ -241,14 +234,6 @@ function backward(nodes: number, edges: readonly Edge[], sources: readonly Compi
     edgesOfLink: numbersBy(edges, (e) => (e.kind === "link" ? e.owner : null)),
     edgesOfPart: numbersBy(edges, (e) => (e.kind === "link" ? null : e.owner)),
     sourcesOfPart: numbersBy(sources, (s) => s.part),
-  };
-}
-
-function once<T>(make: () => T): () => T {
-  let made: T | null = null;
-  return () => {
-    made ??= make();
-    return made;
   };
 }
 

@@ -2,6 +2,7 @@
 import { ModelError } from "./errors";
 import type { Edge } from "./graph";
 import { type Cavities, matedContacts } from "./mating";
+import { oncePer } from "./once";
 import type { PlacedPort } from "./part-graph";
 import type { Link } from "./types";
 
@@ -58,15 +59,11 @@ function linkEdge(owner: string, from: number, to: number): Edge {
   return { order: 0, from, to, kind: "link", owner, join: -1, guard: null, guardNumber: 0, set: null, settleMs: 0 };
 }
 
-const mated = new WeakMap<PlacedPort, WeakMap<PlacedPort, readonly number[]>>();
+const mated = oncePer((a: PlacedPort) => oncePer((b: PlacedPort): readonly number[] => touching(a, b, false)));
 
 /** Nodes that touch, counted from the first of each part: one of the first port, one of the second, and so on. */
 function matedNodes(a: PlacedPort, b: PlacedPort, reversed: boolean, cavities?: Cavities): readonly number[] {
-  if (reversed || cavities) return touching(a, b, reversed, cavities);
-  const known = mated.get(a) ?? new WeakMap<PlacedPort, readonly number[]>();
-  const pairs = known.get(b) ?? touching(a, b, false);
-  mated.set(a, known.set(b, pairs));
-  return pairs;
+  return reversed || cavities ? touching(a, b, reversed, cavities) : mated(a)(b);
 }
 
 function touching(a: PlacedPort, b: PlacedPort, reversed: boolean, cavities?: Cavities): number[] {

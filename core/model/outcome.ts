@@ -3,6 +3,7 @@ import { type CompiledSystem, compile } from "./compile";
 import { mergeDisturbances } from "./disturbance";
 import { type Evaluation, evaluate, settingReader } from "./evaluate";
 import { type MissedAction, type Outcome, observe, type Verdict, verdict } from "./observe";
+import { oncePer } from "./once";
 import { type Looked, type Sense, type Sight, senseOf, sightKey, sightOf } from "./sight";
 import { patternOf } from "./signal";
 import type { Attributes, ContactRef, Disturbance, FunctionSpec, Settings, Situation, System } from "./types";
@@ -13,38 +14,64 @@ export interface Tried {
   missed: MissedAction[];
 }
 
+/** A model that another one takes over from, and what the other one has beside it. */
+interface Base {
+  model: Model;
+  further: CompiledSystem;
+}
+
 /**
  * A model under a disturbance, asked many times. Evaluations are kept by situation and settings.
  *
  * `try` says what is seen and why; `sight` says only what a person sees, as one word of `sightKey`, and a model made by
- * `under` takes over from the one it was made of whatever the further disturbance cannot have changed.
+ * `under` or `and` takes over from those it was made of whatever the further disturbance cannot have changed.
  */
 export class Model {
-  readonly compiled: CompiledSystem;
+  private made: CompiledSystem | null;
   private readonly evaluations = new Map<string, Evaluation>();
   /** By situation. */
   private readonly glances = new Map<string, Evaluation[]>();
-  private readonly actions: Actions;
+  private acting: Actions | null = null;
   private readonly sights = new Map<string, string>();
   private readonly nodesOf = new Map<string, readonly number[]>();
+  private readonly givenAt = new Map<string, readonly number[]>();
 
   /** @throws {ModelError} when the system cannot be evaluated. */
   constructor(
     readonly system: System,
-    disturbance: Disturbance = {},
+    private readonly disturbance: Disturbance = {},
     private readonly settings: Settings = {},
-    private readonly base: Model | null = null,
-    /** What the base does not have. */
-    private readonly further: CompiledSystem | null = null,
+    private readonly bases: readonly Base[] = [],
   ) {
-    this.compiled = compile(system, disturbance);
-    this.actions = new Actions(this.compiled);
+    // What was made of others often needs no evaluation of its own.
+    this.made = bases.length === 0 ? compile(system, disturbance) : null;
   }
 
-  /** The same system with something more wrong. */
+  /** The same system with something more wrong. @throws {ModelError} when there is nothing that could be so */
   under(disturbance: Disturbance): Model {
-    const all = mergeDisturbances([this.compiled.disturbance, disturbance]);
-    return new Model(this.system, all, this.settings, this, compile(this.system, disturbance));
+    return this.of(disturbance, [{ model: this, further: compile(this.system, disturbance) }]);
+  }
+
+  /** The same system with what is wrong here and there; where both say something, the other one counts. */
+  and(other: Model): Model {
+    return this.of(other.disturbance, [
+      { model: this, further: other.compiled },
+      { model: other, further: this.compiled },
+    ]);
+  }
+
+  private of(further: Disturbance, bases: readonly Base[]): Model {
+    return new Model(this.system, mergeDisturbances([this.disturbance, further]), this.settings, bases);
+  }
+
+  get compiled(): CompiledSystem {
+    this.made ??= compile(this.system, this.disturbance);
+    return this.made;
+  }
+
+  private get actions(): Actions {
+    this.acting ??= new Actions(this.compiled);
+    return this.acting;
   }
 
   evaluate(situation: Situation, settings: Settings = this.settings): Evaluation {
@@ -68,10 +95,17 @@ export class Model {
     const known = seen.find((e) => e.isSameWith(read));
     if (known) return known;
     if (seen.length === 0) this.glances.set(key, seen);
-    const before = this.base?.glance(situation, settings, key);
-    const evaluation = before?.isSameUnder(this.compiled) ? before : evaluate(this.compiled, situation, settings);
+    const evaluation = this.takenOver(situation, settings, key) ?? evaluate(this.compiled, situation, settings);
     seen.push(evaluation);
     return evaluation;
+  }
+
+  private takenOver(situation: Situation, settings: Settings, key: string): Evaluation | undefined {
+    for (const { model } of this.bases) {
+      const before = model.glance(situation, settings, key);
+      if (before.isSameUnder(this.compiled)) return before;
+    }
+    return undefined;
   }
 
   /**
@@ -100,10 +134,8 @@ export class Model {
     const name = `${fn.id}/${situationId}`;
     const known = this.sights.get(name);
     if (known !== undefined) return known;
-    const sight =
-      this.base && !this.concerns(fn, situationId)
-        ? this.base.sight(fn, situationId)
-        : sightKey(this.sightOf(fn, situationId));
+    const same = this.bases.find((base) => !this.concerns(base, fn, situationId));
+    const sight = same ? same.model.sight(fn, situationId) : sightKey(this.sightOf(fn, situationId));
     this.sights.set(name, sight);
     return sight;
   }
@@ -140,20 +172,31 @@ export class Model {
   }
 
   /** False when nothing that a test looks at can be different from the base. */
-  private concerns(fn: FunctionSpec, situationId: string): boolean {
+  private concerns({ model: base, further }: Base, fn: FunctionSpec, situationId: string): boolean {
     // Where plugs sit elsewhere already, what is new spreads on other ways than in the system as planned.
-    const change = this.further && this.base?.compiled.extra.length === 0 ? this.further : this.compiled;
+    const change = base.compiled.extra.length === 0 ? further : this.compiled;
     const { assumed, deadParts } = change.disturbance;
     if (assumed?.length) return true;
     const spec = fn.situations.find((s) => s.id === situationId);
     if (deadParts && this.system.actions.some((a) => spec?.actions?.includes(a.id) && deadParts[a.part])) return true;
-    const given = this.base ? this.base.givenOn(fn, this.base.look(fn, situationId).evaluation) : [];
-    return [...this.looksAt(fn, situationId), ...given].some((node) => change.touched[node]);
+    const isTouched = (node: number) => change.touched[node] === 1;
+    return base.looksAt(fn, situationId).some(isTouched) || base.heardAt(fn, situationId).some(isTouched);
+  }
+
+  /** Nodes at which the sound of the phone is given on in a test. */
+  private heardAt(fn: FunctionSpec, situationId: string): readonly number[] {
+    const name = `${fn.id}/${situationId}`;
+    const known = this.givenAt.get(name);
+    if (known) return known;
+    const nodes = isOfPhone(fn) ? this.givenOn(fn, this.look(fn, situationId).evaluation) : [];
+    this.givenAt.set(name, nodes);
+    return nodes;
   }
 
   /** Nodes that a test looks at: where the function is noticed, and what its actions need. */
   private looksAt(fn: FunctionSpec, situationId: string): readonly number[] {
-    if (this.base) return this.base.looksAt(fn, situationId);
+    const [base] = this.bases;
+    if (base) return base.model.looksAt(fn, situationId);
     const name = `${fn.id}/${situationId}`;
     const known = this.nodesOf.get(name);
     if (known) return known;
@@ -233,14 +276,5 @@ function isOfPhone({ observe: [first] }: FunctionSpec): boolean {
   return first?.where.sound === PHONE_SOUND.sound;
 }
 
-const situationKeys = new WeakMap<Situation, string>();
-
 /** All situations have their fields in the order of the usual one. */
-function situationKey(situation: Situation): string {
-  let key = situationKeys.get(situation);
-  if (key === undefined) {
-    key = Object.values(situation).join("|");
-    situationKeys.set(situation, key);
-  }
-  return key;
-}
+const situationKey = oncePer((situation: Situation) => Object.values(situation).join("|"));

@@ -2,6 +2,7 @@
 import { busPair, compileCondition, type PartGuard } from "./condition";
 import { ModelError } from "./errors";
 import { layerOf } from "./kinds";
+import { oncePer } from "./once";
 import { signalKey } from "./signal";
 import type { Attributes, Condition, Contact, ContactRef, Part, Port } from "./types";
 
@@ -59,21 +60,13 @@ export interface PartGraph {
   guards: readonly PartGuard[];
 }
 
-const made = new WeakMap<Part, PartGraph>();
-
 /**
  * The steps, sources and conditions of a part.
  *
  * @throws {ModelError} for references to nothing, a route back to an earlier layer, conditions on a later layer or
  * negated conditions on their own layer
  */
-export function partGraph(part: Part): PartGraph {
-  const known = made.get(part);
-  if (known) return known;
-  const graph = new Builder(part).build();
-  made.set(part, graph);
-  return graph;
-}
+export const partGraph = oncePer((part: Part): PartGraph => new Builder(part).build());
 
 class Builder {
   private readonly contacts: readonly CompiledContact[];

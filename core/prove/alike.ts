@@ -1,4 +1,5 @@
 /** Tests that can be answered in one go, because car and phone stand the same way for them. */
+import { oncePer } from "../model/once";
 import type { Test } from "./tests";
 
 /**
@@ -10,14 +11,6 @@ export function alikeWith(test: Test, tests: readonly Test[]): Test[] {
   return tests.filter((t) => t.id !== test.id && t.fn.who !== "law" && stateOf(t) === state);
 }
 
-const states = new WeakMap<Test, string>();
-
-function stateOf(test: Test): string {
-  let state = states.get(test);
-  if (state === undefined) {
-    const { pressed: _, heldS: __, ...wanted } = test.situation;
-    state = JSON.stringify(Object.entries(wanted).sort());
-    states.set(test, state);
-  }
-  return state;
-}
+const stateOf = oncePer(({ situation: { pressed: _, heldS: __, ...wanted } }: Test) =>
+  JSON.stringify(Object.entries(wanted).sort()),
+);

@@ -1,4 +1,5 @@
 /** How the car stands, and the small preparation steps that change it: brake, key, selector, battery. */
+import { oncePer } from "../model/once";
 import type { Side, StepNeeds, StripPlan } from "../model/profile";
 import type { KeyState, Selector } from "../model/types";
 
@@ -109,17 +110,10 @@ function prepStepList(plan: StripPlan): PrepStep[] {
   ];
 }
 
-const lists = new WeakMap<StripPlan, ReadonlyMap<string, PrepStep>>();
-
 /** The preparation steps of a plan by identifier. */
-export function prepSteps(plan: StripPlan): ReadonlyMap<string, PrepStep> {
-  let list = lists.get(plan);
-  if (!list) {
-    list = new Map(prepStepList(plan).map((r) => [r.id, r]));
-    lists.set(plan, list);
-  }
-  return list;
-}
+export const prepSteps = oncePer(
+  (plan: StripPlan): ReadonlyMap<string, PrepStep> => new Map(prepStepList(plan).map((r) => [r.id, r])),
+);
 
 /** The preparation step behind the identifier of a event: `key-on.2` is the second time of `key-on`. */
 export function prepStepOf(plan: StripPlan, event: string): PrepStep | undefined {
