@@ -5,11 +5,15 @@ import type { SystemWorker } from "~/app/workers/system.worker";
 import type { DrawingGraph } from "~/core/connect/drawing";
 
 /**
- * Lays a drawing out in a worker; an answer overtaken by a newer one is dropped. Null while there is none.
+ * Lays a drawing out in a worker; an answer overtaken by a newer one is dropped.
  *
  * @param first the drawing as it came with the page, laid out by the server
+ * @returns the last drawing, null while there is none; pending while it is the one of a graph before
  */
-export function useLayout(graph: DrawingGraph | null, first: LaidOut | null = null): LaidOut | null {
+export function useLayout(
+  graph: DrawingGraph | null,
+  first: LaidOut | null = null,
+): { drawing: LaidOut | null; pending: boolean } {
   const text = JSON.stringify(graph);
   const [laidOut, setLaidOut] = useState({ of: first ? text : "null", drawing: first });
   const worker = useRef<{ thread: Worker; remote: Remote<SystemWorker> } | null>(null);
@@ -32,7 +36,7 @@ export function useLayout(graph: DrawingGraph | null, first: LaidOut | null = nu
       current = false;
     };
   }, [text, laidOut.of]);
-  return laidOut.drawing;
+  return { drawing: laidOut.drawing, pending: text !== laidOut.of };
 }
 
 function begin() {

@@ -57,6 +57,17 @@ export function onlyKind(graph: DrawingGraph, kind: SignalKind): DrawingGraph {
   return onlyLines(graph, (l) => l.kinds.includes(kind));
 }
 
+/** A part with what is connected to it, a lead with what is at its other ends. */
+export function aroundPart(graph: DrawingGraph, part: string): DrawingGraph {
+  const at = new Set([part]);
+  for (const { from, to } of graph.lines) {
+    if (from !== part && to !== part) continue;
+    const other = graph.boxes.find((b) => b.id === (from === part ? to : from));
+    if (other?.type === "lead") at.add(other.id);
+  }
+  return onlyLines(graph, (l) => at.has(l.from) || at.has(l.to));
+}
+
 function onlyLines(graph: DrawingGraph, keep: (line: DrawingGraph["lines"][number]) => boolean): DrawingGraph {
   const lines = graph.lines.filter(keep);
   const joined = new Set(lines.flatMap((l) => [l.from, l.to]));

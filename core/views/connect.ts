@@ -1,6 +1,6 @@
 /** What Connect shows of a job. */
 
-import { type ConnectTask, connectionPlan, staysInBox } from "../connect/connection-plan";
+import { type ConnectTask, staysInBox } from "../connect/connection-plan";
 import { lane } from "../connect/lane";
 import { type Back, backOf } from "../drawing/back";
 import { leadAt } from "../drawing/lead";
@@ -8,12 +8,12 @@ import { doNotSwitchOn } from "../job/car-state";
 import { checkPlan } from "../job/connect";
 import type { Job } from "../job/job";
 import { modelNow } from "../job/model-now";
-import { isMade, type JobPlan, openNow } from "../job/plan";
+import { type JobPlan, openNow } from "../job/plan";
 import { lengthsOf } from "../lengths/job";
 import { isFailure } from "../log/kinds/prove/result";
 import type { KitProfile } from "../model/profile";
-import type { FunctionSpec, Link, Situation } from "../model/types";
-import { connectionRow, taskRow } from "./connection-row";
+import type { FunctionSpec, Situation } from "../model/types";
+import { connectionRows, connectTasks, madeNow, tasksBefore } from "./plugs";
 
 /** Fields of the situation that can be changed under a lane; the others follow from the function. */
 export type Asked = Partial<
@@ -45,23 +45,13 @@ export function connectView(job: Job, kits: readonly KitProfile[], now: string, 
     failing[0] ??
     plan.tests.find((t) => works.some((w) => w.id === t.id && !w.works)) ??
     plan.tests[0];
-  const tasks = job.once("tasks", () => connectionPlan(plan.base, plan.connections));
-  const before = job.once("task rows", () => tasks.filter((t) => t.kind !== "plug").map((t) => taskRow(job, t)));
-  const made = job.once("made", () => madeNow(job, before));
+  const made = madeNow(job);
   const fn = test && inSituation(test.fn, test.situationId, asked);
   return {
-    before,
-    connections: job.once("rows", () =>
-      plan.connections.map((c) =>
-        connectionRow(
-          job,
-          c,
-          tasks.find((t) => t.link === c.link),
-        ),
-      ),
-    ),
+    before: tasksBefore(job),
+    connections: connectionRows(job),
     /** The parts of each connection from the side of their sockets. */
-    backs: job.once("backs", () => backs(plan, tasks)),
+    backs: job.once("backs", () => backs(plan, connectTasks(job))),
     /** Connections that are made, and the ports in which a plug sits. */
     made: made.map((l) => l.id),
     filled: made.flatMap((l) => [l.a, l.b]),
@@ -106,19 +96,6 @@ function backs(plan: JobPlan, tasks: readonly ConnectTask[]): Back[] {
   return systems.flatMap(({ system, devices }) =>
     devices.filter((p) => p.type === "device" && parts.has(p.id)).flatMap((p) => backOf(system, p.id) ?? []),
   );
-}
-
-/** What is plugged now, as it is marked; what is to come off and did not is in its socket still. */
-function madeNow({ plan, state }: Job, before: readonly ReturnType<typeof taskRow>[]): Pick<Link, "id" | "a" | "b">[] {
-  const planned = new Set(plan.connections.map((c) => c.link));
-  const still = before.filter((t) => t.kind === "unplug" && !t.done);
-  return [
-    ...plan.connections
-      .filter((c) => isMade(plan, state, c))
-      .map((c) => ({ id: c.link, a: c.a, b: state.plugAt.get(c.link) ?? c.b })),
-    ...plan.fitted.links.filter((l) => !planned.has(l.id)),
-    ...plan.stock.links.filter((l) => still.some((t) => t.ports.includes(l.a) && t.ports.includes(l.b))),
-  ];
 }
 
 /** Leads of the kit that do not reach, known before the dash is open. */

@@ -2,6 +2,7 @@
 import { describe, expect, it } from "vitest";
 import { demoDocuments, shippedLibrary } from "../../profiles/library";
 import { jobOf, logOf, refusalOf } from "../../tests/support/jobs";
+import { aroundPart } from "../connect/drawing";
 import { rankKits } from "../fit/rank";
 import { decide } from "../job/decide";
 import type { Job } from "../job/job";
@@ -15,6 +16,7 @@ import { handoverView } from "./handover";
 import { intakeView } from "./intake";
 import { lengthsView } from "./lengths";
 import { proveView } from "./prove";
+import { systemView } from "./system";
 
 const NOW = "2026-01-05T12:00:00Z";
 const documents = demoDocuments();
@@ -25,6 +27,46 @@ const job = (...commands: Command[]): Job => jobOf(documents, logOf(...commands)
 const unknown = jobOf({ car: documents.car, variant: null, kit: null });
 const links = job().plan.connections.map((c) => c.link);
 const plugAll = links.map((link): Command => ({ kind: "connect.plug", data: { link, plugged: true } }));
+
+describe("the whole system", () => {
+  const part = (view: ReturnType<typeof systemView>, id: string) => view.parts.find((p) => p.id === id);
+
+  it("has every connection at both of its parts", () => {
+    const { parts, graph } = systemView(job());
+    expect(parts.map((p) => p.id).sort()).toEqual(graph.boxes.map((b) => b.id).sort());
+    const ends = parts.flatMap((p) => p.lines.map((l) => l.link));
+    expect(ends.sort()).toEqual(graph.lines.flatMap((l) => [l.id, l.id]).sort());
+  });
+
+  it("says of a connection how it stands, as Connect does", () => {
+    const [first = ""] = links;
+    const standings = (...commands: Command[]) =>
+      systemView(job(...commands)).parts.flatMap((p) => p.lines.filter((l) => l.link === first).map((l) => l.standing));
+    expect(standings()).toEqual(["open", "open"]);
+    expect(standings({ kind: "connect.plug", data: { link: first, plugged: true } })).toEqual(["plugged", "plugged"]);
+    const all = systemView(job(...plugAll)).parts.flatMap((p) => p.lines);
+    expect(new Set(all.map((l) => l.standing))).toEqual(new Set(["built", "plugged"]));
+  });
+
+  it("shows devices from the side of their sockets, leads with what their ends go into", () => {
+    const view = systemView(job());
+    expect(part(view, "module")?.back?.sockets.length).toBeGreaterThan(3);
+    expect(part(view, "module")?.route).toBeNull();
+    const lead = view.parts.find((p) => p.type === "lead");
+    expect(lead?.route?.ends.map((e) => e.link).sort()).toEqual(lead?.lines.map((l) => l.link).sort());
+  });
+
+  it("draws around a part what it is connected to, through leads to their other ends", () => {
+    const { graph, parts } = systemView(job());
+    const lead = parts.find((p) => p.type === "lead" && p.lines.some((l) => l.to === "module"));
+    if (!lead) throw new Error("the module has a lead");
+    const around = aroundPart(graph, "module");
+    const names = (ids: readonly { id: string }[]) => ids.map((b) => b.id);
+    expect(names(around.boxes)).toEqual(expect.arrayContaining(["module", lead.id, ...lead.lines.map((l) => l.to)]));
+    expect(around.boxes.length).toBeLessThan(graph.boxes.length);
+    expect(names(aroundPart(graph, lead.id).boxes).sort()).toEqual([lead.id, ...lead.lines.map((l) => l.to)].sort());
+  });
+});
 
 describe("Connect", () => {
   it("lights nothing with the battery off, and says what comes before the key is turned", () => {

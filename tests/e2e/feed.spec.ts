@@ -72,6 +72,31 @@ test("a lead that is too short is found at planning, with what its length is mad
   await expect(page.getByRole("region", { name: "Consumables" })).toContainText("Ties");
 });
 
+test("the whole system is walked part by part: what each is connected to, whether it is plugged, and to its plug", async ({
+  page,
+}) => {
+  await signIn(page);
+  await openJob(page, "Harbour taxi 3", "connect/system");
+  // A part is taken from the drawing of everything, the next one from what it is connected to.
+  await page
+    .getByRole("group", { name: /\d+ parts/ })
+    .getByRole("button", { name: "Interface module" })
+    .click();
+  const hand = page.getByRole("region", { name: "In hand" });
+  await expect(hand.getByRole("heading", { level: 2 })).toHaveText("Interface module");
+  await expect(page.getByRole("complementary", { name: "The car" })).toContainText("Interface module");
+  await hand.getByRole("button", { name: /USB lead, / }).click();
+  await expect(hand.getByRole("heading", { level: 2 })).toHaveText("USB lead");
+  await expect(page.getByRole("link", { name: /^USB lead/ })).toHaveAttribute("aria-current", "true");
+  await expect(page.getByRole("group", { name: "3 parts, 2 connections" })).toBeVisible();
+  const plug = hand.getByRole("link", { name: /^Show its plug, .*Interface module/ });
+  const plugged = /, plugged:/.test((await plug.getAttribute("aria-label")) ?? "");
+  await plug.click();
+  await expect(page).toHaveURL(/connect\?at=/);
+  await expect(hand.getByRole("heading", { level: 2 })).toContainText("USB lead");
+  await expect(page.getByRole("button", { name: /^Plugged/ })).toHaveCount(plugged ? 0 : 1);
+});
+
 test("a plug is shown from both sides, and the whole system is drawn, filtered and saved as SVG", async ({
   page,
 }, info) => {
@@ -84,7 +109,7 @@ test("a plug is shown from both sides, and the whole system is drawn, filtered a
   await expect(page.getByRole("img", { name: /Car loom, radio plug, side of the wires/ })).toBeVisible();
 
   await page.getByRole("link", { name: "Whole system" }).click();
-  const drawing = page.getByRole("img", { name: /\d+ parts, \d+ connections/ });
+  const drawing = page.getByRole("group", { name: /\d+ parts, \d+ connections/ });
   await expect(drawing).toBeVisible();
   const whole = await drawing.getAttribute("aria-label");
   await page.getByRole("checkbox", { name: "Picture, sound, data" }).uncheck();

@@ -1,3 +1,4 @@
+import { type KeyboardEvent, useEffect, useRef } from "react";
 import type { LaidOut } from "~/app/lib/lay-out";
 import { LAYER_DASHES } from "~/core/connect/drawing";
 import { KIND_NAMES } from "~/core/model/kinds";
@@ -17,11 +18,27 @@ export function SystemDrawing({
   drawing,
   heavy = "what this document brings",
   scale,
+  at = null,
+  onTap,
 }: {
   drawing: LaidOut;
   heavy?: string;
   scale?: number | undefined;
+  /** Part in hand. */
+  at?: string | null;
+  /** A part was tapped; without it none can be. */
+  onTap?: (part: string) => void;
 }) {
+  const inHand = useRef<SVGGElement>(null);
+  // On a narrow screen the frame scrolls: the part in hand comes to its middle, the page stays where it is.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what is drawn decides where the part stands
+  useEffect(() => {
+    const frame = inHand.current?.closest(".scroll-x");
+    const box = inHand.current?.getBoundingClientRect();
+    if (!frame || !box) return;
+    const { left, width } = frame.getBoundingClientRect();
+    frame.scrollLeft += box.left + box.width / 2 - (left + width / 2);
+  }, [at, drawing]);
   if (drawing.boxes.length === 0) return <p className="text-quiet">Nothing is connected yet.</p>;
   return (
     <figure>
@@ -33,7 +50,7 @@ export function SystemDrawing({
               : { width: drawing.width * scale, maxWidth: "none" }
           }
           viewBox={`-4 -4 ${drawing.width + 8} ${drawing.height + 8}`}
-          role="img"
+          role={onTap ? "group" : "img"}
           aria-label={`${drawing.boxes.length} parts, ${drawing.lines.length} connections`}
         >
           {drawing.lines.map((l) => (
@@ -50,14 +67,31 @@ export function SystemDrawing({
             </polyline>
           ))}
           {drawing.boxes.map((b) => (
-            <g key={b.id} transform={`translate(${b.x} ${b.y})`}>
+            <g
+              key={b.id}
+              ref={b.id === at ? inHand : undefined}
+              transform={`translate(${b.x} ${b.y})`}
+              {...(onTap &&
+                b.id !== at && {
+                  role: "button",
+                  tabIndex: 0,
+                  "aria-label": b.name,
+                  className: "cursor-pointer",
+                  onClick: () => onTap(b.id),
+                  onKeyDown: (e: KeyboardEvent) => {
+                    if (e.key !== "Enter" && e.key !== " ") return;
+                    e.preventDefault();
+                    onTap(b.id);
+                  },
+                })}
+            >
               <rect
                 width={b.width}
                 height={b.height}
                 rx={b.type === "device" ? 3 : b.height / 2}
-                fill="var(--raised)"
+                fill={b.id === at ? "var(--watch-ground)" : "var(--raised)"}
                 stroke="var(--ink)"
-                strokeWidth={b.ofKit ? 2.5 : 1}
+                strokeWidth={b.id === at ? 3.5 : b.ofKit ? 2.5 : 1}
                 strokeOpacity={b.ofKit ? 1 : 0.6}
               />
               <text

@@ -120,7 +120,7 @@ function LinesShape() {
 }
 
 function Drawn({ graph, first, wrong }: { graph: DrawingGraph | null; first: LaidOut | null; wrong: boolean }) {
-  const drawing = useLayout(graph, first);
+  const { drawing } = useLayout(graph, first);
   if (drawing) return <SystemDrawing drawing={drawing} />;
   return wrong ? <p className="text-quiet">Drawn once it makes sense.</p> : <SystemShape />;
 }

@@ -1,98 +1,126 @@
-import { Download, FileText, ZoomIn, ZoomOut } from "lucide-react";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { useParams } from "react-router";
-import { Page } from "~/app/components/bench/page";
+import { Bench, type BenchItem } from "~/app/components/bench/bench";
 import { ConnectPages } from "~/app/components/connect/pages";
-import { Button, buttonLook } from "~/app/components/controls";
-import { SystemDrawing, SystemShape } from "~/app/components/library/system-drawing";
-import { saveSvg } from "~/app/lib/save-svg";
+import { PartFocus, type SystemPart } from "~/app/components/connect/part-focus";
+import { ALL, type Filter, WholeSystem } from "~/app/components/connect/whole-system";
+import { BackView } from "~/app/components/drawings/back-view";
+import { LeadView } from "~/app/components/drawings/lead-view";
+import { useJob } from "~/app/components/entry-form";
 import { useLayout } from "~/app/lib/use-layout";
 import { jobOf } from "~/app/server/jobs.server";
 import { laidOutSoon } from "~/app/server/layout.server";
-import { drawingGraph, onlyKind, onlyLayers } from "~/core/connect/drawing";
-import { KIND_NAMES, SIGNAL_KINDS, type SignalKind } from "~/core/model/kinds";
+import { aroundPart, type DrawingGraph, onlyKind, onlyLayers } from "~/core/connect/drawing";
+import { systemView } from "~/core/views/system";
 import type { Route } from "./+types/system";
 
-export async function loader({ context }: Route.LoaderArgs) {
-  const { plan, row } = await jobOf(context).load();
-  const graph = drawingGraph(plan.fitted, plan.touched.parts);
-  return { graph, first: await laidOutSoon(graph), number: row.number };
+export async function loader({ request, context }: Route.LoaderArgs) {
+  const { job } = await jobOf(context).load();
+  const view = systemView(job);
+  const at = new URL(request.url).searchParams.get("at");
+  return { ...view, first: await laidOutSoon(shownOf(view.graph, at, ALL)) };
 }
 
-const LAYERS = ["Supply", "Control", "Picture, sound, data"];
-const SCALES = [0.5, 0.75, 1, 1.35, 1.8];
+type View = Route.ComponentProps["loaderData"];
 
-export default function System({ loaderData: { graph, first, number } }: Route.ComponentProps) {
-  const [layers, setLayers] = useState<readonly number[]>([0, 1, 2]);
-  const [zoom, setZoom] = useState(1);
-  const [kind, setKind] = useState<SignalKind | "">("");
-  const { job } = useParams();
+/** The item of everything; no part is called so, as their identifiers have no blanks. */
+const WHOLE = "the whole";
+
+/** What is drawn: what is around the part in hand, or everything that is asked for. */
+function shownOf(graph: DrawingGraph, part: string | null, { layers, kind }: Filter): DrawingGraph {
+  if (part !== null && graph.boxes.some((b) => b.id === part)) return aroundPart(graph, part);
   const shown = onlyLayers(graph, layers);
-  const drawing = useLayout(kind ? onlyKind(shown, kind) : shown, first);
-  const kinds = SIGNAL_KINDS.filter((k) => graph.lines.some((l) => l.kinds.includes(k)));
-  const frame = useRef<HTMLDivElement>(null);
-  const save = () => {
-    const svg = frame.current?.querySelector("svg");
-    if (svg) saveSvg(svg, `system-${number}.svg`);
-  };
+  return kind ? onlyKind(shown, kind) : shown;
+}
+
+export default function System({ loaderData: view }: Route.ComponentProps) {
+  const [filter, setFilter] = useState(ALL);
   return (
     <>
       <ConnectPages />
-      <Page>
-        <h2>The whole system as fitted</h2>
-        <div className="mt-3 mb-1 flex flex-wrap items-center gap-x-5 gap-y-2">
-          {LAYERS.map((name, layer) => (
-            <label key={name} className="inline-flex min-h-11 items-center gap-2">
-              <input
-                type="checkbox"
-                className="size-5"
-                checked={layers.includes(layer)}
-                onChange={(e) =>
-                  setLayers(e.currentTarget.checked ? [...layers, layer] : layers.filter((l) => l !== layer))
-                }
-              />
-              {name}
-            </label>
-          ))}
-          <label className="inline-flex min-h-11 items-center gap-2">
-            Only
-            <select className="field" value={kind} onChange={(e) => setKind(e.currentTarget.value as SignalKind | "")}>
-              <option value="">every kind</option>
-              {kinds.map((k) => (
-                <option key={k} value={k}>
-                  {KIND_NAMES[k]}
-                </option>
-              ))}
-            </select>
-          </label>
-        </div>
-        <div className="mb-3 flex flex-wrap items-center gap-2">
-          <span className="flex gap-1">
-            <Button aria-label="Smaller" disabled={zoom === 0} onClick={() => setZoom(zoom - 1)}>
-              <ZoomOut size={20} aria-hidden="true" />
-            </Button>
-            <Button aria-label="Larger" disabled={zoom === SCALES.length - 1} onClick={() => setZoom(zoom + 1)}>
-              <ZoomIn size={20} aria-hidden="true" />
-            </Button>
-          </span>
-          <Button onClick={save} disabled={!drawing}>
-            <Download size={18} aria-hidden="true" /> Save as SVG
-          </Button>
-          <a
-            className={buttonLook()}
-            href={`/jobs/${job}/system.pdf?layers=${[...layers].sort().join("")}${kind && `&kind=${kind}`}`}
-          >
-            <FileText size={18} aria-hidden="true" /> Open as PDF
-          </a>
-        </div>
-        <div ref={frame}>
-          {drawing ? (
-            <SystemDrawing drawing={drawing} heavy="what the kit brings" scale={SCALES[zoom]} />
-          ) : (
-            <SystemShape />
-          )}
-        </div>
-      </Page>
+      <Bench
+        label="Parts of the system"
+        items={itemsOf(view.parts)}
+        next={WHOLE}
+        car={(item) => socketsOf(view, item.id)}
+        empty={<p>Nothing is connected yet.</p>}
+      >
+        {(item, _, select) => <InHand id={item.id} view={view} filter={filter} onFilter={setFilter} select={select} />}
+      </Bench>
     </>
   );
+}
+
+function itemsOf(parts: readonly SystemPart[]): BenchItem[] {
+  const rank = (p: SystemPart) => 2 * Number(!p.ofKit) + Number(p.type !== "device");
+  return [
+    { id: WHOLE, title: "The whole system", state: "look", word: "", stays: true },
+    ...parts
+      .toSorted((a, b) => rank(a) - rank(b))
+      .map((p): BenchItem => {
+        const plugs = p.lines.filter((l) => l.standing !== "built");
+        const made = plugs.filter((l) => l.standing === "plugged").length;
+        const state = plugs.some((l) => l.standing === "wrong") ? "wrong" : made < plugs.length ? "open" : "done";
+        return {
+          id: p.id,
+          title: p.name,
+          group: p.ofKit ? "Of the kit" : "Of the car",
+          stays: true,
+          ...(plugs.length === 0
+            ? { state: "look", word: "" }
+            : {
+                state,
+                word: state === "wrong" ? "wrong place" : "plugged",
+                aside: `${made} of ${plugs.length} plugged`,
+              }),
+        };
+      }),
+  ];
+}
+
+function InHand({
+  id,
+  view,
+  filter,
+  onFilter,
+  select,
+}: {
+  id: string;
+  view: View;
+  filter: Filter;
+  onFilter(filter: Filter): void;
+  select(id: string): void;
+}) {
+  const { job = "" } = useParams();
+  const { job: overview } = useJob();
+  const { drawing, pending } = useLayout(shownOf(view.graph, id, filter), view.first);
+  const part = view.parts.find((p) => p.id === id);
+  if (part)
+    return (
+      <PartFocus part={part} drawing={drawing} pending={pending} connect={`/jobs/${job}/connect`} select={select} />
+    );
+  return (
+    <WholeSystem
+      drawing={drawing}
+      pending={pending}
+      kinds={new Set(view.graph.lines.flatMap((l) => l.kinds))}
+      filter={filter}
+      onFilter={onFilter}
+      job={job}
+      number={overview.number}
+      select={select}
+    />
+  );
+}
+
+/** The part in hand from the side of its sockets, or the lead with what its ends go into. */
+function socketsOf(view: View, id: string) {
+  const part = view.parts.find((p) => p.id === id);
+  if (!part) return null;
+  const filled = new Set(view.filled);
+  if (part.route) {
+    const backs = view.parts.flatMap((p) => p.back ?? []);
+    return <LeadView route={part.route} backs={backs} inHand={[]} filled={filled} made={new Set(view.made)} />;
+  }
+  return part.back && <BackView back={part.back} inHand={[]} filled={filled} />;
 }
