@@ -17,6 +17,8 @@ export type Proposal =
 const SURE_UNSEEN = 0.8;
 /** A cause is taken as found from here on. */
 const SURE = 0.9;
+/** As many causes may be sure together. */
+const AT_ONCE = 2;
 /** Hypotheses that are less likely than this do not decide what to do next. */
 const GIVEN_UP = 1e-5;
 
@@ -42,27 +44,58 @@ export function proposals(table: JudgeTable, evidence: Evidence, belief: Belief)
       ? { kind: "look", look, minutes: question.minutes, total, gainBits }
       : { kind: "test", id: question.id, minutes: question.minutes, total, gainBits };
   });
-  return repair ? [{ kind: "repair", hypothesis: repair, total: unseenMinutes(repair) }, ...asked] : asked;
+  if (repair) return [repairOf(repair), ...asked];
+  return asked.length > 0 ? asked : lastResort(table, evidence.looks, belief);
+}
+
+const repairOf = (hypothesis: Hypothesis): Proposal => ({
+  kind: "repair",
+  hypothesis,
+  total: unseenMinutes(hypothesis),
+});
+
+/**
+ * Nothing more tells the causes apart: what somebody has seen is repaired, else one looks where it most likely is. Not
+ * where it is likelier that it is none of them.
+ */
+function lastResort(table: JudgeTable, done: ReadonlyMap<string, string>, belief: Belief): Proposal[] {
+  const none = table.hypotheses.findIndex((h) => h.kind === "none");
+  const left = byChance(table, belief).filter(({ h, p }) => !h.normal && p > (belief[none] ?? 0));
+  const seen = left.find(({ h }) => looked(table, done, h) === "seen");
+  if (seen) return [repairOf(seen.h)];
+  for (const { h } of left) {
+    const look = table.looks.find((l) => l.id === h.settledBy && !done.has(l.id));
+    if (look)
+      return [{ kind: "look", look, minutes: look.minutes, total: look.minutes + h.repairMinutes, gainBits: 0 }];
+  }
+  return [];
+}
+
+/** The single causes with their chance, by itself or beside another one, the likeliest first. */
+function byChance({ hypotheses }: JudgeTable, belief: Belief): { h: Hypothesis; p: number }[] {
+  const of = new Map<string, number>();
+  for (const [i, h] of hypotheses.entries())
+    for (const { id } of h.pair ?? [h]) of.set(id, (of.get(id) ?? 0) + (belief[i] as number));
+  return hypotheses
+    .filter((h) => h.kind !== "none" && !h.pair)
+    .map((h) => ({ h, p: of.get(h.id) ?? 0 }))
+    .sort((a, b) => b.p - a.p);
 }
 
 /** The cause to repair now, where somebody has seen it or a look would take longer than the repair. */
 function toRepair(table: JudgeTable, done: ReadonlyMap<string, string>, belief: Belief): Hypothesis | null {
-  const { hypotheses, looks: all } = table;
-  // By itself or beside another one.
-  const of = new Map<string, number>();
-  for (const [i, h] of hypotheses.entries())
-    for (const { id } of h.pair ?? [h]) of.set(id, (of.get(id) ?? 0) + (belief[i] as number));
-  const singles = hypotheses.filter((h) => h.kind !== "none" && !h.pair);
-  const leading = singles.reduce((a, b) => ((of.get(b.id) ?? 0) > (of.get(a.id) ?? 0) ? b : a));
+  const singles = byChance(table, belief);
+  const [leading] = singles;
+  if (!leading) return null;
   // Several causes of one place are told apart by who looks there.
-  const atPlace = (h: Hypothesis) =>
-    singles.reduce((sum, o) => sum + (o.settledBy === h.settledBy ? (of.get(o.id) ?? 0) : 0), 0);
-  if (looked(table, done, leading) === "seen" && atPlace(leading) >= SURE) return leading;
-  const p = of.get(leading.id) ?? 0;
-  const look = all.find((l) => l.id === leading.settledBy);
+  const atPlace = (h: Hypothesis) => singles.reduce((sum, o) => sum + (o.h.settledBy === h.settledBy ? o.p : 0), 0);
+  // Of two at once that are sure one may have been seen and the other not.
+  const seen = singles.slice(0, AT_ONCE).find(({ h }) => looked(table, done, h) === "seen" && atPlace(h) >= SURE);
+  if (seen) return seen.h;
+  const look = table.looks.find((l) => l.id === leading.h.settledBy);
   // Nothing is repaired at what is normal; it is waited for, or done differently.
-  const quicker = look !== undefined && look.minutes > unseenMinutes(leading);
-  return p >= SURE_UNSEEN && quicker && !leading.normal ? leading : null;
+  const quicker = look !== undefined && look.minutes > unseenMinutes(leading.h);
+  return leading.p >= SURE_UNSEEN && quicker && !leading.h.normal ? leading.h : null;
 }
 
 /** A repair without a look before, on the car as it stands. */
