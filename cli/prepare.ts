@@ -6,7 +6,7 @@ import { makeSetupKey } from "../db/accounts";
 import { writeBackup } from "../db/backup";
 import { connectionFromEnvironment, Database } from "../db/database";
 import { purgeLeftovers } from "../db/files";
-import { migrate, migrationsIn, pending } from "../db/migrate";
+import { migrate, migrationsIn } from "../db/migrate";
 import { estimateOf } from "../db/restore";
 import { DEMO_ACCOUNTS, DEMO_PASSWORD } from "../demo/people";
 import { loadDemo } from "../demo/scenario";
@@ -22,8 +22,7 @@ if (flags.has("--reset")) {
   await connection.query(`CREATE DATABASE \`${options.database}\` CHARACTER SET utf8mb4`);
   await connection.end();
 }
-await copyBeforeChange();
-await migrate(options, folder);
+await migrate(options, folder, { first: copyBeforeChange });
 const db = new Database(options);
 await purgeLeftovers(db);
 
@@ -40,9 +39,7 @@ if (!flags.has("--demo")) {
 await db.close();
 
 /** Tables with somebody's data are copied before they are changed. */
-async function copyBeforeChange() {
-  const { names, empty } = await pending(options, folder);
-  if (names.length === 0 || empty) return;
+async function copyBeforeChange(names: readonly string[]) {
   const known = await migrationsIn(folder);
   const stamp = new Date().toISOString().replace(/\D/g, "").slice(0, 14);
   const file = join(

@@ -14,6 +14,7 @@ import { createGunzip, createGzip } from "node:zlib";
 import { z } from "zod";
 import { CoreError } from "../core/model/errors";
 import type { ConnectionOptions } from "./database";
+import { migrationsSoFar } from "./migrate";
 
 /** A backup that cannot be made or read, with place and remedy. */
 export class BackupError extends CoreError {}
@@ -66,7 +67,7 @@ export async function writeBackup(
   await mkdir(dirname(target), { recursive: true });
   const work = await mkdtemp(join(dirname(target), ".backup-"));
   try {
-    const dump = await writeDump(options, join(work, DUMP), about, progress, signal);
+    const dump = await ofOneVersion(options, file, () => writeDump(options, join(work, DUMP), about, progress, signal));
     const manifest: Manifest = {
       format: "iteron-backup",
       formatVersion: FORMAT,
@@ -91,6 +92,28 @@ export async function writeBackup(
   } finally {
     await rm(work, { recursive: true, force: true });
   }
+}
+
+/**
+ * A dump is one moment of the rows, not of how tables are made: one that was made while an update changed them might
+ * not be read any more.
+ *
+ * @throws {BackupError} when tables were changed meanwhile
+ */
+export async function ofOneVersion<T>(options: ConnectionOptions, file: string, work: () => Promise<T>): Promise<T> {
+  const before = await migrationsSoFar(options);
+  const outcome = await work().then(
+    (value) => ({ value }),
+    (error: unknown) => ({ error }),
+  );
+  if ((await migrationsSoFar(options)) !== before)
+    throw new BackupError(
+      file,
+      "meanwhile an update of Iteron has changed the tables.",
+      "Make it again when the update is done; nothing was left there.",
+    );
+  if ("error" in outcome) throw outcome.error;
+  return outcome.value;
 }
 
 async function writeDump(

@@ -8,7 +8,8 @@ import { newId } from "./ids";
 /** Who migrates says so again within this time; after it another server may. */
 const LEASE_S = 20;
 const RENEW_MS = 5000;
-const PATIENCE_MS = 60_000;
+/** With a large shop the copy before a change takes its time. */
+const PATIENCE_MS = 10 * 60_000;
 
 const BOOK = [
   "CREATE TABLE IF NOT EXISTS migration (name VARCHAR(120) NOT NULL PRIMARY KEY, applied_at DATETIME(3) NOT NULL) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4",
@@ -52,14 +53,17 @@ export async function pending(
  * Applies the migrations that are not applied yet. Every statement is recorded, so that one that was cut off goes on
  * where it was; of several servers, on several nodes of a cluster too, one migrates and the others wait.
  *
+ * @param first called before tables with rows are changed, with what is going to be applied; meanwhile no other server
+ * changes any
  * @returns the names of those applied now
  * @throws an Error with what to do when another server does not come to an end
  */
 export async function migrate(
   options: ConnectionOptions,
   folder: string,
-  watcher: Watcher = () => {},
+  { watcher = () => {}, first }: { watcher?: Watcher; first?: (names: readonly string[]) => Promise<void> } = {},
 ): Promise<string[]> {
+  const { empty } = await pending(options, folder);
   const connection = await mysql.createConnection({ ...options, timezone: "Z" });
   const holder = newId();
   try {
@@ -69,7 +73,9 @@ export async function migrate(
     try {
       const applied = await appliedOn(connection);
       const done: string[] = [];
-      for (const name of (await migrationsIn(folder)).filter((n) => !applied.has(n))) {
+      const names = (await migrationsIn(folder)).filter((n) => !applied.has(n));
+      if (names.length > 0 && !empty) await first?.(names);
+      for (const name of names) {
         await apply(connection, name, statementsOf(await readFile(join(folder, name), "utf8")), watcher);
         done.push(name);
       }
@@ -77,6 +83,23 @@ export async function migrate(
     } finally {
       await stop();
     }
+  } finally {
+    await connection.end();
+  }
+}
+
+/** What has been begun and done so far: two equal answers mean that nothing was changed between them. */
+export async function migrationsSoFar(options: ConnectionOptions): Promise<string> {
+  const connection = await mysql.createConnection({ ...options, timezone: "Z" });
+  try {
+    const [steps] = await connection.query<mysql.RowDataPacket[]>(
+      "SELECT name, step, begun_at, done_at FROM migration_step ORDER BY name, step",
+    );
+    return JSON.stringify(steps);
+  } catch (error) {
+    // Tables of before steps were recorded.
+    if ((error as { code?: string }).code === "ER_NO_SUCH_TABLE") return "";
+    throw error;
   } finally {
     await connection.end();
   }
@@ -167,7 +190,7 @@ async function takeGuard(connection: mysql.Connection, holder: string): Promise<
     if (await guardWritten(connection, holder)) return;
     await new Promise((resolve) => setTimeout(resolve, 250));
   }
-  throw new Error("Another server has been migrating for a minute. Wait for it, then start again.");
+  throw new Error("Another server has been migrating for ten minutes. Wait for it, then start again.");
 }
 
 /** Of two nodes that take it at once one is refused when it commits. */

@@ -5,7 +5,9 @@ import { gunzipSync } from "node:zlib";
 import mysql from "mysql2/promise";
 import { describe, expect, it } from "vitest";
 import { z } from "zod";
+import { sleep } from "../../cli/common.mjs";
 import { foldJob } from "../../core/log/fold";
+import { ofOneVersion } from "../../db/backup";
 import { connectionFromEnvironment, Database } from "../../db/database";
 import { entriesOf } from "../../db/jobs";
 import { type At, migrate, migrationsIn, pending, statementsOf } from "../../db/migrate";
@@ -69,7 +71,7 @@ describe("a migration", () => {
     let runs = 0;
     let done: string[] | null = null;
     for (; !done; runs++) {
-      done = await migrate(cut.options, folder, scissors).catch((error) => {
+      done = await migrate(cut.options, folder, { watcher: scissors }).catch((error) => {
         expect((error as Error).message).toBe("cut");
         return null;
       });
@@ -119,11 +121,53 @@ async function seed(sql: mysql.Connection) {
     );
 }
 
+/** The tables and rows of a shop as they were then. */
+async function november(name: string) {
+  const { options, sql } = await empty(name);
+  await sql.query(gunzipSync(await readFile(join(root, "tests", "fixtures", "2026-11", "store.sql.gz"))).toString());
+  return { options, sql };
+}
+
+describe("before tables with rows are changed", () => {
+  it("a copy is made once, by the server that changes them and while no other one does", async () => {
+    const { options, sql } = await november("copied");
+    const calls: string[][] = [];
+    const first = async (names: readonly string[]) => {
+      calls.push([...names]);
+      await sleep(300);
+      expect((await pending(options, folder)).names).toEqual(names);
+    };
+    const done = await Promise.all([1, 2, 3].map(() => migrate(options, folder, { first })));
+    const [made = []] = done.filter((d) => d.length > 0);
+    expect(made.length).toBeGreaterThan(0);
+    expect(calls).toEqual([made]);
+    await sql.end();
+  });
+
+  it("nothing is copied where there are none", async () => {
+    const { options, sql } = await empty("nothing");
+    await migrate(options, folder, { first: () => Promise.reject(new Error("there is nothing to copy")) });
+    await sql.end();
+  });
+});
+
+describe("a backup during an update", () => {
+  it("is refused, as its tables may be of both versions; one after it is taken", async () => {
+    const { options, sql } = await november("during");
+    await expect(ofOneVersion(options, "shop.backup", () => migrate(options, folder))).rejects.toThrow(
+      /update of Iteron has changed the tables/,
+    );
+    expect(await ofOneVersion(options, "shop.backup", async () => "made")).toBe("made");
+    await expect(ofOneVersion(options, "shop.backup", () => Promise.reject(new Error("no room")))).rejects.toThrow(
+      "no room",
+    );
+    await sql.end();
+  });
+});
+
 describe("a shop of November 2026", () => {
   it("is brought up to date with every entry of every job as it was, and every job is read", async () => {
-    const { options, sql } = await empty("november");
-    const dump = gunzipSync(await readFile(join(root, "tests", "fixtures", "2026-11", "store.sql.gz"))).toString();
-    await sql.query(dump);
+    const { options, sql } = await november("november");
     const logs = async () => {
       const [rows] = await sql.query(
         "SELECT id, job_id, position, at, by_name, kind, version, data FROM job_entry ORDER BY id",
