@@ -67,6 +67,27 @@ describe("the search for a cause", () => {
     expect(found).toBeGreaterThan(30);
   });
 
+  it("does not end in silence: what is known for sure is looked at and repaired", () => {
+    let repaired = 0;
+    for (const [h, { id, kind, normal, settledBy }] of table.hypotheses.entries()) {
+      if (kind === "none" || normal || shows(h) < 0 || h % 4 > 0) continue;
+      const end = pursue(table, shows(h), plantedBy(table, h));
+      const place = table.hypotheses.find((x) => x.id === end.repaired)?.settledBy;
+      expect([id, end.end.next.length > 0, place]).toEqual([id, true, settledBy]);
+      repaired++;
+    }
+    expect(repaired).toBeGreaterThan(10);
+  });
+
+  it("waits for no normal state that would explain nothing of what fails", () => {
+    const waits = (evidence: Parameters<typeof judge>[1]) =>
+      judge(table, evidence).next.filter((p) => p.kind === "look" && p.look.id.startsWith("wait:")).length;
+    const code = new Map([["dead:module", { factor: 50, why: "A code is stored." }]]);
+    expect(waits({ ...seen({}), hints: code })).toBe(0);
+    expect(waits(seen({ "factoryTouch/on": "shifted" }))).toBe(0);
+    expect(waits(seen({ "phonePicture/wireless": "black" }))).toBeGreaterThan(0);
+  });
+
   it("proposes a repair only after somebody has looked, or where looking takes longer", () => {
     for (const [h, hypothesis] of table.hypotheses.entries()) {
       if (hypothesis.kind === "none" || hypothesis.kind === "normal" || shows(h) < 0) continue;

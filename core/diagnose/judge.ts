@@ -132,9 +132,19 @@ function judged(table: JudgeTable, evidence: Evidence): Judgement {
   return {
     groups,
     doubtful: hypotheses.some((h, i) => h.kind === "none" && (belief[i] as number) >= DOUBT),
-    next: proposals(table, evidence, belief),
+    next: proposals(table, evidence, belief, idleOf(hypotheses, reports)),
     against: againstOf(groups, hypotheses, reports),
   };
+}
+
+/** Normal states that would explain nothing of what fails: nobody waits for them. */
+function idleOf(hypotheses: readonly Hypothesis[], reports: readonly Report[]): ReadonlySet<string> {
+  const failing = reports.filter((r) => r.fails);
+  return new Set(
+    hypotheses.flatMap((h, i) =>
+      h.normal && !failing.some((r) => (r.likelihood[i] as number) >= EXPLAINED) ? [h.id] : [],
+    ),
+  );
 }
 
 /** What each hypothesis explains of the reports, by its weight, whatever speaks against it. */
@@ -153,6 +163,8 @@ interface Report {
   report: string;
   /** It is as it should be: it names no cause. */
   passes: boolean;
+  /** Something that was tried or measured is not as it should be. */
+  fails: boolean;
   likelihood: Float64Array;
 }
 
@@ -161,13 +173,15 @@ function reportsOf(table: JudgeTable, { tests, looks, measured = [] }: Evidence)
   const tried = table.tests.flatMap(({ id }, t): Report[] => {
     const report = tests.get(id);
     if (report === undefined) return [];
-    return [{ id, report, passes: PASSES.has(report), likelihood: reportLikelihoods(table, t, report, all) }];
+    const passes = PASSES.has(report);
+    return [{ id, report, passes, fails: !passes, likelihood: reportLikelihoods(table, t, report, all) }];
   });
   const looked = table.looks.flatMap((look): Report[] => {
     const answer = look.answers.findIndex((a) => a.id === looks.get(look.id));
     const report = look.answers[answer]?.label ?? "";
     if (answer < 0) return [];
-    return [{ id: look.id, report, passes: false, likelihood: lookLikelihoods(table, look, answer, all) }];
+    const likelihood = lookLikelihoods(table, look, answer, all);
+    return [{ id: look.id, report, passes: false, fails: false, likelihood }];
   });
   return [...tried, ...looked, ...measured.map((m) => reportOfMeasured(table, m))];
 }
@@ -176,7 +190,7 @@ function reportOfMeasured({ hypotheses }: JudgeTable, { id, report, passes, usua
   // Of two causes the one that changes something there is measured.
   const chance = (h: Hypothesis): number =>
     h.pair ? (under.get(h.pair[0].id) ?? chance(h.pair[1])) : (under.get(h.id) ?? usual);
-  return { id, report, passes, likelihood: Float64Array.from(hypotheses, chance) };
+  return { id, report, passes, fails: !passes, likelihood: Float64Array.from(hypotheses, chance) };
 }
 
 function groupsOf({ hypotheses, alike, looks }: JudgeTable, belief: Belief, reports: readonly Report[]): CauseGroup[] {

@@ -22,10 +22,21 @@ const AT_ONCE = 2;
 /** Hypotheses that are less likely than this do not decide what to do next. */
 const GIVEN_UP = 1e-5;
 
-export function proposals(table: JudgeTable, evidence: Evidence, belief: Belief): Proposal[] {
+/** @param idle hypotheses that explain nothing of what fails: no question is asked for their sake */
+export function proposals(
+  table: JudgeTable,
+  evidence: Evidence,
+  belief: Belief,
+  idle: ReadonlySet<string>,
+): Proposal[] {
   const repair = toRepair(table, evidence.looks, belief);
   const live = table.hypotheses.flatMap((x, h) =>
-    (belief[h] as number) > GIVEN_UP && x.kind !== "none" && looked(table, evidence.looks, x) !== "nothing" ? [h] : [],
+    (belief[h] as number) > GIVEN_UP &&
+    x.kind !== "none" &&
+    !idle.has(x.id) &&
+    looked(table, evidence.looks, x) !== "nothing"
+      ? [h]
+      : [],
   );
   const believed = believe(
     live.map((h) => belief[h] as number),
