@@ -399,6 +399,7 @@ const ENTRIES: { [K in EntryKind]: z.ZodType<DataOf<K>> } = {
     fault: key,
     title: z.string().min(1).max(300),
     remedy: z.string().max(300),
+    normal: z.boolean(),
     tests: z.array(key).max(500),
     again: z.array(key).max(500).nullable(),
     looks: z.array(key).max(500).nullable(),

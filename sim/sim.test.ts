@@ -64,7 +64,7 @@ describe("the stand-in car", () => {
       ...plugged,
       {
         kind: "prove.repair",
-        data: { fault: "open:videoOutLead", title: "", remedy: "", tests: [], again: null, looks: null },
+        data: { fault: "open:videoOutLead", title: "", remedy: "", normal: false, tests: [], again: null, looks: null },
         id: "r",
         at: "2026-01-01T09:00:00Z",
         by: "Test",

@@ -65,7 +65,7 @@ export type ShownProposal =
       answers: readonly { id: string; label: string }[];
       window: MeterWindow | null;
     }
-  | { kind: "repair"; id: string; title: string; remedy: string; parts: string[] };
+  | { kind: "repair"; id: string; title: string; remedy: string; normal: boolean; parts: string[] };
 
 export interface ShownDiagnosis {
   groups: ShownGroup[];
@@ -140,8 +140,8 @@ const worker = {
 
 function shownProposal(p: Proposal, names: ReadonlyMap<string, string>): ShownProposal {
   if (p.kind === "repair") {
-    const { id, title, remedy, parts } = p.hypothesis;
-    return { kind: "repair", id, title, remedy, parts: [...parts] };
+    const { id, title, remedy, normal, parts } = p.hypothesis;
+    return { kind: "repair", id, title, remedy, normal, parts: [...parts] };
   }
   const { minutes, total, gainBits } = p;
   if (p.kind === "test") return { kind: "test", id: p.id, title: names.get(p.id) ?? p.id, minutes, total, gainBits };

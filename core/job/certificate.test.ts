@@ -79,8 +79,8 @@ describe("the certificate", () => {
   });
 
   it("shows what was found on the car and not what was mixed up on the way", () => {
-    const repair = (fault: string, title: string): Command =>
-      ({ kind: "prove.repair", data: { fault, title, remedy: "Put right.", tests: [] } }) as unknown as Command;
+    const repair = (fault: string, title: string, normal = false): Command =>
+      ({ kind: "prove.repair", data: { fault, title, remedy: "Put right.", normal, tests: [] } }) as unknown as Command;
     expect(
       section(
         "Found and repaired",
@@ -88,6 +88,7 @@ describe("the certificate", () => {
         repair("exchanged:a+b", "Exchanged"),
         repair("setting:module.sw2=off", "Switch 2"),
         repair("dead:radioAmplifier", "Amplifier is dead"),
+        repair("normal:boots", "The module starts up", true),
       ),
     ).toEqual(["Amplifier is dead. Put right."]);
   });

@@ -236,7 +236,7 @@ function refused({ plan, state, outside }: Job): string[] {
 
 function repaired({ state }: Job): string[] {
   return state.repairs
-    .filter((r) => !OWN_MISTAKES.includes(r.fault.split(":")[0] ?? ""))
+    .filter((r) => !r.normal && !OWN_MISTAKES.includes(r.fault.split(":")[0] ?? ""))
     .map((r) => `${r.title}. ${r.remedy}`.trim());
 }
 

@@ -6,7 +6,9 @@ import { codeLook } from "../diagnose/checks";
 import { judge } from "../diagnose/judge";
 import { judgeTable } from "../diagnose/table";
 import { foldJob } from "../log/fold";
+import { handoverView } from "../views/handover";
 import { evidenceFor, jobEvidence } from "./evidence";
+import { hypothesesOfPlan, looksOfPlan } from "./suspects";
 
 describe("what the log says about what is the matter", () => {
   const job = jobOf(demoDocuments());
@@ -61,10 +63,29 @@ describe("what the log says about what is the matter", () => {
     expect(hints(repaired.state).get(sag)?.why).toBe("Repaired before.");
   });
 
+  it("says of a normal state that it was no fault", () => {
+    const normal = hypothesesOfPlan(job.plan).find((h) => h.kind === "normal");
+    const noted = press(job, { kind: "prove.repair", data: { fault: normal?.id ?? "" } });
+    expect(noted.state.repairs.map((r) => r.normal)).toEqual([true]);
+    const [line] = handoverView(noted, "2026-01-05T12:00:00Z").history;
+    expect(line?.words).toMatch(/^No fault: /);
+  });
+
   it("refuses what cannot be seen at a test, naming what can", () => {
     const tried = () =>
       press(job, { kind: "prove.result", data: { test: "hazard/key-off", answer: "wrong", note: "", seen: "black" } });
     expect(tried).toThrow(/cannot be seen/);
+  });
+});
+
+describe("what can be the matter", () => {
+  it("is told in words, nowhere by the identifiers of documents", () => {
+    const told = fittingJobs().flatMap((plan) => [
+      ...hypothesesOfPlan(plan).flatMap((h) => [h.title, h.cause, h.remedy]),
+      ...looksOfPlan(plan).flatMap((l) => [l.title, l.how, ...l.answers.map((a) => a.label)]),
+    ]);
+    expect(told.length).toBeGreaterThan(10_000);
+    expect(told.filter((words) => /[a-zA-Z]\.[a-zA-Z]/.test(words))).toEqual([]);
   });
 });
 

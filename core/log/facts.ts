@@ -154,7 +154,7 @@ export interface JobFacts {
   walk(): WalkOutcome | null;
   /** A look or measurement of the search; `answerOf` says which answer a value is, null where none is measured. */
   look(id: string): (NamedChoice & { unit: string | null; answerOf(value: number): string | null }) | null;
-  fault(id: string): { title: string; remedy: string } | null;
+  fault(id: string): { title: string; remedy: string; normal: boolean } | null;
 
   /** A step of the strip plan or a preparation step. */
   step(id: string, direction?: "in" | "back"): string | null;

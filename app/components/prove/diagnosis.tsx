@@ -4,6 +4,7 @@ import { Link, useFetcher, useParams } from "react-router";
 import { useDiagnosis } from "~/app/lib/use-diagnosis";
 import type { ShownCause, ShownDiagnosis, ShownGroup, ShownProposal } from "~/app/workers/diagnosis.worker";
 import { entryId } from "~/core/job/entry-id";
+import { lowerFirst } from "~/core/model/labels";
 import type { proveView } from "~/core/views/prove";
 import { Focus } from "../bench/focus";
 import { Button, Fold, Section } from "../controls";
@@ -63,7 +64,7 @@ function InHand({
 }) {
   const kicker = diagnosis.doubtful ? "Find the cause: it may be none of those that are known" : "Find the cause";
   return (
-    <Focus kicker={kicker} title={proposal?.title ?? "Nothing more would tell anything"}>
+    <Focus kicker={kicker} title={titleOf(proposal)}>
       {diagnosis.against.length > 0 && <Against results={diagnosis.against} view={view} />}
       {proposal ? (
         <Doing proposal={proposal} view={view} first />
@@ -72,6 +73,11 @@ function InHand({
       )}
     </Focus>
   );
+}
+
+function titleOf(proposal: ShownProposal | undefined): string {
+  if (!proposal) return "Nothing more would tell anything";
+  return proposal.kind === "repair" && proposal.normal ? `No fault: ${lowerFirst(proposal.title)}` : proposal.title;
 }
 
 /** One of the results does not fit the others; a second try is quicker than a wrong repair. */
@@ -114,7 +120,7 @@ function Doing({ proposal, view, first }: { proposal: ShownProposal; view: View;
       <>
         <p className={first ? "text-lg" : ""}>{proposal.remedy}</p>
         <div className="mt-2">
-          <Repaired id={proposal.id} title={proposal.title} next={first} />
+          <Repaired {...proposal} next={first} />
         </div>
         {first && <Where parts={proposal.parts} view={view} />}
       </>
@@ -160,14 +166,15 @@ function Doing({ proposal, view, first }: { proposal: ShownProposal; view: View;
   );
 }
 
-function Repaired({ id, title, next }: { id: string; title: string; next: boolean }) {
+function Repaired({ id, title, normal, next }: { id: string; title: string; normal: boolean; next: boolean }) {
+  const label = normal ? "Nothing to repair, test again" : "Repaired, test again";
   return (
     <EntryButton
       look={next ? "next" : "plain"}
       body={{ kind: "prove.repair", data: { fault: id } }}
-      label={`Repaired, test again: ${title}`}
+      label={`${label}: ${title}`}
     >
-      <Wrench size={18} aria-hidden="true" /> Repaired, test again
+      {!normal && <Wrench size={18} aria-hidden="true" />} {label}
     </EntryButton>
   );
 }

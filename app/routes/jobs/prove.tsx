@@ -319,7 +319,7 @@ function Repairs({ repairs }: Pick<View, "repairs">) {
       <ul className="space-y-2">
         {repairs.map((r) => (
           <li key={r.at}>
-            <Mark tone="good">Repaired</Mark> {r.title}
+            <Mark tone="good">{r.normal ? "No fault" : "Repaired"}</Mark> {r.title}
             <span className="block text-sm text-quiet">
               {r.remedy} {r.by}
             </span>

@@ -1,5 +1,6 @@
 /** Leads that are open, whole or in one conductor. */
 import type { Fault } from "../faults";
+import { shortContact } from "../labels";
 import type { Part } from "../types";
 
 /** How often, against the other kinds. Assumed as all of these weights. */
@@ -26,7 +27,7 @@ export function leadFaults(part: Part): Fault[] {
   };
   if (joins.length < 2) return [whole];
   const single = joins.map((join, i): Fault => {
-    const [contact] = join.contacts;
+    const contact = conductorAt(part, join.contacts[0] ?? "");
     return {
       ...whole,
       id: `open:${part.id}/${i}`,
@@ -38,4 +39,12 @@ export function leadFaults(part: Part): Fault[] {
     };
   });
   return [whole, ...single];
+}
+
+/** Where a conductor ends, in words. */
+function conductorAt(part: Part, end: string): string {
+  const [portId, contactId] = end.split(".");
+  const port = part.ports.find((p) => p.id === portId);
+  const contact = port?.contacts.find((c) => c.id === contactId);
+  return port && contact ? `${port.label}, ${shortContact(contact)},` : end;
 }

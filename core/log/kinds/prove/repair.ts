@@ -7,6 +7,8 @@ interface RepairData {
   fault: string;
   title: string;
   remedy: string;
+  /** Nothing was broken, and nothing was repaired: a state that passes, or is as it should be. */
+  normal: boolean;
   /** Tests that failed when it was repaired; empty in entries from before they were written. */
   tests: string[];
   /** Tests that the repair can have disturbed and that are tried again; null in entries from before: all. */
@@ -41,18 +43,19 @@ export const repair: Kind<
   },
   check: (job, { fault }) => (job.fault(fault) ? null : unknown("fault", fault)),
   write(job, { fault }) {
-    const { title, remedy } = job.fault(fault) ?? { title: fault, remedy: "" };
+    const { title, remedy, normal } = job.fault(fault) ?? { title: fault, remedy: "", normal: false };
     const tests = job.failing().map((t) => t.id);
     return {
-      ...{ fault, title, remedy, tests },
+      ...{ fault, title, remedy, normal, tests },
       again: [...new Set([...tests, ...job.retriedAfter(fault)])],
       looks: job.looksAt(fault),
     };
   },
-  words: ({ title, remedy }) => `Repaired: ${title}. ${remedy}`.trimEnd(),
+  words: ({ title, remedy, normal }) => `${normal ? "No fault" : "Repaired"}: ${title}. ${remedy}`.trimEnd(),
   upgrade: [
-    (old: Omit<RepairData, "tests" | "again" | "looks">) => ({ ...old, tests: [] }),
-    (old: Omit<RepairData, "again" | "looks">) => ({ ...old, again: null }),
-    (old: Omit<RepairData, "looks">) => ({ ...old, looks: null }),
+    (old: Omit<RepairData, "tests" | "again" | "looks" | "normal">) => ({ ...old, tests: [] }),
+    (old: Omit<RepairData, "again" | "looks" | "normal">) => ({ ...old, again: null }),
+    (old: Omit<RepairData, "looks" | "normal">) => ({ ...old, looks: null }),
+    (old: Omit<RepairData, "normal">) => ({ ...old, normal: old.fault.startsWith("normal:") }),
   ],
 };
