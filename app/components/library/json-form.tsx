@@ -1,5 +1,5 @@
 import { ChevronDown, ChevronUp, Copy, Plus, Trash2 } from "lucide-react";
-import { createContext, type ReactNode, useContext } from "react";
+import { createContext, type ReactNode, useContext, useEffect, useRef, useState } from "react";
 import type { BackDrawing, DashDrawing, PlanDrawing } from "~/core/drawing/drawing";
 import type { PartPhoto } from "~/core/model/types";
 import type { FieldProblem } from "~/profiles/checks";
@@ -147,10 +147,9 @@ function fieldOf(props: FieldProps): ReactNode {
     return (
       <div className="space-y-2">
         {drawn}
-        <details>
-          <summary className="min-h-11 cursor-pointer py-2.5">Its fields one by one</summary>
-          <ObjectFields {...props} schema={schema} />
-        </details>
+        <Opened path={props.path} line="Its fields one by one">
+          {() => <ObjectFields {...props} schema={schema} />}
+        </Opened>
       </div>
     );
   const type = Array.isArray(schema.type) ? "json" : schema.type;
@@ -259,6 +258,29 @@ function Tuple({ schema, root, value, onChange, label, path }: FieldProps) {
   );
 }
 
+/**
+ * A line that opens to fields. They are made when it is opened first, as a document has thousands; a line with something
+ * wrong in it is open.
+ */
+function Opened({ path, line, children }: { path: string; line: string; children: () => ReactNode }) {
+  const { problems } = useContext(SaidContext);
+  const wrong = [...problems.keys()].some((p) => p.startsWith(`${path}.`));
+  const [made, setMade] = useState(wrong);
+  const details = useRef<HTMLDetailsElement>(null);
+  useEffect(() => {
+    if (wrong && details.current) details.current.open = true;
+  }, [wrong]);
+  return (
+    <details ref={details} onToggle={(e) => e.currentTarget.open && setMade(true)}>
+      <summary data-path={path} className="flex min-h-11 cursor-pointer items-center gap-2 py-1">
+        <ChevronDown size={16} aria-hidden="true" className="shrink-0 text-quiet" />
+        <span className="min-w-0 flex-1 truncate">{line}</span>
+      </summary>
+      {(made || wrong) && children()}
+    </details>
+  );
+}
+
 /** A list of objects as lines that open; members are added, copied, moved and removed. */
 function List({ schema, root, value, onChange, label, path }: FieldProps) {
   const items = Array.isArray(value) ? value : [];
@@ -297,30 +319,28 @@ function List({ schema, root, value, onChange, label, path }: FieldProps) {
         {items.map((item, i) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: members have no identity of their own while they are written
           <li key={i} className="border-b border-rule first:border-t">
-            <details>
-              <summary className="flex min-h-11 cursor-pointer items-center gap-2 py-1">
-                <ChevronDown size={16} aria-hidden="true" className="shrink-0 text-quiet" />
-                <span className="min-w-0 flex-1 truncate">{nameOf(item, i)}</span>
-              </summary>
-              <div className="space-y-3 pb-4 pl-5">
-                {member(i)}
-                <div className="flex flex-wrap gap-2">
-                  <Button look="quiet" className="px-2!" disabled={i === 0} onClick={() => move(i, i - 1)}>
-                    <ChevronUp size={16} aria-hidden="true" /> Up
-                  </Button>
-                  <Button
-                    look="quiet"
-                    className="px-2!"
-                    onClick={() => onChange([...items.slice(0, i + 1), structuredClone(item), ...items.slice(i + 1)])}
-                  >
-                    <Copy size={16} aria-hidden="true" /> Copy
-                  </Button>
-                  <Button look="quiet" className="px-2!" onClick={() => onChange(items.filter((_, j) => j !== i))}>
-                    <Trash2 size={16} aria-hidden="true" /> Remove
-                  </Button>
+            <Opened path={`${path}.${i}`} line={nameOf(item, i)}>
+              {() => (
+                <div className="space-y-3 pb-4 pl-5">
+                  {member(i)}
+                  <div className="flex flex-wrap gap-2">
+                    <Button look="quiet" className="px-2!" disabled={i === 0} onClick={() => move(i, i - 1)}>
+                      <ChevronUp size={16} aria-hidden="true" /> Up
+                    </Button>
+                    <Button
+                      look="quiet"
+                      className="px-2!"
+                      onClick={() => onChange([...items.slice(0, i + 1), structuredClone(item), ...items.slice(i + 1)])}
+                    >
+                      <Copy size={16} aria-hidden="true" /> Copy
+                    </Button>
+                    <Button look="quiet" className="px-2!" onClick={() => onChange(items.filter((_, j) => j !== i))}>
+                      <Trash2 size={16} aria-hidden="true" /> Remove
+                    </Button>
+                  </div>
                 </div>
-              </div>
-            </details>
+              )}
+            </Opened>
           </li>
         ))}
       </ul>
