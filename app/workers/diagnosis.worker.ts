@@ -73,7 +73,7 @@ export interface ShownDiagnosis {
   /** It may well be none of these. */
   doubtful: boolean;
   /** Results that speak against what the others say. */
-  against: { id: string; name: string; report: string }[];
+  against: { id: string; name: string; report: string; twice: boolean }[];
   /** What neither a test nor a code would show, by where to look. */
   unnoticed: {
     id: string;
@@ -129,8 +129,8 @@ const worker = {
       })),
       next: judgement.next.slice(0, SHOWN_PROPOSALS).map((p) => shownProposal(p, names)),
       doubtful: judgement.doubtful,
-      against: judgement.against.map(({ id, report }) => ({
-        id,
+      against: judgement.against.map(({ id, report, twice }) => ({
+        ...{ id, twice },
         name: names.get(id) ?? id,
         report: known.tests.has(id) ? sightWords(report) : report,
       })),

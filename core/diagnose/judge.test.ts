@@ -122,9 +122,16 @@ describe("the search for a cause", () => {
     const tests: Record<string, string> = {};
     for (const [t, { id }] of table.tests.entries()) tests[id] = plantedBy(table, h).test(t);
     const wrong = table.tests.find((t) => tests[t.id] === "black" && t.fn.id === "rearView")?.id ?? "";
-    const { against, groups } = judge(table, seen({ ...tests, [wrong]: "works" }, { "measure:videoOutLead": "open" }));
+    const evidence = seen({ ...tests, [wrong]: "works" }, { "measure:videoOutLead": "open" });
+    const { against, groups } = judge(table, evidence);
     expect(groups[0]?.members[0]?.id).toBe("open:videoOutLead");
-    expect(against).toEqual([{ id: wrong, report: "works" }]);
+    expect(against).toEqual([{ id: wrong, report: "works", twice: false }]);
+    // The same once more: it counts twice against what leads.
+    const again = judge(table, { ...evidence, twice: new Set([wrong]) });
+    const chance = ({ groups: all }: typeof again) =>
+      all.flatMap((g) => g.members).find((m) => m.id === "open:videoOutLead")?.probability ?? 0;
+    expect(chance(again)).toBeLessThan(chance({ ...again, groups }));
+    expect(again.against.every((r) => r.twice === (r.id === wrong))).toBe(true);
   });
 });
 

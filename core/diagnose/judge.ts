@@ -10,6 +10,8 @@ import { withPairs } from "./two";
 export interface Evidence {
   /** By test: a sight key, or `pass`, `nothing`, `wrong`, `late`, `impossible`. */
   tests: ReadonlyMap<string, string>;
+  /** Tests that showed the same when they were tried again. */
+  twice?: ReadonlySet<string>;
   /** Answers by look. */
   looks: ReadonlyMap<string, string>;
   /** What was measured beside tests and looks. */
@@ -54,8 +56,8 @@ export interface Judgement {
   next: readonly Proposal[];
   /** It may well be none of these. */
   doubtful: boolean;
-  /** Results that speak against what everything else says: test or look, and what was answered. */
-  against: readonly Pick<Reason, "id" | "report">[];
+  /** Results that speak against what everything else says: test or look, what was answered, and whether twice. */
+  against: readonly (Pick<Reason, "id" | "report"> & { twice: boolean })[];
 }
 
 /** A report this unlikely under the leading cause speaks against it. */
@@ -126,7 +128,8 @@ function judged(table: JudgeTable, evidence: Evidence): Judgement {
   const reports = reportsOf(table, evidence);
   const belief = believe(
     weightsOf(table, evidence),
-    reports.map((r) => r.likelihood),
+    // Two tries are misread independently of each other.
+    reports.flatMap((r) => (r.twice ? [r.likelihood, r.likelihood] : [r.likelihood])),
   );
   const groups = groupsOf(table, belief, reports);
   return {
@@ -165,23 +168,26 @@ interface Report {
   passes: boolean;
   /** Something that was tried or measured is not as it should be. */
   fails: boolean;
+  /** It was the same when it was tried again. */
+  twice: boolean;
   likelihood: Float64Array;
 }
 
-function reportsOf(table: JudgeTable, { tests, looks, measured = [] }: Evidence): Report[] {
+function reportsOf(table: JudgeTable, { tests, twice: again, looks, measured = [] }: Evidence): Report[] {
   const all = table.hypotheses.map((_, h) => h);
   const tried = table.tests.flatMap(({ id }, t): Report[] => {
     const report = tests.get(id);
     if (report === undefined) return [];
     const passes = PASSES.has(report);
-    return [{ id, report, passes, fails: !passes, likelihood: reportLikelihoods(table, t, report, all) }];
+    const twice = again?.has(id) ?? false;
+    return [{ id, report, passes, fails: !passes, twice, likelihood: reportLikelihoods(table, t, report, all) }];
   });
   const looked = table.looks.flatMap((look): Report[] => {
     const answer = look.answers.findIndex((a) => a.id === looks.get(look.id));
     const report = look.answers[answer]?.label ?? "";
     if (answer < 0) return [];
     const likelihood = lookLikelihoods(table, look, answer, all);
-    return [{ id: look.id, report, passes: false, fails: false, likelihood }];
+    return [{ id: look.id, report, passes: false, fails: false, twice: false, likelihood }];
   });
   return [...tried, ...looked, ...measured.map((m) => reportOfMeasured(table, m))];
 }
@@ -190,7 +196,7 @@ function reportOfMeasured({ hypotheses }: JudgeTable, { id, report, passes, usua
   // Of two causes the one that changes something there is measured.
   const chance = (h: Hypothesis): number =>
     h.pair ? (under.get(h.pair[0].id) ?? chance(h.pair[1])) : (under.get(h.id) ?? usual);
-  return { id, report, passes, fails: !passes, likelihood: Float64Array.from(hypotheses, chance) };
+  return { id, report, passes, fails: !passes, twice: false, likelihood: Float64Array.from(hypotheses, chance) };
 }
 
 function groupsOf({ hypotheses, alike, looks }: JudgeTable, belief: Belief, reports: readonly Report[]): CauseGroup[] {
@@ -234,5 +240,7 @@ function againstOf([first]: readonly CauseGroup[], hypotheses: readonly Hypothes
   const leading = first?.members.find((m) => m.kind !== "none");
   if (!leading) return [];
   const at = hypotheses.findIndex((h) => h.id === leading.id);
-  return reports.filter((r) => (r.likelihood[at] as number) < AGAINST).map(({ id, report }) => ({ id, report }));
+  return reports
+    .filter((r) => (r.likelihood[at] as number) < AGAINST)
+    .map(({ id, report, twice }) => ({ id, report, twice }));
 }

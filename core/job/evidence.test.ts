@@ -5,6 +5,7 @@ import { jobOf, press } from "../../tests/support/jobs";
 import { codeLook } from "../diagnose/checks";
 import { judge } from "../diagnose/judge";
 import { judgeTable } from "../diagnose/table";
+import type { Command } from "../log/entry";
 import { foldJob } from "../log/fold";
 import { handoverView } from "../views/handover";
 import { evidenceFor, jobEvidence } from "./evidence";
@@ -54,6 +55,26 @@ describe("what the log says about what is the matter", () => {
     expect(measured("drop", 0.1).get(own(sags)[0] ?? "")?.factor).toBeLessThan(1);
     expect(own(measured("pairOhm", 120)).length).toBeGreaterThan(0);
     expect(own(measured("pairOhm", 60))).toEqual([]);
+  });
+
+  it("knows a result that was the same when it was tried again, until another one comes", () => {
+    const tried = (...seen: ("black" | "frozen" | undefined)[]) =>
+      jobEvidence(
+        job.plan,
+        press(
+          job,
+          ...seen.map(
+            (s): Command => ({
+              kind: "prove.result",
+              data: { test: "factoryPicture/on", answer: "pass", note: "", ...(s ? { seen: s } : {}) },
+            }),
+          ),
+        ).state,
+      ).twice;
+    expect(tried("black")).toEqual([]);
+    expect(tried("black", "black")).toEqual(["factoryPicture/on"]);
+    expect(tried("black", "black", "frozen")).toEqual([]);
+    expect(tried(undefined, undefined)).toEqual(["factoryPicture/on"]);
   });
 
   it("counts a reading no more after a repair", () => {

@@ -22,6 +22,8 @@ const REPAIRED = 0.05;
 /** Everything that is known about the car of a job, as plain lists that a worker can be given. */
 export interface JobEvidence {
   tests: [test: string, sight: string][];
+  /** Tests that showed the same when they were tried again. */
+  twice: string[];
   looks: [look: string, answer: string][];
   hints: [hypothesis: string, hint: Hint][];
   measured: (Omit<Measured, "under"> & { under: [hypothesis: string, chance: number][] })[];
@@ -34,6 +36,7 @@ export interface JobEvidence {
 export function jobEvidence(plan: JobPlan, state: JobState): JobEvidence {
   return {
     tests: [...state.results].map(([id, { sight }]) => [id, sight]),
+    twice: [...state.results].flatMap(([id, { same }]) => (same > 1 ? [id] : [])),
     looks: [...codeAnswers(plan, state), ...[...state.checks].map(([id, { value }]): [string, string] => [id, value])],
     hints: [...[meterHints(plan, state), ...measuredHints(plan, state)].reduce(together, hintsOf(plan, state))],
     measured: walkEvidence(plan, state).map((m) => ({ ...m, under: [...m.under] })),
@@ -55,6 +58,7 @@ export function evidenceFor(
   const stands = tests.find((t) => t.id === last)?.situation;
   return {
     tests: new Map(known.tests),
+    twice: new Set(known.twice),
     looks: new Map(known.looks),
     measured: known.measured.map((m) => ({ ...m, under: new Map(m.under) })),
     hints: together(learned, new Map(known.hints)),

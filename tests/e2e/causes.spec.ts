@@ -61,6 +61,37 @@ test("a start that only needs waiting is waited for before any part is suspected
   await cause(page);
   await expect(causes(page).first()).toContainText("Nothing is broken");
   await expect(page.getByText("None of these")).toBeVisible();
+  // It was only that: nothing is repaired, and what failed is tried again.
+  await expect(inHand(page).getByRole("heading").first()).toHaveText("Wait and try again: the module starts up");
+  await inHand(page)
+    .getByRole("button", { name: /Works now$/ })
+    .first()
+    .click();
+  await expect(inHand(page).getByRole("heading").first()).toHaveText("No fault: the module starts up");
+  await inHand(page)
+    .getByRole("button", { name: /^Nothing to repair, test again/ })
+    .click();
+  await expect(rows(page).getByRole("link", { name: /^Factory picture engine running/ })).toHaveAccessibleName(
+    /not tried/,
+  );
+  await take(page, /^Repairs/);
+  await expect(inHand(page).getByRole("listitem")).toContainText("No fault");
+});
+
+test("a result that speaks against the rest is tried again, and counts when it is the same", async ({ page }) => {
+  await pluggedJob(page, "Slip road 7: against");
+  await seen(page, /^Radio sound on four speakers tuner playing/, "Works");
+  await seen(page, /^Factory picture ignition on/, "Black");
+  await seen(page, /^Touch in the factory picture/, "Nothing happens");
+  await seen(page, /^Wheel volume keys short press/, "Nothing happens");
+  await seen(page, /^Next-track wheel key/, "Works");
+  await cause(page);
+  const notice = inHand(page).getByText("One result speaks against the rest").locator("..");
+  await expect(notice).toContainText("Radio sound on four speakers, tuner playing works");
+  await notice.getByText("Try it again").click();
+  await notice.getByRole("button", { name: /: Works$/ }).click();
+  await cause(page);
+  await expect(inHand(page).getByText("Try it again").locator("..")).not.toContainText("Radio sound");
 });
 
 test("exchanged loudspeakers are tapped on the car and found in the plug", async ({ page }) => {

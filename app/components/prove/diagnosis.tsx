@@ -87,15 +87,16 @@ function Against({ results, view: { tests, standIn, above } }: { results: ShownD
       tone="watch"
       title={results.length === 1 ? "One result speaks against the rest" : "Some results speak against the rest"}
     >
-      <p>Once more before anything is repaired:</p>
-      {results.map(({ id, name, report }) => {
+      {results.some((r) => !r.twice) && <p>Once more before anything is repaired:</p>}
+      {results.map(({ id, name, report, twice }) => {
         const test = tests.find((t) => t.id === id && !t.waits);
         return (
           <div key={id}>
             <p className="font-medium">
               {name} <span className="font-normal text-quiet">{report}</span>
             </p>
-            {test && (
+            {twice && <p>The same at two tries: it counts.</p>}
+            {test && !twice && (
               <Fold line="Try it again">
                 <HowToTry test={test} />
                 <Answers test={test} alike={[]} standIn={standIn} above={above} />

@@ -41,7 +41,11 @@ interface ResultData {
 }
 
 /** An answer with what was seen, as `sightKey` writes it; only the answer where nobody said more. */
-export type Answered = Noted<string> & { sight: string };
+export type Answered = Noted<string> & {
+  sight: string;
+  /** Tries in a row that showed the same. */
+  same: number;
+};
 
 export interface ResultSlice {
   /** Answers of tests and checks that still count: those after the last repair. */
@@ -63,7 +67,9 @@ export const result: Kind<"prove.result", ResultData, ResultSlice & Tries> = {
     const sight = seen ? sightKey({ what: seen, ...detail }) : answer;
     const after = entry.data.afterS === undefined ? "" : `${entry.data.afterS.toFixed(1)} s`;
     const said = [after, note].filter(Boolean).join(", ");
-    state.results.set(test, { ...noted(answer, entry, said), sight });
+    const before = state.results.get(test);
+    const same = before?.sight === sight ? before.same + 1 : 1;
+    state.results.set(test, { ...noted(answer, entry, said), sight, same });
     state.tries.push({ test, at: entry.at, answer, by: entry.by });
   },
   check(job, { test, seen, right }) {
