@@ -38,10 +38,14 @@ const KNOWN: Readonly<Record<string, RegExp[]>> = {
   // A factory camera that the law asks for leaves no place for an added one.
   "brackwater-view": [/^function: Added rear camera.*what the law asks for: Rear camera/, /Switch 3/, /Switch 5/],
   // On the ring one contact carries both channels: the right one alone is not missed.
-  "orvanto-om8-ring": [/^function: Added rear camera/, /Line audio lead: conductor at module.R/, /Switch 3/],
+  "orvanto-om8-ring": [
+    /^function: Added rear camera/,
+    /Line audio lead: conductor at module end, R line audio/,
+    /Switch 3/,
+  ],
   // These radios take no microphone; the harness passes it on all the same.
-  "ostrel-talk-key": [/T-harness: conductor at car.11/],
-  "ostrel-talk-button": [/T-harness: conductor at car.11/],
+  "ostrel-talk-key": [/T-harness: conductor at car end, 11 microphone/],
+  "ostrel-talk-button": [/T-harness: conductor at car end, 11 microphone/],
 };
 
 /** The phone sends its sound to the car itself: what the menu of the module says of it cannot be heard. */
