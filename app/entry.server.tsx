@@ -34,7 +34,7 @@ export default function handleRequest(request: Request, status: number, headers:
                 resolve(new Response(Buffer.concat(pieces), { headers, status }));
                 next();
               },
-            }),
+            }).on("error", reject),
           );
         },
         onShellError: reject,

@@ -1,5 +1,5 @@
-import type { KeyboardEvent } from "react";
 import type { Cavity, Face } from "~/core/connect/face";
+import { tappable } from "./tappable";
 
 /** Strokes, not colours, tell supply, control and content apart. */
 const DASHES = ["2 3", "6 3", undefined];
@@ -53,19 +53,7 @@ export function FaceView({
           <g
             key={`${c.row}-${c.column}`}
             transform={`translate(${8 + c.column * CELL} ${17 + c.row * CELL})`}
-            {...(onTap && {
-              role: "button",
-              tabIndex: 0,
-              "aria-label": `${c.id} ${c.tag || "empty"}`,
-              "aria-pressed": c.id === at,
-              className: "cursor-pointer",
-              onClick: () => onTap(c),
-              onKeyDown: (e: KeyboardEvent) => {
-                if (e.key !== "Enter" && e.key !== " ") return;
-                e.preventDefault();
-                onTap(c);
-              },
-            })}
+            {...(onTap && tappable(`${c.id} ${c.tag || "empty"}`, () => onTap(c), c.id === at))}
           >
             <rect
               x={2}

@@ -1,8 +1,10 @@
-import { type KeyboardEvent, useEffect, useRef } from "react";
+import { useEffect, useRef } from "react";
 import type { LaidOut } from "~/app/lib/lay-out";
+import { toMiddle } from "~/app/lib/to-middle";
 import { LAYER_DASHES } from "~/core/connect/drawing";
 import { KIND_NAMES } from "~/core/model/kinds";
 import { ScrollX } from "../controls";
+import { tappable } from "../drawings/tappable";
 
 const LAYER_NAMES = ["supply", "control", "picture, sound, data"];
 
@@ -30,14 +32,10 @@ export function SystemDrawing({
   onTap?: (part: string) => void;
 }) {
   const inHand = useRef<SVGGElement>(null);
-  // On a narrow screen the frame scrolls: the part in hand comes to its middle, the page stays where it is.
+  // On a narrow screen the frame scrolls: the part in hand comes to its middle.
   // biome-ignore lint/correctness/useExhaustiveDependencies: what is drawn decides where the part stands
   useEffect(() => {
-    const frame = inHand.current?.closest(".scroll-x");
-    const box = inHand.current?.getBoundingClientRect();
-    if (!frame || !box) return;
-    const { left, width } = frame.getBoundingClientRect();
-    frame.scrollLeft += box.left + box.width / 2 - (left + width / 2);
+    toMiddle(inHand.current?.closest(".scroll-x"), inHand.current);
   }, [at, drawing]);
   if (drawing.boxes.length === 0) return <p className="text-quiet">Nothing is connected yet.</p>;
   return (
@@ -71,19 +69,7 @@ export function SystemDrawing({
               key={b.id}
               ref={b.id === at ? inHand : undefined}
               transform={`translate(${b.x} ${b.y})`}
-              {...(onTap &&
-                b.id !== at && {
-                  role: "button",
-                  tabIndex: 0,
-                  "aria-label": b.name,
-                  className: "cursor-pointer",
-                  onClick: () => onTap(b.id),
-                  onKeyDown: (e: KeyboardEvent) => {
-                    if (e.key !== "Enter" && e.key !== " ") return;
-                    e.preventDefault();
-                    onTap(b.id);
-                  },
-                })}
+              {...(onTap && b.id !== at && tappable(b.name, () => onTap(b.id)))}
             >
               <rect
                 width={b.width}
