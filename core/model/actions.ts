@@ -1,6 +1,6 @@
 /** What is done with a car before somebody looks: a key is pressed, a menu is set. Whether it has an effect, and why not. */
 import type { CompiledSystem } from "./compile";
-import { compileCondition, type Guard, guardAt, holds } from "./condition";
+import { compileCondition, type Guard, guardAt, holds, type SettingQuestion } from "./condition";
 import { type Evaluation, settingReader } from "./evaluate";
 import { type Break, explainAbsence, explainFailing } from "./explain";
 import type { Graph } from "./graph";
@@ -35,8 +35,9 @@ export class Actions {
     const { situation, context } = evaluation;
     if (situation.heldS < action.holdS.min || !part) return false;
     // What was evaluated may have had other settings, of those that no condition asked about.
-    const setting = settingReader(this.compiled, settings);
-    const asked = { situation, setting, arrives: (node: number, pattern: number) => context.arrives(node, pattern) };
+    const read = settingReader(this.compiled, settings);
+    const decides = (question: SettingQuestion) => question(read);
+    const asked = { situation, decides, arrives: (node: number, pattern: number) => context.arrives(node, pattern) };
     return holds(this.conditionOf(action, part), asked) && this.lacks(part, evaluation) === null;
   }
 

@@ -79,6 +79,58 @@ describe("conditions", () => {
     );
   });
 
+  describe("of settings", () => {
+    const SWITCHES = ["s", "t", "u"];
+    const bank = SWITCHES.map((id) => ({ id, label: id, values: ["off", "on"], initial: "off" }));
+    const at = (on: readonly string[]) => Object.fromEntries(on.map((s) => [`gate.${s}`, "on"]));
+    const run = (when: Condition, on: readonly string[], lights = true) =>
+      evaluate(compile(gate(when, { settings: bank })), { ...DEFAULT_SITUATION, lights }, at(on));
+    const serves = (when: Condition, on: readonly string[], other: readonly string[], lights = true) =>
+      run(when, on, lights).isSameWith((key) => at(other)[key] ?? "off");
+    const is = (setting: string, value = "on"): Condition => ({ setting, is: [value] });
+    const code: Condition = { all: [is("s"), is("t"), is("u", "off")] };
+
+    it("are one question where they make a code: every wrong one is the same", () => {
+      expect(serves(code, [], ["s", "u"])).toBe(true);
+      expect(serves(code, [], ["s", "t"])).toBe(false);
+      expect(serves({ not: code }, ["s"], ["t"])).toBe(true);
+      expect(serves({ any: [code, is("u")] }, ["s"], ["u"])).toBe(false);
+    });
+
+    it("are not asked where nothing waits for them", () => {
+      expect(serves({ all: [is("s"), { situation: "lights", is: [true] }] }, [], ["s"], false)).toBe(true);
+      expect(serves({ all: [is("s"), { situation: "lights", is: [true] }] }, [], ["s"], true)).toBe(false);
+    });
+
+    it("serve other settings only where these give the same", () => {
+      const leaf = fc.constantFrom<Condition>(
+        ...SWITCHES.flatMap((s) => [is(s), is(s, "off")]),
+        { situation: "lights", is: [true] },
+        { present: "in.1" },
+      );
+      const { tree } = fc.letrec<{ tree: Condition }>((tie) => ({
+        tree: fc.oneof(
+          { depthSize: "small" },
+          leaf,
+          fc.record({ all: fc.array(tie("tree"), { minLength: 1, maxLength: 4 }) }),
+          fc.record({ any: fc.array(tie("tree"), { minLength: 1, maxLength: 4 }) }),
+        ),
+      }));
+      const passesAt = (c: Condition, on: readonly string[], lights: boolean) =>
+        run(c, on, lights).arrivals("gate.out.1", "out").length > 0;
+      let served = 0;
+      fc.assert(
+        fc.property(tree, fc.subarray(SWITCHES), fc.subarray(SWITCHES), fc.boolean(), (c, on, other, lights) => {
+          if (!serves(c, on, other, lights)) return;
+          served++;
+          expect(passesAt(c, other, lights)).toBe(passesAt(c, on, lights));
+        }),
+        { numRuns: 500 },
+      );
+      expect(served).toBeGreaterThan(100);
+    });
+  });
+
   it("are refused when they name an unknown setting, bus or contact", () => {
     for (const when of [{ setting: "t", is: ["on"] }, { hears: "x", bus: "c" }, { present: "in.9" }] as Condition[])
       expect(() => compile(gate(when))).toThrow(ModelError);

@@ -6,17 +6,28 @@ import type { Condition, Part, Situation } from "./types";
 /** What a guard may look at while a layer is being evaluated. */
 export interface GuardContext {
   situation: Situation;
-  /** Value of a setting by `part.setting`. */
-  setting(key: string): string | undefined;
+  /** What the settings say to a question that they alone decide. */
+  decides(question: SettingQuestion): boolean;
   /** Does a signal of this pattern arrive on the *in* side of the node? */
   arrives(node: number, pattern: number): boolean;
 }
+
+/** Value of a setting by `part.setting`. */
+export type SettingReader = (key: string) => string | undefined;
+
+/**
+ * A question that the settings alone decide. Settings that answer it alike are one to whatever asks nothing else of them:
+ * five switches that make a code are one question, not five.
+ */
+export type SettingQuestion = (setting: SettingReader) => boolean;
 
 /** A condition that can be asked, with the conditions it is made of. The one interpreter: nothing else reads them. */
 export interface Check {
   condition: Condition;
   /** @param first the node at which the contacts of the part begin */
   test(context: GuardContext, first: number): boolean;
+  /** The same asked of the settings, where they alone decide it. */
+  question: SettingQuestion | null;
   parts: readonly Check[];
 }
 
@@ -97,24 +108,39 @@ class ConditionCompiler {
   ) {}
 
   build(c: Condition, negated: boolean): Check {
-    const leaf = (test: Check["test"]): Check => ({ condition: c, test, parts: [] });
+    const leaf = (test: Test): Check => ({ condition: c, test, question: null, parts: [] });
+    const decided = (question: SettingQuestion, parts: readonly Check[] = []): Check => ({
+      condition: c,
+      test: (ctx) => ctx.decides(question),
+      question,
+      parts,
+    });
     if ("all" in c) {
       const parts = c.all.map((x) => this.build(x, negated));
-      const tests = parts.map((p) => p.test);
-      return { condition: c, parts, test: tests.length === 2 ? both(tests) : every(tests) };
+      const questions = questionsOf(parts);
+      const together: SettingQuestion = (read) => questions.every((q) => q(read));
+      if (questions.length === parts.length) return decided(together, parts);
+      // The settings last: what nothing waits for asks nothing of them.
+      const tests = parts.filter((p) => !p.question).map((p) => p.test);
+      if (questions.length > 0) tests.push((ctx) => ctx.decides(together));
+      return { condition: c, parts, question: null, test: tests.length === 2 ? both(tests) : every(tests) };
     }
     if ("any" in c) {
       const parts = c.any.map((x) => this.build(x, negated));
-      return { condition: c, parts, test: some(parts.map((p) => p.test)) };
+      const questions = questionsOf(parts);
+      if (questions.length === parts.length) return decided((read) => questions.some((q) => q(read)), parts);
+      return { condition: c, parts, question: null, test: some(parts.map((p) => p.test)) };
     }
     if ("not" in c) {
       const inner = this.build(c.not, !negated);
-      return { condition: c, parts: [inner], test: (ctx, first) => !inner.test(ctx, first) };
+      const { question } = inner;
+      if (question) return decided((read) => !question(read), [inner]);
+      return { condition: c, parts: [inner], question: null, test: (ctx, first) => !inner.test(ctx, first) };
     }
     if ("situation" in c) return leaf(situationTest(c));
     if ("setting" in c) {
       const key = this.setting(c.setting);
-      return leaf((ctx) => c.is.includes(ctx.setting(key) ?? ""));
+      return decided((read) => c.is.includes(read(key) ?? ""));
     }
     if ("hears" in c) {
       const pair = busPair(this.part, c.bus);
@@ -176,6 +202,10 @@ function situationTest(c: Extract<Condition, { situation: string }>): Test {
 }
 
 type Test = Check["test"];
+
+function questionsOf(checks: readonly Check[]): SettingQuestion[] {
+  return checks.flatMap((c) => (c.question ? [c.question] : []));
+}
 
 /** Plain loops: guards are the busiest code of an evaluation. */
 function every(tests: readonly Test[]): Test {

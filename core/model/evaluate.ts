@@ -1,5 +1,5 @@
 import type { CompiledSystem } from "./compile";
-import { type Guard, type GuardContext, holds } from "./condition";
+import { type Guard, type GuardContext, holds, type SettingQuestion, type SettingReader } from "./condition";
 import type { CompiledSource, Edge, Graph } from "./graph";
 import { ANY, matches, type Signal } from "./signal";
 import { Timing } from "./timing";
@@ -34,7 +34,7 @@ export interface Evaluation {
   has(node: number, where: Attributes): boolean;
   /** True when a further disturbance can have changed nothing here: neither signals nor their times and ways. */
   isSameUnder(compiled: CompiledSystem): boolean;
-  /** True when other settings give the same signals here: no condition that was asked looks at one that differs. */
+  /** True when other settings give the same signals here: they answer alike whatever was asked of them. */
   isSameWith(setting: SettingReader): boolean;
   /** The quickest way of the matching signals. */
   hops(ref: ContactRef, matching: (signal: Signal) => boolean): Hop[];
@@ -63,9 +63,6 @@ function assumedSituation(compiled: CompiledSystem, situation: Situation): Situa
   }
   return result;
 }
-
-/** Value of a setting by `part.setting`. */
-export type SettingReader = (key: string) => string | undefined;
 
 /** Reads a setting: the disturbance first, then the given values, then the plan, then the part's initial value. */
 export function settingReader(compiled: CompiledSystem, settings: Settings): SettingReader {
@@ -114,8 +111,8 @@ class Run implements Evaluation, GuardContext {
   private readonly isStarted: Uint8Array;
   private now = 0;
   private timing: Timing | null = null;
-  /** Settings that were looked at. */
-  private readonly reads = new Map<string, string | undefined>();
+  /** What was asked of the settings. */
+  private readonly decided = new Map<SettingQuestion, boolean>();
   readonly context: GuardContext = this;
 
   constructor(
@@ -134,13 +131,13 @@ class Run implements Evaluation, GuardContext {
     this.isStarted = new Uint8Array(memory, 4 * signals + edges, sources);
   }
 
-  setting(key: string): string | undefined {
-    let value = this.reads.get(key);
-    if (value === undefined) {
-      value = this.read(key);
-      this.reads.set(key, value);
+  decides(question: SettingQuestion): boolean {
+    let answer = this.decided.get(question);
+    if (answer === undefined) {
+      answer = question(this.read);
+      this.decided.set(question, answer);
     }
-    return value;
+    return answer;
   }
 
   arrives(node: number, pattern: number): boolean {
@@ -314,7 +311,7 @@ class Run implements Evaluation, GuardContext {
    */
   isSameUnder(compiled: CompiledSystem): boolean {
     const { settings, assumed } = compiled.disturbance;
-    if (settings && !this.isSameWith((key) => settings[key] ?? this.reads.get(key))) return false;
+    if (settings && !this.isSameWith((key) => settings[key] ?? this.read(key))) return false;
     if (assumed?.length && assumedSituation(compiled, this.situation) !== this.situation) return false;
     for (const e of compiled.broken) if (this.open[e]) return false;
     for (const s of compiled.deadSources) if (this.isStarted[s]) return false;
@@ -324,7 +321,7 @@ class Run implements Evaluation, GuardContext {
   }
 
   isSameWith(setting: SettingReader): boolean {
-    for (const [key, value] of this.reads) if (setting(key) !== value) return false;
+    for (const [question, answer] of this.decided) if (question(setting) !== answer) return false;
     return true;
   }
 
