@@ -61,7 +61,7 @@ type Position = number;
  * those switches that can matter to it.
  *
  * @param model of the system, where it is at hand already
- * @param detail `first` takes the first good position and does not look what each switch breaks
+ * @param detail `first` takes the first good position and looks neither what each switch breaks nor what clashes
  */
 export function solveSwitches(
   system: System,
@@ -125,7 +125,7 @@ export function solveSwitches(
   return {
     settings,
     conflict,
-    clash: conflict.length > 0 ? smallestClash(wanted, positions, passes) : [],
+    clash: detail === "all" && conflict.length > 0 ? smallestClash(wanted, positions, passes) : [],
     solutions: good.length,
     tried: positions.length,
     missing: [...new Set(missing)],

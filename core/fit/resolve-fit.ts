@@ -27,7 +27,7 @@ export interface StockModel {
   system: System;
   model: Model;
   /** Factory functions that work, by the usual situation. */
-  working: Map<string, FunctionSpec[]>;
+  working: Map<Situation, FunctionSpec[]>;
 }
 
 export function stockModel(car: CarProfile, variant: VariantProfile): StockModel {
@@ -107,15 +107,12 @@ function wantedFunctions(stock: StockModel, fitted: System): string[] {
 
 /** Factory functions; one that the kit gives up by a changed usual situation (a deleted pairing) is no goal for the switches. */
 function factoryFunctions(stock: StockModel, fitted: System): FunctionSpec[] {
-  const before = stock.system.defaultSituation;
-  if (Object.keys(before).every((k) => before[k as keyof Situation] === fitted.defaultSituation[k as keyof Situation]))
-    return stock.system.functions;
-  const key = JSON.stringify(fitted.defaultSituation);
-  let working = stock.working.get(key);
+  if (fitted.defaultSituation === stock.system.defaultSituation) return stock.system.functions;
+  let working = stock.working.get(fitted.defaultSituation);
   if (!working) {
     const model = new Model({ ...stock.system, defaultSituation: fitted.defaultSituation });
     working = stock.system.functions.filter((fn) => fn.situations.every((s) => model.see(fn, s.id).kind === "ok"));
-    stock.working.set(key, working);
+    stock.working.set(fitted.defaultSituation, working);
   }
   return working;
 }

@@ -1,6 +1,6 @@
 /** What is done with a car before somebody looks: a key is pressed, a menu is set. Whether it has an effect, and why not. */
 import type { CompiledSystem } from "./compile";
-import { compileCondition, type Guard, guardAt, holds, type SettingQuestion } from "./condition";
+import { compileCondition, type Guard, holds, type SettingQuestion } from "./condition";
 import { type Evaluation, settingReader } from "./evaluate";
 import { type Break, explainAbsence, explainFailing } from "./explain";
 import type { Graph } from "./graph";
@@ -75,10 +75,15 @@ export class Actions {
 }
 
 /** The condition of an action in a system. */
-export function actionGuard(graph: Graph, { id, when }: Action, part: Part): Guard {
-  const compiled = compileCondition(when, part, AFTER_ALL_LAYERS, `action ${id}`, partGraph(part).indexOf);
-  return guardAt(compiled, graph.firstOf.get(part.id) ?? 0);
+export function actionGuard(graph: Graph, action: Action, part: Part): Guard {
+  return { check: actionCondition(part)(action), first: graph.firstOf.get(part.id) ?? 0 };
 }
+
+const actionCondition = oncePer((part: Part) =>
+  oncePer(({ id, when }: Action) =>
+    compileCondition(when, part, AFTER_ALL_LAYERS, `action ${id}`, partGraph(part).indexOf),
+  ),
+);
 
 /** The conditions of the actions of a graph, compiled once. */
 const conditionsIn = oncePer((graph: Graph) => {

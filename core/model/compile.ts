@@ -133,7 +133,7 @@ export class CompiledSystem {
     for (const s of this.deadSources) start(s);
     const settings = Object.keys(this.disturbance.settings ?? {});
     if (settings.length > 0) {
-      const decided = (guard: Guard | null) => guard?.settings.some((s) => settings.includes(s)) ?? false;
+      const decided = (guard: Guard | null) => guard?.check.settings.some((s) => settings.includes(s)) ?? false;
       for (const [i, e] of graph.edges.entries()) if (decided(e.guard)) end(i);
       for (const [i, s] of graph.sources.entries()) if (decided(s.guard)) start(i);
     }

@@ -1,6 +1,7 @@
 import { ComposeError } from "./errors";
 import { askedChoices, type Choices, conditionTest } from "./kit-condition";
 import { describePort } from "./labels";
+import { oncePer } from "./once";
 import type { CarProfile, KitLink, KitPart, KitProfile, VariantProfile } from "./profile";
 import { DEFAULT_SITUATION, type Link, type Part, type Settings, type Situation, type System } from "./types";
 
@@ -80,7 +81,7 @@ export function composeFitted(
     monitors: withOwn(stock.monitors ?? [], (kit.monitors ?? []).filter(applies)),
     normal: withOwn(stock.normal ?? [], (kit.normal ?? []).filter(applies)),
     inspections: withOwn(stock.inspections ?? [], (kit.inspections ?? []).filter(applies)),
-    defaultSituation: { ...stock.defaultSituation, ...assumptions(kit, chosen) },
+    defaultSituation: usualWith(stock.defaultSituation)(assumptions(kit, chosen)),
     settings: plannedSettings(kit, applies, partOf),
   };
 }
@@ -173,6 +174,19 @@ export function resolveChoices(kit: KitProfile, choices: Choices): Choices {
   }
   return chosen;
 }
+
+/** The usual situation with what options change of it; the same changes make the same object, as `actions.ts` expects. */
+const usualWith = oncePer((usual: Situation) => {
+  const known = new Map<string, Situation>();
+  return (assumed: Partial<Situation>): Situation => {
+    const changed = Object.entries(assumed).filter(([field, value]) => usual[field as keyof Situation] !== value);
+    if (changed.length === 0) return usual;
+    const key = JSON.stringify(changed.sort());
+    const made = known.get(key) ?? { ...usual, ...Object.fromEntries(changed) };
+    known.set(key, made);
+    return made;
+  };
+});
 
 function assumptions(kit: KitProfile, chosen: Choices): Partial<Situation> {
   return Object.assign({}, ...kit.choices.map((c) => c.options.find((o) => o.id === chosen[c.id])?.assume ?? {}));

@@ -43,17 +43,14 @@ export interface PartGuard extends Check {
 
 /** A condition of a part in a system. */
 export interface Guard {
-  check: Check;
+  check: PartGuard;
   /** The node at which the contacts of the part begin. */
   first: number;
-  watches: readonly number[];
-  settings: readonly string[];
-  ofSituation: Test | null;
 }
 
-export function guardAt(part: PartGuard, first: number): Guard {
-  const { settings, ofSituation } = part;
-  return { check: part, first, watches: part.watches.map((n) => n + first), settings, ofSituation };
+/** Nodes whose arrivals a guard looks at. */
+export function watchedBy({ check, first }: Guard): number[] {
+  return check.watches.map((n) => n + first);
 }
 
 export function holds({ check, first }: Guard, context: GuardContext): boolean {

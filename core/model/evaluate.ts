@@ -162,7 +162,7 @@ class Run implements Evaluation, GuardContext {
     if (stands === HOLDS) return true;
     if (stands === NEVER) return false;
     const asked = this.graph.guards[guard] as Guard;
-    if (stands !== WAITS && asked.ofSituation?.(this, asked.first) === false) {
+    if (stands !== WAITS && asked.check.ofSituation?.(this, asked.first) === false) {
       known[guard] = NEVER;
       return false;
     }

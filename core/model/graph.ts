@@ -1,5 +1,5 @@
 /** The graph of a system: contact sides, the steps between them, the sources. Made once a system and never changed. */
-import { type Guard, guardAt } from "./condition";
+import type { Guard } from "./condition";
 import { ModelError } from "./errors";
 import { compareEdges, linkEdges } from "./link-edges";
 import { once, oncePer } from "./once";
@@ -113,7 +113,7 @@ function build(system: System): Graph {
   const sources: CompiledSource[] = [];
   for (const { part, first } of parts) {
     const before = guards.length;
-    for (const g of part.guards) guards.push(guardAt(g, first));
+    for (const check of part.guards) guards.push({ check, first });
     const numberOf = (own: number) => (own < 0 ? 0 : before + own);
     for (const e of part.edges) {
       const guardNumber = numberOf(e.guard);
@@ -243,16 +243,26 @@ function watching(
   items: readonly { guard: Guard | null; to: number }[],
   counts: (node: number, to: number) => boolean,
 ): Rows {
-  const watched: number[] = [];
-  const watchers: number[] = [];
-  for (const [item, { guard, to }] of items.entries()) {
-    if (!guard) continue;
-    for (const node of guard.watches) {
-      if (!counts(node, to)) continue;
-      watched.push(node);
-      watchers.push(item);
+  const start = new Int32Array(nodes + 1);
+  each((node) => {
+    start[node + 1] = (start[node + 1] as number) + 1;
+  });
+  for (let n = 0; n < nodes; n++) start[n + 1] = (start[n + 1] as number) + (start[n] as number);
+  const next = start.slice();
+  const watchers = new Int32Array(start[nodes] as number);
+  each((node, item) => {
+    const slot = next[node] as number;
+    next[node] = slot + 1;
+    watchers[slot] = item;
+  });
+  return { start, items: watchers };
+
+  function each(visit: (node: number, item: number) => void): void {
+    for (let i = 0; i < items.length; i++) {
+      const { guard, to } = items[i] as (typeof items)[number];
+      if (!guard) continue;
+      const { watches } = guard.check;
+      for (const own of watches) if (counts(own + guard.first, to)) visit(own + guard.first, i);
     }
   }
-  const { start, items: found } = rows(nodes, watched, (node) => node);
-  return { start, items: numbers(found, (w) => watchers[w] as number) };
 }

@@ -39,7 +39,7 @@ export function verdict(evaluation: Evaluation, expectation: Expectation, within
   const wanted = arrivals.filter((a) => matches(a.signal.attributes, where));
   const contact = compiled.contacts[index]?.contact;
   if (contact && oneDriverOnly(contact.kind)) {
-    const drivers = [...new Set(arrivals.map((a) => a.signal.origin))];
+    const drivers = arrivals.length > 1 ? [...new Set(arrivals.map((a) => a.signal.origin))] : [];
     if (drivers.length > 1) return { kind: "doubled", drivers };
     const other = arrivals[0];
     if (wanted.length === 0 && other) {

@@ -1,5 +1,6 @@
 import { Actions, pressing } from "./actions";
 import { type CompiledSystem, compile } from "./compile";
+import { watchedBy } from "./condition";
 import { mergeDisturbances } from "./disturbance";
 import { type Evaluation, evaluate, settingReader } from "./evaluate";
 import { type MissedAction, type Outcome, observe, type Verdict, verdict } from "./observe";
@@ -209,7 +210,7 @@ export class Model {
         const part = this.compiled.partOf.get(a.part);
         if (!part) return [];
         return [
-          ...this.actions.conditionOf(a, part).watches,
+          ...watchedBy(this.actions.conditionOf(a, part)),
           ...(part.needs ?? []).map((n) => at(`${part.id}.${n.at}`)),
         ];
       }),

@@ -1,6 +1,6 @@
 import { actionGuard } from "./actions";
 import type { CompiledSystem } from "./compile";
-import type { Guard } from "./condition";
+import { type Guard, watchedBy } from "./condition";
 import type { Rows } from "./rows";
 import type { FunctionSpec } from "./types";
 
@@ -15,7 +15,8 @@ import type { FunctionSpec } from "./types";
  */
 export function settingsReach(compiled: CompiledSystem, settings: readonly string[]): (fn: FunctionSpec) => number {
   const bitOf = new Map(settings.map((s, i) => [s, 1 << i]));
-  const bitsOf = (guard: Guard | null) => (guard?.settings ?? []).reduce((bits, s) => bits | (bitOf.get(s) ?? 0), 0);
+  const bitsOf = (guard: Guard | null) =>
+    (guard?.check.settings ?? []).reduce((bits, s) => bits | (bitOf.get(s) ?? 0), 0);
   const at = spread(compiled, bitsOf);
   const atContact = (ref: string) => at[2 * (compiled.indexOf.get(ref) ?? -1)] ?? 0;
 
@@ -28,7 +29,7 @@ export function settingsReach(compiled: CompiledSystem, settings: readonly strin
       if (!part) continue;
       const guard = actionGuard(compiled.graph, action, part);
       found |= bitsOf(guard);
-      for (const node of guard.watches) found |= at[node] ?? 0;
+      for (const node of watchedBy(guard)) found |= at[node] ?? 0;
       for (const need of part.needs ?? []) found |= atContact(`${part.id}.${need.at}`);
     }
     return found;

@@ -75,31 +75,25 @@ export class Timing {
       const key = this.key(label.node, label.signal);
       if (done.has(key)) continue;
       done.set(key, label);
-      for (const edge of this.openFrom(label.node)) {
+      this.eachFrom(label.node, (edge) => {
         const signal = edge.set ? graph.signals.changed(label.signal, edge.set) : label.signal;
-        if (done.has(this.key(edge.to, signal))) continue;
-        waiting.push({
-          node: edge.to,
-          signal,
-          ms: label.ms + edge.settleMs,
-          hops: label.hops + 1,
-          edge,
-          before: label,
-        });
-      }
+        if (done.has(this.key(edge.to, signal))) return;
+        const [ms, hops] = [label.ms + edge.settleMs, label.hops + 1];
+        waiting.push({ node: edge.to, signal, ms, hops, edge, before: label });
+      });
     }
     return done;
   }
 
-  private openFrom(node: number): Edge[] {
+  /** The open steps from a node. */
+  private eachFrom(node: number, visit: (edge: Edge) => void): void {
     const { graph } = this.compiled;
     const { start, items } = graph.leaving;
-    const edges: Edge[] = [];
     for (let i = start[node] as number; i < (start[node + 1] as number); i++) {
       const e = items[i] as number;
-      if (this.isOpen(e)) edges.push(graph.edges[e] as Edge);
+      if (this.isOpen(e)) visit(graph.edges[e] as Edge);
     }
-    return [...edges, ...(this.compiled.extraLeaving(node) ?? [])];
+    for (const edge of this.compiled.extraLeaving(node) ?? []) visit(edge);
   }
 }
 
