@@ -14,10 +14,11 @@ interface Label {
 
 /**
  * The quickest ways of the signals of one evaluation: least settling time, then fewest steps, then the first in the
- * order of steps. Dijkstra's algorithm over the open steps, one origin at a time, only for origins that are asked for.
+ * order of steps. Dijkstra's algorithm over the open steps, one origin at a time, only for origins that are asked for and
+ * only as far as somebody asks.
  */
 export class Timing {
-  private readonly labels = new Map<string, ReadonlyMap<number, Label>>();
+  private readonly spreads = new Map<string, Spread>();
 
   constructor(
     private readonly compiled: CompiledSystem,
@@ -50,28 +51,35 @@ export class Timing {
   private label(node: number, signal: number): Label | undefined {
     const { signals } = this.compiled.graph;
     const origin = signals.signals[signal]?.origin ?? "";
-    let labels = this.labels.get(origin);
-    if (!labels) {
-      labels = this.spread(origin);
-      this.labels.set(origin, labels);
+    let spread = this.spreads.get(origin);
+    if (!spread) {
+      spread = this.begin(origin);
+      this.spreads.set(origin, spread);
     }
-    return labels.get(this.key(node, signal));
+    return this.goOn(spread, this.key(node, signal));
   }
 
   private key(node: number, signal: number): number {
     return signal * this.compiled.graph.nodes + node;
   }
 
-  private spread(origin: string): Map<number, Label> {
+  private begin(origin: string): Spread {
     const { graph } = this.compiled;
-    const done = new Map<number, Label>();
     const waiting = new Heap(graph.signals.keys);
     for (const s of this.started) {
       const source = graph.sources[s] as CompiledSource;
       if (source.id !== origin) continue;
       waiting.push({ node: source.to, signal: source.signal, ms: source.settleMs, hops: 0, edge: null, before: null });
     }
-    for (let label = waiting.pop(); label; label = waiting.pop()) {
+    return { done: new Map(), waiting };
+  }
+
+  /** Goes on until the wanted label is known, or nothing waits any more. */
+  private goOn({ done, waiting }: Spread, wanted: number): Label | undefined {
+    const { graph } = this.compiled;
+    while (!done.has(wanted)) {
+      const label = waiting.pop();
+      if (!label) return undefined;
       const key = this.key(label.node, label.signal);
       if (done.has(key)) continue;
       done.set(key, label);
@@ -82,7 +90,7 @@ export class Timing {
         waiting.push({ node: edge.to, signal, ms, hops, edge, before: label });
       });
     }
-    return done;
+    return done.get(wanted);
   }
 
   /** The open steps from a node. */
@@ -95,6 +103,12 @@ export class Timing {
     }
     for (const edge of this.compiled.extraLeaving(node) ?? []) visit(edge);
   }
+}
+
+/** How far the quickest ways of one origin are worked out. */
+interface Spread {
+  done: Map<number, Label>;
+  waiting: Heap;
 }
 
 /** By time, then by steps, then by the order of the last step and the signal before it. */
