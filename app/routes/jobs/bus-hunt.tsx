@@ -47,17 +47,22 @@ export default function BusHunt({ loaderData: view }: Route.ComponentProps) {
   const log = cued.find((l) => l.file === chosen) ?? cued.at(-1);
   const labels = Object.fromEntries(view.things.map((t) => [t.thing.id, t.acts.map((a) => a.label)]));
   const of = log && view.cues[log.file];
+  const known = (
+    <KnownSignals
+      messages={view.messages}
+      signals={view.signals}
+      origins={view.origins}
+      maps={view.maps}
+      draft={view.draft}
+    />
+  );
+  // A map of the library that is at hand saves the recording; else what is to be done comes first.
+  const takesMap = view.maps.length > 0 && view.signals.length === 0;
   return (
     <>
       <BusPages />
       <Page>
-        <KnownSignals
-          messages={view.messages}
-          signals={view.signals}
-          origins={view.origins}
-          maps={view.maps}
-          draft={view.draft}
-        />
+        {takesMap && known}
         {(!log || again) && (
           <Recorder
             things={view.things}
@@ -93,6 +98,7 @@ export default function BusHunt({ loaderData: view }: Route.ComponentProps) {
             <Hunt key={log.file} log={log} dbc={view.dbc} cued={of} labels={labels} found={view.signals} />
           </>
         )}
+        {!takesMap && known}
       </Page>
     </>
   );

@@ -203,8 +203,7 @@ export function Recorder({
           </label>
         ))}
       </fieldset>
-      <CueLanes things={chosen.map((t) => t.thing)} cues={plan.steps} endS={plan.endS} />
-      <p className={`mt-3 text-sm ${rolling ? "text-watch" : ""}`}>
+      <p className={`text-sm ${rolling ? "text-watch" : ""}`}>
         {rolling
           ? "Closed yard, nobody in the way. The driver only drives; a second person reads the cues and works the device."
           : "Parking brake set, wheels chocked, nobody before or behind the car. Engine off, key on, battery on a maintainer."}
@@ -271,6 +270,9 @@ export function Recorder({
           )}
         </div>
       )}
+      <div className="mt-6">
+        <CueLanes things={chosen.map((t) => t.thing)} cues={plan.steps} endS={plan.endS} />
+      </div>
     </Section>
   );
 }
