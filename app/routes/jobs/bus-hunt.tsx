@@ -56,13 +56,14 @@ export default function BusHunt({ loaderData: view }: Route.ComponentProps) {
       draft={view.draft}
     />
   );
-  // A map of the library that is at hand saves the recording; else what is to be done comes first.
-  const takesMap = view.maps.length > 0 && view.signals.length === 0;
+  // Where nothing is known yet and no map of the library is at hand, what is to be done comes first; and it stays there
+  // while findings are kept.
+  const [knownFirst] = useState(view.maps.length > 0 || view.signals.length > 0);
   return (
     <>
       <BusPages />
       <Page>
-        {takesMap && known}
+        {knownFirst && known}
         {(!log || again) && (
           <Recorder
             things={view.things}
@@ -98,7 +99,7 @@ export default function BusHunt({ loaderData: view }: Route.ComponentProps) {
             <Hunt key={log.file} log={log} dbc={view.dbc} cued={of} labels={labels} found={view.signals} />
           </>
         )}
-        {!takesMap && known}
+        {!knownFirst && known}
       </Page>
     </>
   );
