@@ -4,7 +4,7 @@ import { ModelError } from "./errors";
 import { compareEdges, linkEdges } from "./link-edges";
 import { once, oncePer } from "./once";
 import { type CompiledContact, type PartGraph, type PlacedPort, partGraph } from "./part-graph";
-import { numbers, numbersBy, type Rows, rows, startsOf } from "./rows";
+import { numbers, numbersBy, type Rows, rows, rowsOf } from "./rows";
 import { SignalTable } from "./signal";
 import type { Attributes, ContactRef, Part, System } from "./types";
 
@@ -174,14 +174,12 @@ function numbered(parts: readonly Part[]): { part: PartGraph; first: number }[] 
 
 /** Edges by start, end and owner; those that leave a node stand together. Few leave any one. */
 function inOrder(drafts: readonly Edge[], nodes: number): { edges: Edge[]; leaving: Rows } {
-  const start = startsOf(nodes, drafts, (e) => e.from);
-  const next = start.slice();
-  const edges = new Array<Edge>(drafts.length);
-  for (const edge of drafts) {
-    const first = start[edge.from] as number;
-    let at = next[edge.from] as number;
-    next[edge.from] = at + 1;
-    for (; at > first && compareEdges(edges[at - 1] as Edge, edge) > 0; at--) edges[at] = edges[at - 1] as Edge;
+  const { start, items } = rows(nodes, drafts, (e) => e.from);
+  const edges: Edge[] = [];
+  for (const i of items) {
+    const edge = drafts[i] as Edge;
+    let at = edges.length;
+    for (; at > 0 && compareEdges(edges[at - 1] as Edge, edge) > 0; at--) edges[at] = edges[at - 1] as Edge;
     edges[at] = edge;
   }
   edges.forEach((edge, i) => {
@@ -243,26 +241,11 @@ function watching(
   items: readonly { guard: Guard | null; to: number }[],
   counts: (node: number, to: number) => boolean,
 ): Rows {
-  const start = new Int32Array(nodes + 1);
-  each((node) => {
-    start[node + 1] = (start[node + 1] as number) + 1;
-  });
-  for (let n = 0; n < nodes; n++) start[n + 1] = (start[n + 1] as number) + (start[n] as number);
-  const next = start.slice();
-  const watchers = new Int32Array(start[nodes] as number);
-  each((node, item) => {
-    const slot = next[node] as number;
-    next[node] = slot + 1;
-    watchers[slot] = item;
-  });
-  return { start, items: watchers };
-
-  function each(visit: (node: number, item: number) => void): void {
+  return rowsOf(nodes, (put) => {
     for (let i = 0; i < items.length; i++) {
       const { guard, to } = items[i] as (typeof items)[number];
       if (!guard) continue;
-      const { watches } = guard.check;
-      for (const own of watches) if (counts(own + guard.first, to)) visit(own + guard.first, i);
+      for (const own of guard.check.watches) if (counts(own + guard.first, to)) put(own + guard.first, i);
     }
-  }
+  });
 }

@@ -1,4 +1,5 @@
 /** Lists of numbers by node, one behind the other in typed arrays. */
+
 /** Numbers of edges, sources or guards by node, one list behind the other. */
 export interface Rows {
   /** Where the list of each node begins; one more than there are nodes. */
@@ -15,24 +16,30 @@ export function numbers<T>(items: ArrayLike<T>, of: (item: T, index: number) => 
 
 /** Item numbers by node, in the order of the items. */
 export function rows<T>(nodes: number, items: readonly T[], at: (item: T) => number): Rows {
-  const start = startsOf(nodes, items, at);
-  const next = start.slice();
-  const sorted = new Int32Array(items.length);
-  for (let i = 0; i < items.length; i++) {
-    const node = at(items[i] as T);
-    const slot = next[node] as number;
-    next[node] = slot + 1;
-    sorted[slot] = i;
-  }
-  return { start, items: sorted };
+  return rowsOf(nodes, (put) => {
+    for (let i = 0; i < items.length; i++) put(at(items[i] as T), i);
+  });
 }
 
-/** Where the list of each node begins. */
-export function startsOf<T>(nodes: number, items: readonly T[], at: (item: T) => number): Int32Array {
+/**
+ * Rows of whatever `each` puts at nodes, in its order.
+ *
+ * @param each called twice and must put the same: once to count, once to fill
+ */
+export function rowsOf(nodes: number, each: (put: (node: number, item: number) => void) => void): Rows {
   const start = new Int32Array(nodes + 1);
-  for (const item of items) start[at(item) + 1] = (start[at(item) + 1] as number) + 1;
+  each((node) => {
+    start[node + 1] = (start[node + 1] as number) + 1;
+  });
   for (let n = 0; n < nodes; n++) start[n + 1] = (start[n + 1] as number) + (start[n] as number);
-  return start;
+  const next = start.slice();
+  const items = new Int32Array(start[nodes] as number);
+  each((node, item) => {
+    const slot = next[node] as number;
+    next[node] = slot + 1;
+    items[slot] = item;
+  });
+  return { start, items };
 }
 
 export function numbersBy<T>(items: readonly T[], name: (item: T) => string | null): Map<string, number[]> {
