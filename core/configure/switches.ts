@@ -224,10 +224,15 @@ function survives(position: Position, wanted: Wanted[], passes: (w: Wanted, p: P
   return failing < 0;
 }
 
+const inOrder = new Map<number, readonly Position[]>();
+
 /** All positions of a bank, those with the fewest switches moved first. */
-function positionsByChange(switches: number): Position[] {
-  const positions = Array.from({ length: 2 ** switches }, (_, position) => position);
-  return positions.sort((a, b) => ones(a) - ones(b) || a - b);
+function positionsByChange(switches: number): readonly Position[] {
+  const positions =
+    inOrder.get(switches) ??
+    Array.from({ length: 2 ** switches }, (_, position) => position).sort((a, b) => ones(a) - ones(b) || a - b);
+  inOrder.set(switches, positions);
+  return positions;
 }
 
 function ones(position: Position): number {

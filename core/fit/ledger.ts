@@ -18,6 +18,10 @@ export interface LedgerLine {
   causes: string[];
 }
 
+/** The same as far as a ranking needs it: what stays may come later than before. */
+export type BriefLine = Pick<LedgerLine, "functionId" | "name" | "who"> & { verdict: LedgerVerdict | BriefVerdict };
+type BriefVerdict = "gained" | "stays" | "lost" | "never";
+
 /** A fitted job in one line. */
 export interface FitVerdict {
   level: "possible" | "conditions" | "impossible";
@@ -47,7 +51,8 @@ export function ledger(
       const was = known ? before.try(fn, s.id) : null;
       const is = after.try(fn, s.id, settings);
       const gone = known && isGone(after, fn);
-      const verdict = verdictOf(was?.outcome ?? null, is.outcome, gone);
+      const brief = briefVerdict(was?.outcome ?? null, is.outcome, gone);
+      const verdict = brief === "stays" ? stays(was?.outcome, is.outcome) : brief;
       const why =
         gone && verdict === "lost"
           ? goneParts(stock, fitted, fn)
@@ -57,23 +62,24 @@ export function ledger(
   );
 }
 
-/** The verdicts of a ledger without their causes, for rankings. */
+/** The verdicts of a ledger without their causes and times, for rankings. */
 export function briefLedger(
   stock: System,
   fitted: System,
   settings: Settings,
   before: Model,
   after: Model,
-): Omit<LedgerLine, "causes">[] {
+): BriefLine[] {
   const stockFunctions = new Set(stock.functions.map((f) => f.id));
-  return fitted.functions.flatMap((fn) =>
-    fn.situations.map((s) => {
-      const known = stockFunctions.has(fn.id);
+  return fitted.functions.flatMap((fn) => {
+    const known = stockFunctions.has(fn.id);
+    const gone = known && isGone(after, fn);
+    return fn.situations.map((s) => {
       const was = known ? before.see(fn, s.id) : null;
       const is = after.see(fn, s.id, settings);
-      return { ...head(fn, s), verdict: verdictOf(was, is, known && isGone(after, fn)) };
-    }),
-  );
+      return { functionId: fn.id, name: fn.name, who: fn.who, verdict: briefVerdict(was, is, gone) };
+    });
+  });
 }
 
 /** What the baseline of a job found, by test: nothing that failed before is called kept. */
@@ -89,17 +95,21 @@ export function withBaseline(lines: readonly LedgerLine[], baseline: Baseline): 
   });
 }
 
-type Seen = { kind: "ok"; readonly afterMs: number } | { kind: Exclude<Outcome["kind"], "ok"> };
+type Seen = Pick<Outcome, "kind">;
 
 /**
- * Gained, kept, changed, lost or never there, from what is seen before and after.
+ * Gained, lost, there as before or never there, from what is seen before and after.
  *
  * @param gone the place where it was noticed has left the car
  */
-function verdictOf(was: Seen | null, is: Seen, gone: boolean): LedgerVerdict {
+function briefVerdict(was: Seen | null, is: Seen, gone: boolean): BriefVerdict {
   if (is.kind !== "ok") return gone || was?.kind === "ok" ? "lost" : "never";
-  if (was?.kind !== "ok") return "gained";
-  return is.afterMs > was.afterMs ? "changed" : "kept";
+  return was?.kind === "ok" ? "stays" : "gained";
+}
+
+/** What stays is changed where it comes later than before. */
+function stays(was: Outcome | undefined, is: Outcome): LedgerVerdict {
+  return was?.kind === "ok" && is.kind === "ok" && is.afterMs > was.afterMs ? "changed" : "kept";
 }
 
 /** True when a place where a function is noticed is not in the car. */
@@ -173,7 +183,7 @@ function seconds(ms: number): string {
  *
  * @param wishes function identifiers that the customer wants
  */
-export function fitVerdict(lines: readonly Omit<LedgerLine, "causes">[], wishes: readonly string[]): FitVerdict {
+export function fitVerdict(lines: readonly BriefLine[], wishes: readonly string[]): FitVerdict {
   const broken = lines.filter((l) => l.who === "law" && l.verdict === "lost");
   if (broken.length > 0)
     return { level: "impossible", text: `Not like this: ${names(broken)} would be lost and must not be.` };

@@ -2,7 +2,7 @@ import { type Choices, composeFitted, resolveChoices } from "../model/compose";
 import { CoreError } from "../model/errors";
 import type { CarProfile, KitProfile, Minutes, VariantProfile } from "../model/profile";
 import { withFirmware } from "./firmware";
-import { briefLedger, type FitVerdict, fitVerdict, type LedgerLine } from "./ledger";
+import { type BriefLine, briefLedger, type FitVerdict, fitVerdict } from "./ledger";
 import { type NeedLine, needsOf } from "./needs";
 import { fitsNever, matingClash, offersOf, optionWords } from "./offers";
 import {
@@ -71,8 +71,6 @@ const EXTRA_WORK: ReadonlySet<NeedLine["kind"]> = new Set([
   "licence",
   "programming",
 ]);
-
-type Verdicts = Omit<LedgerLine, "causes">;
 
 /**
  * Every kit with every option and sound path against one car, best first: wishes fulfilled, then things lost, extra
@@ -181,7 +179,7 @@ function judged(
   kit: KitProfile,
   choices: Choices,
   resolved: ResolvedFit,
-  lines: readonly Verdicts[],
+  lines: readonly BriefLine[],
   firmware: string,
 ) {
   const { car, variant, wishes } = request;
@@ -191,7 +189,7 @@ function judged(
     const own = lines.filter((l) => l.functionId === id);
     return own.length > 0 && own.every((l) => l.verdict !== "lost" && l.verdict !== "never");
   };
-  const withVerdict = (v: LedgerLine["verdict"]) => [
+  const withVerdict = (v: BriefLine["verdict"]) => [
     ...new Set(lines.filter((l) => l.verdict === v).map((l) => l.functionId)),
   ];
   return {
@@ -209,7 +207,7 @@ function judged(
 
 /** The ledger's verdict, sharpened by needs that stand in the way: no update path, firmware not read, a licence. */
 export function offerVerdict(
-  lines: readonly Verdicts[],
+  lines: readonly BriefLine[],
   wishes: readonly Wish[],
   needs: readonly NeedLine[],
 ): FitVerdict {

@@ -1,4 +1,5 @@
 /** How long a lead must be on its way through the car, against what it has. */
+import { oncePer } from "../model/once";
 import type { KitLead, RunSegment } from "../model/profile";
 import { OPTICAL_RADIUS_MM, type Run, shortestRun } from "./run";
 
@@ -33,8 +34,24 @@ const ZONES: Record<NonNullable<RunSegment["zone"]>, string> = {
   wet: "wet: drip loop below the grommet",
 };
 
-/** Length needed by a lead on its way, against what it has. */
+const checksOn = oncePer((_: readonly RunSegment[]) => new Map<string, LengthCheck>());
+
+/**
+ * Length needed by a lead on its way, against what it has. Many kits take the same way through a car: worked out once
+ * for each.
+ *
+ * @throws {RunError} when there is no way
+ */
 export function checkLength(segments: readonly RunSegment[], lead: KitLead, hasM: number | null): LengthCheck {
+  const { from, to, kind, service } = lead;
+  const known = checksOn(segments);
+  const key = JSON.stringify([from, to, kind, service, hasM]);
+  const check = known.get(key) ?? checked(segments, lead, hasM);
+  known.set(key, check);
+  return check;
+}
+
+function checked(segments: readonly RunSegment[], lead: KitLead, hasM: number | null): LengthCheck {
   const run = shortestRun(segments, lead);
   const drips = run.segments.filter((s) => s.grommet || s.zone === "wet").length;
   const lines: LengthLine[] = [

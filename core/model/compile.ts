@@ -1,7 +1,8 @@
 import type { Guard } from "./condition";
 import { ModelError } from "./errors";
-import { type Edge, type Graph, graphOf } from "./graph";
-import { compareEdges, linkEdges, type Seat } from "./link-edges";
+import { compareEdges, type Edge, type Graph, graphOf } from "./graph";
+import { linkEdges, type Seat } from "./link-edges";
+import type { Step } from "./part-graph";
 import type { Rows } from "./rows";
 import type { Disturbance, System } from "./types";
 
@@ -40,7 +41,7 @@ export class CompiledSystem {
     const { openLinks, openJoins, deadParts, reversedLinks, movedLinks, cavities } = disturbance;
     const touched = openLinks || openJoins || deadParts || reversedLinks?.length || movedLinks || cavities;
     if (!touched) return;
-    const state = new Uint8Array(graph.edges.length);
+    const state = new Uint8Array(graph.steps.length);
     this.state = state;
     const moved = movedSeats(graph.system, disturbance);
     this.layExtra(moved, state);
@@ -88,7 +89,7 @@ export class CompiledSystem {
     const edges: Edge[] = [];
     for (let i = start[node] as number; i < (start[node + 1] as number); i++) {
       const e = items[i] as number;
-      if (this.state?.[e] !== GONE) edges.push(this.graph.edges[e] as Edge);
+      if (this.state?.[e] !== GONE) edges.push(this.graph.edges()[e] as Edge);
     }
     const more = this.extraTo.get(node);
     return more ? [...edges, ...more].sort((x, y) => x.order - y.order) : edges;
@@ -134,7 +135,7 @@ export class CompiledSystem {
     const settings = Object.keys(this.disturbance.settings ?? {});
     if (settings.length > 0) {
       const decided = (guard: Guard | null) => guard?.check.settings.some((s) => settings.includes(s)) ?? false;
-      for (const [i, e] of graph.edges.entries()) if (decided(e.guard)) end(i);
+      for (const [i, e] of graph.edges().entries()) if (decided(e.guard)) end(i);
       for (const [i, s] of graph.sources.entries()) if (decided(s.guard)) start(i);
     }
     for (const node of queue) {
@@ -155,8 +156,8 @@ export class CompiledSystem {
   private breakJoins(state: Uint8Array, name: string, reason: string): void {
     const [part = "", number] = name.split("/");
     for (const e of this.graph.backward().edgesOfPart.get(part) ?? []) {
-      const edge = this.graph.edges[e] as Edge;
-      if (edge.kind !== "join" || (number !== undefined && edge.join !== Number(number))) continue;
+      const { kind, join } = this.graph.steps[e] as Step;
+      if (kind !== "join" || (number !== undefined && join !== Number(number))) continue;
       if (number === undefined && state[e] === BROKEN) continue;
       this.break(state, e, reason);
     }
@@ -166,7 +167,7 @@ export class CompiledSystem {
     const silent = new Set<number>();
     for (const part of parts) {
       for (const e of this.graph.backward().edgesOfPart.get(part) ?? [])
-        if (this.graph.edges[e]?.kind === "route" && state[e] === WHOLE) state[e] = DEAD;
+        if (this.graph.steps[e]?.kind === "route" && state[e] === WHOLE) state[e] = DEAD;
       for (const s of this.graph.backward().sourcesOfPart.get(part) ?? []) silent.add(s);
     }
     return silent;
@@ -174,19 +175,20 @@ export class CompiledSystem {
 
   /** Steps of links that sit elsewhere; those of their planned places are gone. */
   private layExtra(moved: ReadonlyMap<string, Seat>, state: Uint8Array): void {
-    const { system, ports, firstOf, edges } = this.graph;
+    const { system, ports, firstOf } = this.graph;
     const { edgesOfLink } = this.graph.backward();
     const drafts: Edge[] = [];
+    const put = (from: number, to: number, step: Step) => drafts.push({ ...step, order: 0, from, to, guard: null });
     for (const link of system.links) {
       const seat = moved.get(link.id);
       if (!seat) continue;
       for (const e of edgesOfLink.get(link.id) ?? []) state[e] = GONE;
-      linkEdges(drafts, link, seat, ports, firstOf);
+      linkEdges(put, link, seat, ports, firstOf);
     }
     drafts.sort(compareEdges);
     for (const [i, draft] of drafts.entries()) {
       // Between the steps of the graph, so that the order is that of a system built so from the start.
-      const edge: Edge = { ...draft, order: orderAmong(edges, draft) - 0.5 + i / (2 * drafts.length) };
+      const edge: Edge = { ...draft, order: orderAmong(this.graph.edges(), draft) - 0.5 + i / (2 * drafts.length) };
       const reason = this.disturbance.openLinks?.[edge.owner];
       if (reason) this.reasons.set(edge.order, reason);
       // Nothing goes back to an earlier layer.

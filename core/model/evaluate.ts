@@ -1,6 +1,7 @@
 import type { CompiledSystem } from "./compile";
 import { type Guard, type GuardContext, holds, type SettingQuestion, type SettingReader } from "./condition";
 import type { CompiledSource, Edge, Graph } from "./graph";
+import type { Step } from "./part-graph";
 import { ANY, matches, type Signal } from "./signal";
 import { Timing } from "./timing";
 import type { Attributes, ContactRef, Settings, Situation } from "./types";
@@ -124,7 +125,7 @@ class Run implements Evaluation, GuardContext {
     this.graph = graph;
     this.words = graph.signals.words;
     // One piece of memory: three would cost more than they hold.
-    const [signals, edges, sources] = [graph.nodes * this.words, graph.edges.length, graph.sources.length];
+    const [signals, edges, sources] = [graph.nodes * this.words, graph.steps.length, graph.sources.length];
     const memory = new ArrayBuffer(4 * signals + edges + sources);
     this.bits = new Int32Array(memory, 0, signals);
     this.open = new Uint8Array(memory, 4 * signals, edges);
@@ -228,7 +229,7 @@ class Run implements Evaluation, GuardContext {
       this.union(from, to);
       return;
     }
-    const set = (graph.edges[index] as Edge).set as Attributes;
+    const set = (graph.steps[index] as Step).set as Attributes;
     for (const signal of this.signalsAt(from)) this.add(to, graph.signals.changed(signal, set));
   }
 
@@ -332,11 +333,11 @@ class Run implements Evaluation, GuardContext {
     const wanted = this.signalsAt(2 * index).filter((s) => matching(signals[s] as Signal));
     return this.times()
       .way(2 * index, wanted)
-      .map(({ node, edge }) => ({
+      .map(({ node, step }) => ({
         ref: this.graph.contacts[node >> 1]?.ref ?? "",
         side: node & 1 ? "out" : "in",
-        by: edge?.owner ?? "",
-        via: edge?.kind ?? "source",
+        by: step?.owner ?? "",
+        via: step?.kind ?? "source",
       }));
   }
 

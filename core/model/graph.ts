@@ -1,29 +1,29 @@
 /** The graph of a system: contact sides, the steps between them, the sources. Made once a system and never changed. */
 import type { Guard } from "./condition";
 import { ModelError } from "./errors";
-import { compareEdges, linkEdges } from "./link-edges";
+import { linkEdges } from "./link-edges";
 import { once, oncePer } from "./once";
-import { type CompiledContact, type PartGraph, type PlacedPort, partGraph } from "./part-graph";
+import { type CompiledContact, type PartGraph, type PlacedPort, partGraph, type Step } from "./part-graph";
 import { numbers, numbersBy, type Rows, rows, rowsOf } from "./rows";
 import { SignalTable } from "./signal";
 import type { Attributes, ContactRef, Part, System } from "./types";
 
 /** A directed step a signal can take. Nodes are contact sides: 2·contact is *in*, 2·contact + 1 is *out*. */
-export interface Edge {
+export interface Edge extends Step {
   /** Place among all steps: by start, end and owner, whatever the order of the data. */
   order: number;
   from: number;
   to: number;
-  kind: "link" | "join" | "route" | "inside";
-  /** Part or link that makes the step. */
-  owner: string;
-  /** Number of the join in its part; -1 for other steps. */
-  join: number;
   guard: Guard | null;
-  /** Number of the guard in the graph; 0 is none. */
-  guardNumber: number;
-  set: Attributes | null;
-  settleMs: number;
+}
+
+/** The order of edges: by start, end and owner. */
+export function compareEdges(x: Edge, y: Edge): number {
+  return x.from - y.from || x.to - y.to || compareOwners(x, y);
+}
+
+function compareOwners(x: Step, y: Step): number {
+  return x.owner < y.owner ? -1 : x.owner > y.owner ? 1 : 0;
 }
 
 export interface CompiledSource {
@@ -46,14 +46,17 @@ export interface Graph {
   /** The node at which the contacts of each part begin. */
   firstOf: ReadonlyMap<string, number>;
   ports: ReadonlyMap<string, PlacedPort>;
-  edges: readonly Edge[];
   sources: readonly CompiledSource[];
   signals: SignalTable;
   /** Values of the settings as parts come out of their box, by `part.setting`. */
   initials: ReadonlyMap<string, string>;
   nodes: number;
   layerAt(node: number): number;
-  /** By edge: the nodes at its ends, the layer in which it is evaluated, its guard, and 1 where it changes signals. */
+  /**
+   * By edge: what it is, the nodes at its ends, the layer in which it is evaluated, the number of its guard, and 1 where
+   * it changes signals.
+   */
+  steps: readonly Step[];
   edgeFrom: Int32Array;
   edgeTo: Int32Array;
   edgeLayer: Int32Array;
@@ -69,7 +72,8 @@ export interface Graph {
   /** By layer: edges that start on an earlier layer and so may have signals waiting when the layer begins. */
   edgesFromEarlier: readonly (readonly number[])[];
   sourcesByLayer: readonly (readonly number[])[];
-  /** Both made when first asked for: a ranking evaluates and never looks back. */
+  /** These are made when first asked for: a ranking evaluates and never looks back. */
+  edges(): readonly Edge[];
   guarded(): Guarded;
   backward(): Backward;
 }
@@ -107,7 +111,7 @@ function build(system: System): Graph {
   const firstOf = new Map<string, number>();
   const ports = new Map<string, PlacedPort>();
   const initials = new Map<string, string>();
-  const drafts: Edge[] = [];
+  const drafts: Drafts = { from: [], to: [], guard: [], steps: [] };
   const guards: (Guard | null)[] = [null];
   const signals = new SignalTable();
   const sources: CompiledSource[] = [];
@@ -115,13 +119,7 @@ function build(system: System): Graph {
     const before = guards.length;
     for (const check of part.guards) guards.push({ check, first });
     const numberOf = (own: number) => (own < 0 ? 0 : before + own);
-    for (const e of part.edges) {
-      const guardNumber = numberOf(e.guard);
-      const { kind, owner, join, set, settleMs } = e;
-      const guard = guards[guardNumber] ?? null;
-      const [from, to] = [e.from + first, e.to + first];
-      drafts.push({ order: 0, from, to, kind, owner, join, guard, guardNumber, set, settleMs });
-    }
+    for (const { from, to, guard, step } of part.edges) draft(drafts, from + first, to + first, step, numberOf(guard));
     for (const s of part.sources) {
       const guardNumber = numberOf(s.guard);
       const { id, part: owner, attributes, settleMs } = s;
@@ -135,10 +133,10 @@ function build(system: System): Graph {
     for (const [ref, port] of part.ports) ports.set(ref, port);
     for (const [key, value] of part.initials) initials.set(key, value);
   }
+  const put = (from: number, to: number, step: Step) => draft(drafts, from, to, step, 0);
   for (const link of system.links)
-    linkEdges(drafts, link, { b: link.b, reversed: link.reversed ?? false }, ports, firstOf);
+    linkEdges(put, link, { b: link.b, reversed: link.reversed ?? false }, ports, firstOf);
   sources.sort((x, y) => x.to - y.to || (x.id < y.id ? -1 : 1));
-  const { edges, leaving } = inOrder(drafts, 2 * contacts.length);
   return {
     system,
     contacts,
@@ -146,16 +144,27 @@ function build(system: System): Graph {
     partOf,
     firstOf,
     ports,
-    edges,
     sources,
     signals,
     initials,
     guards,
-    leaving,
-    ...connectivity(contacts, edges, sources),
-    guarded: once(() => guarded(2 * contacts.length, edges, sources)),
-    backward: once(() => backward(2 * contacts.length, edges, sources)),
+    ...connectivity(contacts, drafts, sources, guards),
   };
+}
+
+/** Steps as they are found, each under its number. */
+interface Drafts {
+  from: number[];
+  to: number[];
+  guard: number[];
+  steps: Step[];
+}
+
+function draft(into: Drafts, from: number, to: number, step: Step, guard: number): void {
+  into.from.push(from);
+  into.to.push(to);
+  into.guard.push(guard);
+  into.steps.push(step);
 }
 
 /** The parts with the node at which the contacts of each begin, in an order that does not depend on the data. */
@@ -172,80 +181,97 @@ function numbered(parts: readonly Part[]): { part: PartGraph; first: number }[] 
   });
 }
 
-/** Edges by start, end and owner; those that leave a node stand together. Few leave any one. */
-function inOrder(drafts: readonly Edge[], nodes: number): { edges: Edge[]; leaving: Rows } {
-  const { start, items } = rows(nodes, drafts, (e) => e.from);
-  const edges: Edge[] = [];
-  for (const i of items) {
-    const edge = drafts[i] as Edge;
-    let at = edges.length;
-    for (; at > 0 && compareEdges(edges[at - 1] as Edge, edge) > 0; at--) edges[at] = edges[at - 1] as Edge;
-    edges[at] = edge;
+/** Numbers of the drafts by start, end and owner; those that leave a node stand together. Few leave any one. */
+function inOrder({ from, to, steps }: Drafts, nodes: number): Rows {
+  const { start, items } = rows(nodes, from, (node) => node);
+  const isAfter = (x: number, y: number) =>
+    from[x] === from[y] &&
+    ((to[x] as number) - (to[y] as number) || compareOwners(steps[x] as Step, steps[y] as Step)) > 0;
+  for (let i = 1; i < items.length; i++) {
+    const edge = items[i] as number;
+    let at = i;
+    for (; at > 0 && isAfter(items[at - 1] as number, edge); at--) items[at] = items[at - 1] as number;
+    items[at] = edge;
   }
-  edges.forEach((edge, i) => {
-    edge.order = i;
-  });
-  return { edges, leaving: { start, items: numbers(edges, (_, i) => i) } };
+  return { start, items };
 }
 
 function connectivity(
   contacts: readonly CompiledContact[],
-  edges: readonly Edge[],
+  drafts: Drafts,
   sources: readonly CompiledSource[],
+  guards: readonly (Guard | null)[],
 ) {
   const nodes = 2 * contacts.length;
   const layers = numbers(contacts, (c) => c.layer);
   const layerAt = (node: number) => layers[node >> 1] ?? 0;
-  const edgeFrom = numbers(edges, (e) => e.from);
-  const edgeTo = numbers(edges, (e) => e.to);
-  const edgeLayer = numbers(edges, (e) => layerAt(e.to));
+  const { start, items: order } = inOrder(drafts, nodes);
+  const steps: Step[] = [];
+  for (const i of order) steps.push(drafts.steps[i] as Step);
+  const edgeFrom = numbers(order, (i) => drafts.from[i] as number);
+  const edgeTo = numbers(order, (i) => drafts.to[i] as number);
+  const edgeGuard = numbers(order, (i) => drafts.guard[i] as number);
+  const edgeLayer = numbers(edgeTo, layerAt);
+  const sourceTo = numbers(sources, (s) => s.to);
+  const sourceGuard = numbers(sources, (s) => s.guardNumber);
   const edgesFromEarlier: number[][] = [[], [], []];
-  for (let e = 0; e < edges.length; e++)
+  for (let e = 0; e < steps.length; e++)
     if (layerAt(edgeFrom[e] as number) < (edgeLayer[e] as number)) edgesFromEarlier[edgeLayer[e] as number]?.push(e);
   const sourcesByLayer: number[][] = [[], [], []];
   for (const [i, s] of sources.entries()) sourcesByLayer[layerAt(s.to)]?.push(i);
   const onLayerOf = (node: number, to: number) => layerAt(node) === layerAt(to);
+  const anywhere = () => true;
+  const edgeWatchers = (counts: Counts) => watching(nodes, guards, edgeGuard, edgeTo, counts);
+  const sourceWatchers = (counts: Counts) => watching(nodes, guards, sourceGuard, sourceTo, counts);
   return {
     nodes,
     layerAt,
+    steps,
     edgeFrom,
     edgeTo,
     edgeLayer,
-    edgeChanges: numbers(edges, (e) => (e.set ? 1 : 0)),
-    edgeGuard: numbers(edges, (e) => e.guardNumber),
-    sourceGuard: numbers(sources, (s) => s.guardNumber),
-    edgeWatchers: watching(nodes, edges, onLayerOf),
-    sourceWatchers: watching(nodes, sources, onLayerOf),
+    edgeChanges: numbers(steps, ({ set }) => (set ? 1 : 0)),
+    edgeGuard,
+    sourceGuard,
+    leaving: { start, items: numbers(steps, (_, i) => i) },
+    edgeWatchers: edgeWatchers(onLayerOf),
+    sourceWatchers: sourceWatchers(onLayerOf),
     edgesFromEarlier,
     sourcesByLayer,
+    edges: once(() =>
+      steps.map(({ kind, owner, join, set, settleMs }, order): Edge => {
+        const [from, to] = [edgeFrom[order] as number, edgeTo[order] as number];
+        return { kind, owner, join, set, settleMs, order, from, to, guard: guards[edgeGuard[order] as number] ?? null };
+      }),
+    ),
+    guarded: once((): Guarded => ({ edges: edgeWatchers(anywhere), sources: sourceWatchers(anywhere) })),
+    backward: once(
+      (): Backward => ({
+        entering: rows(nodes, edgeTo, (node) => node),
+        sourcesAt: rows(nodes, sourceTo, (node) => node),
+        edgesOfLink: numbersBy(steps, ({ kind, owner }) => (kind === "link" ? owner : null)),
+        edgesOfPart: numbersBy(steps, ({ kind, owner }) => (kind === "link" ? null : owner)),
+        sourcesOfPart: numbersBy(sources, (s) => s.part),
+      }),
+    ),
   };
 }
 
-function guarded(nodes: number, edges: readonly Edge[], sources: readonly CompiledSource[]): Guarded {
-  return { edges: watching(nodes, edges, () => true), sources: watching(nodes, sources, () => true) };
-}
+type Counts = (node: number, to: number) => boolean;
 
-function backward(nodes: number, edges: readonly Edge[], sources: readonly CompiledSource[]): Backward {
-  return {
-    entering: rows(nodes, edges, (e) => e.to),
-    sourcesAt: rows(nodes, sources, (s) => s.to),
-    edgesOfLink: numbersBy(edges, (e) => (e.kind === "link" ? e.owner : null)),
-    edgesOfPart: numbersBy(edges, (e) => (e.kind === "link" ? null : e.owner)),
-    sourcesOfPart: numbersBy(sources, (s) => s.part),
-  };
-}
-
-/** The items whose guards look at a node, by node. */
+/** The items whose guards look at a node, by node; each item with its guard and the node at which it ends. */
 function watching(
   nodes: number,
-  items: readonly { guard: Guard | null; to: number }[],
-  counts: (node: number, to: number) => boolean,
+  guards: readonly (Guard | null)[],
+  guardOf: Int32Array,
+  to: Int32Array,
+  counts: Counts,
 ): Rows {
   return rowsOf(nodes, (put) => {
-    for (let i = 0; i < items.length; i++) {
-      const { guard, to } = items[i] as (typeof items)[number];
+    for (let i = 0; i < guardOf.length; i++) {
+      const guard = guards[guardOf[i] as number];
       if (!guard) continue;
-      for (const own of guard.check.watches) if (counts(own + guard.first, to)) put(own + guard.first, i);
+      for (const own of guard.check.watches) if (counts(own + guard.first, to[i] as number)) put(own + guard.first, i);
     }
   });
 }

@@ -1,15 +1,9 @@
 /** The steps through a connection, from the contacts that touch as its plug sits. */
 import { ModelError } from "./errors";
-import type { Edge } from "./graph";
 import { type Cavities, matedContacts } from "./mating";
 import { oncePer } from "./once";
-import type { PlacedPort } from "./part-graph";
+import type { PlacedPort, Step } from "./part-graph";
 import type { Link } from "./types";
-
-/** The order of edges: by start, end and owner. */
-export function compareEdges(x: Edge, y: Edge): number {
-  return x.from - y.from || x.to - y.to || (x.owner < y.owner ? -1 : x.owner > y.owner ? 1 : 0);
-}
 
 /** How the plug of a link sits at its far end. */
 export interface Seat {
@@ -22,11 +16,11 @@ export interface Seat {
 /**
  * The steps through a link, both ways.
  *
- * @param into where they are put
+ * @param put takes each
  * @param seat how it sits at its far end
  */
 export function linkEdges(
-  into: Edge[],
+  put: (from: number, to: number, step: Step) => void,
   link: Link,
   { b, reversed, cavities }: Seat,
   ports: ReadonlyMap<string, PlacedPort>,
@@ -49,14 +43,12 @@ export function linkEdges(
       "Use the same contact identifiers on both halves.",
     );
   }
+  const step: Step = { kind: "link", owner: link.id, join: -1, set: null, settleMs: 0 };
   for (let i = 0; i < pairs.length; i += 2) {
     const [x, y] = [firstA + (pairs[i] as number), firstB + (pairs[i + 1] as number)];
-    into.push(linkEdge(link.id, x + 1, y), linkEdge(link.id, y + 1, x));
+    put(x + 1, y, step);
+    put(y + 1, x, step);
   }
-}
-
-function linkEdge(owner: string, from: number, to: number): Edge {
-  return { order: 0, from, to, kind: "link", owner, join: -1, guard: null, guardNumber: 0, set: null, settleMs: 0 };
 }
 
 const mated = oncePer((a: PlacedPort) => oncePer((b: PlacedPort): readonly number[] => touching(a, b, false)));

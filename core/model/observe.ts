@@ -3,6 +3,7 @@ import type { Arrival, Evaluation, Hop } from "./evaluate";
 import { type Break, explainAbsence } from "./explain";
 import { oneDriverOnly } from "./kinds";
 import { describeContact } from "./labels";
+import { oncePer } from "./once";
 import { matches } from "./signal";
 import type { Action, Attributes, Expectation, System } from "./types";
 
@@ -32,7 +33,7 @@ export type Verdict =
 
 export function verdict(evaluation: Evaluation, expectation: Expectation, withinMs: number | undefined): Verdict {
   const { compiled } = evaluation;
-  const where = factsOf(compiled.system, expectation);
+  const where = attributesOf(compiled.system, expectation);
   const index = compiled.indexOf.get(expectation.at);
   if (index === undefined) return { kind: "absent" };
   const arrivals = evaluation.arrivalsAt(2 * index);
@@ -101,15 +102,12 @@ export function observe(
   }
 }
 
-const resolvedFacts = new WeakMap<System, Map<Expectation, Attributes>>();
+const asksFacts = oncePer(({ where }: Expectation) => Object.values(where).some((v) => typeof v !== "string"));
+const factsIn = oncePer((system: System) => oncePer(({ where }: Expectation) => resolveFacts(system, where)));
 
-/** What is expected, with the facts of the system; worked out once. */
-function factsOf(system: System, expectation: Expectation): Attributes {
-  const known = resolvedFacts.get(system) ?? new Map<Expectation, Attributes>();
-  resolvedFacts.set(system, known);
-  const where = known.get(expectation) ?? resolveFacts(system, expectation.where);
-  known.set(expectation, where);
-  return where;
+/** What is expected, with the facts of the system. */
+function attributesOf(system: System, expectation: Expectation): Attributes {
+  return asksFacts(expectation) ? factsIn(system)(expectation) : (expectation.where as Attributes);
 }
 
 /** Replaces `{ fact: "part.name" }` by the part's fact. */

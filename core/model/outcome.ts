@@ -34,6 +34,7 @@ export class Model {
   private readonly glances = new Map<string, Evaluation[]>();
   private acting: Actions | null = null;
   private readonly sights = new Map<string, string>();
+  private readonly asItStands = oncePer((_: FunctionSpec) => new Map<string, Verdict>());
   private readonly nodesOf = new Map<string, readonly number[]>();
   private readonly givenAt = new Map<string, readonly number[]>();
 
@@ -236,6 +237,15 @@ export class Model {
 
   /** What is seen, without the reasons and the way; the time is worked out when it is asked for. */
   see(fn: FunctionSpec, situationId: string, settings: Settings = this.settings): Verdict {
+    if (settings !== this.settings) return this.seen(fn, situationId, settings);
+    // A car is compared with many kits: as it stands each function is tried once.
+    const known = this.asItStands(fn);
+    const verdict = known.get(situationId) ?? this.seen(fn, situationId, settings);
+    known.set(situationId, verdict);
+    return verdict;
+  }
+
+  private seen(fn: FunctionSpec, situationId: string, settings: Settings): Verdict {
     const { verdicts } = this.look(fn, situationId, settings);
     const failing = verdicts.find((v) => v.kind !== "ok");
     if (failing) return failing;

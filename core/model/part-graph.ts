@@ -14,16 +14,24 @@ export interface CompiledContact {
   layer: number;
 }
 
+/** What a step is, in whichever system it stands. */
+export interface Step {
+  kind: "link" | "join" | "route" | "inside";
+  /** Part or link that makes the step. */
+  owner: string;
+  /** Number of the join in its part; -1 for other steps. */
+  join: number;
+  /** What it changes of the signals it passes on. */
+  set: Attributes | null;
+  settleMs: number;
+}
+
 /** A step inside a part; nodes are counted from the first of the part, -1 is no guard. */
 interface PartEdge {
   from: number;
   to: number;
-  kind: "join" | "route" | "inside";
-  owner: string;
-  join: number;
   guard: number;
-  set: Attributes | null;
-  settleMs: number;
+  step: Step;
 }
 
 interface PartSource {
@@ -99,7 +107,7 @@ class Builder {
       const ends = contacts.map((c) => this.at(c, `join ${join + 1}`));
       return ends.flatMap((x) =>
         ends.flatMap((y) =>
-          x === y ? [] : [{ ...this.free(), from: 2 * x, to: 2 * y + 1, kind: "join" as const, join }],
+          x === y ? [] : [{ from: 2 * x, to: 2 * y + 1, guard: -1, step: this.free("join", join) }],
         ),
       );
     });
@@ -121,19 +129,15 @@ class Builder {
       return {
         from: 2 * from,
         to: 2 * to + 1,
-        kind: "route" as const,
-        owner: this.part.id,
         guard: this.guard(route.when, layer, where),
-        join: -1,
-        set: route.set ?? null,
-        settleMs: route.settleMs ?? 0,
+        step: { ...this.free("route", -1), set: route.set ?? null, settleMs: route.settleMs ?? 0 },
       };
     });
   }
 
   private insides(): PartEdge[] {
     return this.contacts.flatMap((c, i) =>
-      c.port.inside ? [{ ...this.free(), from: 2 * i + 1, to: 2 * i, kind: "inside" as const }] : [],
+      c.port.inside ? [{ from: 2 * i + 1, to: 2 * i, guard: -1, step: this.free("inside", -1) }] : [],
     );
   }
 
@@ -175,8 +179,8 @@ class Builder {
     return number;
   }
 
-  private free() {
-    return { owner: this.part.id, join: -1, guard: -1, set: null, settleMs: 0 };
+  private free(kind: Step["kind"], join: number): Step {
+    return { kind, owner: this.part.id, join, set: null, settleMs: 0 };
   }
 
   private layer(contact: number): number {

@@ -52,7 +52,7 @@ function spread({ graph, extra }: CompiledSystem, bitsOf: (guard: Guard | null) 
   };
   const end = (edge: number) => graph.edgeTo[edge] as number;
   const start = (source: number) => graph.sources[source]?.to ?? 0;
-  for (const e of graph.edges) if (e.guard) add(e.to, bitsOf(e.guard));
+  for (const [e, guard] of graph.edgeGuard.entries()) if (guard) add(end(e), bitsOf(graph.guards[guard] ?? null));
   for (const s of graph.sources) if (s.guard) add(s.to, bitsOf(s.guard));
   // The queue grows while it is walked.
   for (const node of queue) {

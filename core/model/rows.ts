@@ -15,7 +15,7 @@ export function numbers<T>(items: ArrayLike<T>, of: (item: T, index: number) => 
 }
 
 /** Item numbers by node, in the order of the items. */
-export function rows<T>(nodes: number, items: readonly T[], at: (item: T) => number): Rows {
+export function rows<T>(nodes: number, items: ArrayLike<T>, at: (item: T) => number): Rows {
   return rowsOf(nodes, (put) => {
     for (let i = 0; i < items.length; i++) put(at(items[i] as T), i);
   });

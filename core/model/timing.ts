@@ -1,5 +1,6 @@
 import type { CompiledSystem } from "./compile";
-import type { CompiledSource, Edge } from "./graph";
+import type { CompiledSource } from "./graph";
+import type { Step } from "./part-graph";
 
 /** How a signal came to a node on its quickest way. */
 interface Label {
@@ -7,8 +8,9 @@ interface Label {
   signal: number;
   ms: number;
   hops: number;
-  /** Step taken, null at the source. */
-  edge: Edge | null;
+  /** Step taken, null at the source, and its place among all steps, -1 at the source. */
+  step: Step | null;
+  order: number;
   before: Label | null;
 }
 
@@ -33,7 +35,7 @@ export class Timing {
   }
 
   /** The nodes of the quickest way of some signals to a node, from the source on, each with the step that led there. */
-  way(node: number, signals: readonly number[]): { node: number; edge: Edge | null }[] {
+  way(node: number, signals: readonly number[]): { node: number; step: Step | null }[] {
     const { keys } = this.compiled.graph.signals;
     let best: Label | null = null;
     for (const signal of signals) {
@@ -43,8 +45,8 @@ export class Timing {
       const later = other && (label.ms - other.ms || label.hops - other.hops || compareKeys(keys, label, other));
       if (later === null || later < 0) best = label;
     }
-    const way: { node: number; edge: Edge | null }[] = [];
-    for (let label: Label | null = best; label; label = label.before) way.push({ node: label.node, edge: label.edge });
+    const way: { node: number; step: Step | null }[] = [];
+    for (let label: Label | null = best; label; label = label.before) way.push({ node: label.node, step: label.step });
     return way.reverse();
   }
 
@@ -69,7 +71,8 @@ export class Timing {
     for (const s of this.started) {
       const source = graph.sources[s] as CompiledSource;
       if (source.id !== origin) continue;
-      waiting.push({ node: source.to, signal: source.signal, ms: source.settleMs, hops: 0, edge: null, before: null });
+      const { to: node, signal, settleMs: ms } = source;
+      waiting.push({ node, signal, ms, hops: 0, step: null, order: -1, before: null });
     }
     return { done: new Map(), waiting };
   }
@@ -83,25 +86,25 @@ export class Timing {
       const key = this.key(label.node, label.signal);
       if (done.has(key)) continue;
       done.set(key, label);
-      this.eachFrom(label.node, (edge) => {
-        const signal = edge.set ? graph.signals.changed(label.signal, edge.set) : label.signal;
-        if (done.has(this.key(edge.to, signal))) return;
-        const [ms, hops] = [label.ms + edge.settleMs, label.hops + 1];
-        waiting.push({ node: edge.to, signal, ms, hops, edge, before: label });
+      this.eachFrom(label.node, (node, step, order) => {
+        const signal = step.set ? graph.signals.changed(label.signal, step.set) : label.signal;
+        if (done.has(this.key(node, signal))) return;
+        const [ms, hops] = [label.ms + step.settleMs, label.hops + 1];
+        waiting.push({ node, signal, ms, hops, step, order, before: label });
       });
     }
     return done.get(wanted);
   }
 
   /** The open steps from a node. */
-  private eachFrom(node: number, visit: (edge: Edge) => void): void {
+  private eachFrom(node: number, visit: (to: number, step: Step, order: number) => void): void {
     const { graph } = this.compiled;
     const { start, items } = graph.leaving;
     for (let i = start[node] as number; i < (start[node + 1] as number); i++) {
       const e = items[i] as number;
-      if (this.isOpen(e)) visit(graph.edges[e] as Edge);
+      if (this.isOpen(e)) visit(graph.edgeTo[e] as number, graph.steps[e] as Step, e);
     }
-    for (const edge of this.compiled.extraLeaving(node) ?? []) visit(edge);
+    for (const edge of this.compiled.extraLeaving(node) ?? []) visit(edge.to, edge, edge.order);
   }
 }
 
@@ -116,7 +119,7 @@ function compare(keys: readonly string[], a: Label, b: Label): number {
   return (
     a.ms - b.ms ||
     a.hops - b.hops ||
-    (a.edge?.order ?? -1) - (b.edge?.order ?? -1) ||
+    a.order - b.order ||
     (a.before && b.before ? compareKeys(keys, a.before, b.before) : 0)
   );
 }

@@ -1,5 +1,6 @@
 import { type Choices, conditionTest, sameEnds } from "../model/compose";
 import { describePort } from "../model/labels";
+import { oncePer } from "../model/once";
 import type { CarProfile, KitProfile, KitStep, StripPlan, StripStep } from "../model/profile";
 import type { System } from "../model/types";
 import { goalsOf, reaches } from "./goals";
@@ -14,7 +15,7 @@ export function stripBase(
 ): Omit<StripBase, "measured"> {
   const applies = conditionTest(car, stock, chosen);
   const own = (kit.steps ?? []).filter(applies);
-  const whole = forThisCar(withKitSteps(car.stripPlan, own), applies, stock);
+  const whole = withKitSteps(car.stripPlan, wayOfCar(car.stripPlan, applies, stock), own);
   const plan = chosen.battery === "off" ? batteryOffFirst(whole) : whole;
   return {
     plan,
@@ -28,25 +29,27 @@ export function stripBase(
 }
 
 /**
- * The way into the car with the steps of the kit behind it. Where both open a plug the kit knows better: the ribbon of a
- * radio with its glass comes off inside the radio, not with it.
+ * The way into the car at hand with the steps of the kit behind it. Where both open a plug the kit knows better: the
+ * ribbon of a radio with its glass comes off inside the radio, not with it.
+ *
+ * @param plan as the car states it
  */
-function withKitSteps(plan: StripPlan, own: readonly KitStep[]): StripPlan {
-  if (own.length === 0) return plan;
+function withKitSteps(plan: StripPlan, car: WayOfCar, own: readonly KitStep[]): StripPlan {
+  if (own.length === 0) return car.plan;
   const opened = own.flatMap((s) => s.opens ?? []);
-  const ways = plan.steps.map((s) =>
+  const ways = car.plan.steps.map((s) =>
     s.opens ? { ...s, opens: s.opens.filter((o) => !opened.some((x) => sameEnds(x, o))) } : s,
   );
   const before = (port: string) =>
     plan.steps.find((s) => s.opens?.some((o) => o.a === port || o.b === port)) ??
     plan.steps.find((s) => reaches(s, { id: port, say: port, ports: [port] }));
   return {
-    ...plan,
+    ...car.plan,
     steps: [
       ...ways,
       ...own.map(({ behind, ...step }) => {
         const way = behind === undefined ? undefined : before(behind);
-        return way ? { ...step, after: [...step.after, way.id] } : step;
+        return car.placed(way ? { ...step, after: [...step.after, way.id] } : step);
       }),
     ],
   };
@@ -64,21 +67,37 @@ function batteryOffFirst(plan: StripPlan): StripPlan {
 }
 
 /** The plan of the car at hand: steps and plugs that only other cars have are out, and nothing waits for them. */
-function forThisCar(plan: StripPlan, applies: (item: StripStep) => boolean, stock: System): StripPlan {
-  const out = new Map(plan.steps.filter((s) => !applies(s)).map((s) => [s.id, s]));
+interface WayOfCar {
+  plan: StripPlan;
+  /** A step as it is in this car. */
+  placed(step: StripStep): StripStep;
+}
+
+const waysOfCar = oncePer((_: StripPlan) => oncePer((_: System) => new Map<string, WayOfCar>()));
+
+/** Made once for the steps that this car has: every offer on it starts from there. */
+function wayOfCar(plan: StripPlan, applies: (item: StripStep) => boolean, stock: System): WayOfCar {
+  const own = plan.steps.filter(applies);
+  const known = waysOfCar(plan)(stock);
+  const key = own.map((s) => s.id).join(" ");
+  const way = known.get(key) ?? forThisCar(plan, own, stock);
+  known.set(key, way);
+  return way;
+}
+
+function forThisCar(plan: StripPlan, own: readonly StripStep[], stock: System): WayOfCar {
+  const out = new Map(plan.steps.filter((s) => !own.includes(s)).map((s) => [s.id, s]));
   const beyond = (id: string): string[] => out.get(id)?.after.flatMap(beyond) ?? [id];
-  return {
-    ...plan,
-    steps: plan.steps.filter(applies).map((s) => ({
-      ...s,
-      after: [...new Set(s.after.flatMap(beyond))],
-      ...(s.opens
-        ? {
-            opens: s.opens
-              .filter((o) => stock.links.some((l) => sameEnds(o, l)))
-              .map((o) => ({ ...o, name: describePort(stock, o.b) })),
-          }
-        : {}),
-    })),
-  };
+  const placed = (step: StripStep): StripStep => ({
+    ...step,
+    after: [...new Set(step.after.flatMap(beyond))],
+    ...(step.opens
+      ? {
+          opens: step.opens
+            .filter((o) => stock.links.some((l) => sameEnds(o, l)))
+            .map((o) => ({ ...o, name: describePort(stock, o.b) })),
+        }
+      : {}),
+  });
+  return { plan: { ...plan, steps: own.map(placed) }, placed };
 }

@@ -97,7 +97,7 @@ const situations = Array.from({ length: 16 }, (_, i) => ({
   });
   const graph = new DirectedGraph();
   for (let n = 0; n < compiled.graph.nodes; n++) graph.addNode(n);
-  for (const e of compiled.graph.edges) graph.mergeEdge(e.from, e.to);
+  for (const e of compiled.graph.edges()) graph.mergeEdge(e.from, e.to);
   const starts = compiled.graph.sources.map((s) => s.to);
   const walk = medianMs(41, () => {
     for (let i = 0; i < 16; i++) breadthFirst(graph, starts);
