@@ -45,8 +45,9 @@ export class SignalTable {
   readonly signals: Signal[] = [];
   readonly keys: string[] = [];
   private readonly numbers = new Map<string, number>();
-  private readonly ofOrigin = new Map<string, number[]>();
   private readonly masks: (number[] | undefined)[] = [];
+  /** Patterns that have a mask. */
+  private readonly asked: number[] = [];
   private readonly changes = new Map<Attributes, number[]>();
 
   /** Words of 32 bits that hold all signals so far. */
@@ -62,10 +63,7 @@ export class SignalTable {
     this.signals.push({ origin, attributes });
     this.keys.push(key);
     this.numbers.set(key, number);
-    const family = this.ofOrigin.get(origin);
-    if (family) family.push(number);
-    else this.ofOrigin.set(origin, [number]);
-    for (const [pattern, mask] of this.masks.entries()) if (mask) this.mark(mask, pattern, number);
+    for (const pattern of this.asked) this.mark(this.masks[pattern] as number[], pattern, number);
     return number;
   }
 
@@ -84,17 +82,13 @@ export class SignalTable {
     return number;
   }
 
-  /** Signals that started at one origin, whatever they carry by now. */
-  family(origin: string): readonly number[] {
-    return this.ofOrigin.get(origin) ?? [];
-  }
-
   /** Bits of the signals that match a pattern, by words. */
   mask(pattern: number): readonly number[] {
     let mask = this.masks[pattern];
     if (!mask) {
       mask = [];
       this.masks[pattern] = mask;
+      this.asked.push(pattern);
       for (let s = 0; s < this.signals.length; s++) this.mark(mask, pattern, s);
     }
     return mask;
