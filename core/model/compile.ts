@@ -1,6 +1,6 @@
 import type { Guard } from "./condition";
 import { ModelError } from "./errors";
-import { compareEdges, type Edge, type Graph, graphOf } from "./graph";
+import { compareEdges, type Edge, edgeOf, type Graph, graphOf } from "./graph";
 import { linkEdges, type Seat } from "./link-edges";
 import type { Step } from "./part-graph";
 import type { Rows } from "./rows";
@@ -178,7 +178,7 @@ export class CompiledSystem {
     const { system, ports, firstOf } = this.graph;
     const { edgesOfLink } = this.graph.backward();
     const drafts: Edge[] = [];
-    const put = (from: number, to: number, step: Step) => drafts.push({ ...step, order: 0, from, to, guard: null });
+    const put = (from: number, to: number, step: Step) => drafts.push(edgeOf(step, 0, from, to, null));
     for (const link of system.links) {
       const seat = moved.get(link.id);
       if (!seat) continue;
@@ -186,9 +186,9 @@ export class CompiledSystem {
       linkEdges(put, link, seat, ports, firstOf);
     }
     drafts.sort(compareEdges);
-    for (const [i, draft] of drafts.entries()) {
+    for (const [i, edge] of drafts.entries()) {
       // Between the steps of the graph, so that the order is that of a system built so from the start.
-      const edge: Edge = { ...draft, order: orderAmong(this.graph.edges(), draft) - 0.5 + i / (2 * drafts.length) };
+      edge.order = orderAmong(this.graph.edges(), edge) - 0.5 + i / (2 * drafts.length);
       const reason = this.disturbance.openLinks?.[edge.owner];
       if (reason) this.reasons.set(edge.order, reason);
       // Nothing goes back to an earlier layer.
