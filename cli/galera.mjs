@@ -256,7 +256,13 @@ function startServerOf(machine, s) {
   const log = openSync(join(machine.folder, `server${s}.log`), "a");
   const child = spawn(process.execPath, ["cli/cluster.mjs", "./build/server/index.js"], {
     cwd: root,
-    env: { ...process.env, ...environment(machine), PORT: String(PORTS.server + s) },
+    env: {
+      ...process.env,
+      ...environment(machine),
+      // As on machines of their own.
+      ITERON_STATE: join(machine.folder, `server${s}`),
+      PORT: String(PORTS.server + s),
+    },
     stdio: ["ignore", log, log],
     detached: true,
   });
@@ -304,12 +310,22 @@ listen web
   timeout server 60s
   timeout http-request 10s
   option http-no-delay
+  # The only files that a server has for itself are the backups made in the browser: one server is asked for them.
+  use_backend backups if { path_beg /backup }
   balance leastconn
   option redispatch
   retries 2
   option httpchk GET /ready
   default-server ${check}
 ${SERVERS.map((s) => `  server server${s} 127.0.0.1:${PORTS.server + s}`).join("\n")}
+backend backups
+  mode http
+  timeout server 60s
+  option http-no-delay
+  option redispatch
+  option httpchk GET /ready
+  default-server ${check}
+${SERVERS.map((s, i) => `  server server${s} 127.0.0.1:${PORTS.server + s}${i > 0 ? " backup" : ""}`).join("\n")}
 `;
 }
 

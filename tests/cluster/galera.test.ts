@@ -83,6 +83,20 @@ describe("several machines", () => {
     expect(done.map((d) => d.length).sort((a, b) => a - b)).toEqual([0, 0, (await migrationsIn(migrations)).length]);
   });
 
+  it("give back a backup made in the browser, whichever server is asked for the page", async () => {
+    const { origin } = cluster;
+    const cookie = await signedIn(origin, "lead@skerry.example");
+    const made = await fetch(`${origin}/backup/make`, { method: "POST", headers: { cookie, origin } });
+    const [, name, bytes] = /"name":"(iteron-[^"]+)","bytes":(\d+)/.exec(await made.text()) ?? [];
+    expect(Number(bytes)).toBeGreaterThan(100_000);
+    for (let i = 0; i < 6; i++) {
+      const kept = await fetch(`${origin}/backup/${name}`, { headers: { cookie } });
+      expect(kept.status).toBe(200);
+      expect(kept.headers.get("content-length")).toBe(bytes);
+      expect((await kept.arrayBuffer()).byteLength).toBe(Number(bytes));
+    }
+  });
+
   it("lose nothing acknowledged while a node and a server are killed in turn, and a reader sees his own writes", async () => {
     const { origin } = cluster;
     const writers = await writersAt(origin, 3);

@@ -15,6 +15,8 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     headers: {
       "Content-Type": "application/x-tar",
       "Content-Length": String((await stat(file)).size),
+      // It is compressed already, and whoever saves it sees how far it is.
+      "Cache-Control": "no-store, no-transform",
       "Content-Disposition": `attachment; filename="${params.backup}"`,
     },
   });
