@@ -98,7 +98,7 @@ export class FrameBuilder {
   }
 
   /** Takes over frames that were read elsewhere, behind all that are here. @param channels index here of each of their buses */
-  take(frames: Omit<Frames, "at" | "channels">, channels: readonly number[]): void {
+  take(frames: Columns, channels: readonly number[]): void {
     const { count, timeS, id, flags, length, channel, data } = frames;
     if (channels.some((c, i) => c !== i))
       for (let i = 0; i < count; i++) channel[i] = channels[channel[i] as number] as number;
@@ -117,8 +117,14 @@ export class FrameBuilder {
     this.blocks.push(taken, this.block);
   }
 
-  /** All frames. The builder is used up: what was copied is let go at once. */
+  /** All frames. The builder is used up. */
   finish(channels: string[]): Frames {
+    const columns = this.columns();
+    return { ...columns, channels, at: starts(columns.flags, columns.length) };
+  }
+
+  /** The columns that were written. The builder is used up: what was copied is let go at once. */
+  columns(): Columns {
     const blocks = this.blocks.splice(0);
     const count = blocks.reduce((n, b) => n + b.count, 0);
     const bytes = blocks.reduce((n, b) => n + b.used, 0);
@@ -161,17 +167,20 @@ export class FrameBuilder {
     const flags = column(new Uint8Array(count), (b) => b.flags.subarray(0, b.count), nothing);
     const length = column(new Uint8Array(count), (b) => b.length.subarray(0, b.count), nothing);
     const channel = column(new Uint8Array(count), (b) => b.channel.subarray(0, b.count), nothing);
-    return { count, channels, timeS, id, flags, length, at: starts(flags, length), data, channel };
+    return { count, timeS, id, flags, length, data, channel };
   }
 }
 
+/** What is written of each frame; where its data begin and what its bus is called follows for the whole log. */
+export type Columns = Omit<Frames, "at" | "channels">;
+
 /** Where the data of each frame begin. */
 function starts(flags: Uint8Array, length: Uint8Array): Uint32Array {
-  const at = new Uint32Array(flags.length);
-  let next = 0;
-  for (let i = 0; i < at.length; i++) {
+  const { length: count } = flags;
+  const at = new Uint32Array(count);
+  for (let i = 0, next = 0; i < count; i++) {
     at[i] = next;
-    if (!((flags[i] as number) & REMOTE)) next += length[i] as number;
+    next += (flags[i] as number) & REMOTE ? 0 : (length[i] as number);
   }
   return at;
 }

@@ -143,11 +143,9 @@ export type PartReader = (format: string, lines: Uint8Array<ArrayBuffer>) => Pro
 export function readPart(format: string, lines: Uint8Array): ReadPart {
   const known = LOG_FORMATS.find((f) => f.name === format && f.linewise);
   if (!known) throw new Error(`no linewise format ${format}`);
-  const {
-    frames: { at: _, ...frames },
-    ...part
-  } = readAs(known, lines);
-  return { ...part, frames };
+  const sink = new LogSink();
+  known.reader(sink).read(lines, true);
+  return sink.part();
 }
 
 /** Reads a log that comes in pieces, compressed with gzip or not. */

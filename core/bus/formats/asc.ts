@@ -1,6 +1,7 @@
 import type { LineProblem } from "../errors";
 import { dataOf, ERROR, EXTENDED, FAST, FD, FD_LENGTHS, type Frames, PASSIVE, REMOTE, SENT } from "../frames";
-import { type FormatReader, hexOf, type LogFormat, type LogSink, wholeLines } from "./format";
+import { type FormatReader, type LogFormat, type LogSink, wholeLines } from "./format";
+import { HEX, HEX_PAIR, hexOf } from "./hex";
 
 /** Lines that belong to the file and hold no frame. */
 const HEADER =
@@ -99,7 +100,8 @@ class AscReader implements FormatReader {
     while (bytes[p] === SPACE) p++;
     let id = 0;
     const idFrom = p;
-    for (let h = digit(bytes[p]); h >= 0 && p - idFrom < 9; h = digit(bytes[++p])) id = id * 16 + h;
+    for (let h = HEX[bytes[p] as number] as number; h < 16 && p - idFrom < 9; h = HEX[bytes[++p] as number] as number)
+      id = id * 16 + h;
     if (p === idFrom) return -1;
     const extended = bytes[p] === 120 || bytes[p] === 88;
     if (extended) p++;
@@ -115,11 +117,11 @@ class AscReader implements FormatReader {
     if (!(length >= 0 && length <= 8)) return -1;
     p++;
     const row = this.sink.frames.row();
+    const { data, used } = row;
     for (let i = 0; i < length; i++) {
-      const high = digit(bytes[p + 1]);
-      const low = digit(bytes[p + 2]);
-      if (bytes[p] !== SPACE || high < 0 || low < 0) return -1;
-      row.data[row.used + i] = 16 * high + low;
+      const value = HEX_PAIR[((bytes[p + 1] as number) << 8) | (bytes[p + 2] as number)] as number;
+      if (bytes[p] !== SPACE || value < 0) return -1;
+      data[used + i] = value;
       p += 3;
     }
     // What may follow (length in time and bits) is not read.
@@ -133,6 +135,7 @@ class AscReader implements FormatReader {
     row.length[i] = length;
     row.channel[i] = this.bus(channel);
     this.sink.frames.next(length);
+    if (behind === LF) return p + 1;
     const end = bytes.indexOf(LF, p);
     return end < 0 ? bytes.length : end + 1;
   }
@@ -274,14 +277,6 @@ function isExtended(identifier: string): boolean {
 
 function sentFlag(direction: string): number {
   return /^tx/i.test(direction) ? SENT : 0;
-}
-
-/** Value of a hexadecimal digit by its character code; -1 for others. */
-function digit(c: number | undefined): number {
-  if (c === undefined) return -1;
-  if (c >= 48 && c <= 57) return c - 48;
-  if (c >= 65 && c <= 70) return c - 55;
-  return c >= 97 && c <= 102 ? c - 87 : -1;
 }
 
 function ascLine(frames: Frames, row: number): string {

@@ -1,6 +1,7 @@
 import type { LineProblem } from "../errors";
 import { dataOf, ERROR, EXTENDED, FAST, FD, FD_LENGTHS, type Frames, idText, PASSIVE, REMOTE, SENT } from "../frames";
-import { type FormatReader, hexOf, type LogFormat, type LogSink, wholeLines } from "./format";
+import { type FormatReader, type LogFormat, type LogSink, wholeLines } from "./format";
+import { HEX, HEX_PAIR, hexOf } from "./hex";
 
 const LF = 10;
 const CR = 13;
@@ -18,12 +19,6 @@ const MAX_PLACES = 15;
 const SCALE = Float64Array.from({ length: MAX_PLACES + 1 }, (_, places) => 10 ** places);
 /** The flag of error frames in the identifier, as the SocketCAN headers of the Linux kernel have it. */
 export const ERROR_FLAG = 0x2000_0000;
-/** Value of a hexadecimal digit by character code, 255 for others. */
-const HEX = Uint8Array.from({ length: 256 }, (_, c) => {
-  if (c >= 48 && c <= 57) return c - 48;
-  if (c >= 65 && c <= 70) return c - 55;
-  return c >= 97 && c <= 102 ? c - 87 : 255;
-});
 
 /**
  * A line a frame: `(1436509052.249713) can0 1A5#2DFF00A1`, 3 digits for an 11-bit and 8 digits for a 29-bit identifier.
@@ -54,6 +49,7 @@ export const candump: LogFormat = {
 /** Works on bytes in one pass. */
 class CandumpReader implements FormatReader {
   private bytes: Uint8Array = new Uint8Array(0);
+  private times = new WrittenTimes(this.bytes);
   private channelName: Uint8Array = new Uint8Array(0);
   private channelIndex = 0;
 
@@ -68,6 +64,7 @@ class CandumpReader implements FormatReader {
       this.bytes.set(bytes.subarray(0, whole));
       this.bytes[whole] = LF;
     }
+    this.times = new WrittenTimes(this.bytes);
     for (let at = 0; at < whole; ) at = this.line(this.bytes, at);
     return whole;
   }
@@ -85,7 +82,7 @@ class CandumpReader implements FormatReader {
     if (bytes[p] !== OPEN)
       return this.bad(start, "shape", "it must start with the time in round brackets, like (12.000000)");
     p++;
-    let timeS = bytes[p + 10] === DOT && bytes[p + 17] === CLOSE ? writtenTime(bytes, p) : Number.NaN;
+    let timeS = bytes[p + 10] === DOT && bytes[p + 17] === CLOSE ? this.times.at(p) : Number.NaN;
     if (timeS >= 0) p += 17;
     else {
       const wholeStart = p;
@@ -115,10 +112,17 @@ class CandumpReader implements FormatReader {
     p += 2;
     while (bytes[p] === SPACE) p++;
     const channelStart = p;
-    while (bytes[p] !== SPACE && bytes[p] !== LF) p++;
-    if (bytes[p] !== SPACE || p === channelStart)
-      return this.bad(start, "shape", "after the time a channel name and a frame are expected");
-    const channel = this.channel(channelStart, p - channelStart);
+    const { channelName } = this;
+    let same = 0;
+    while (same < channelName.length && bytes[p + same] === channelName[same]) same++;
+    p += same;
+    if (same === 0 || same < channelName.length || bytes[p] !== SPACE) {
+      while (bytes[p] !== SPACE && bytes[p] !== LF) p++;
+      if (bytes[p] !== SPACE || p === channelStart)
+        return this.bad(start, "shape", "after the time a channel name and a frame are expected");
+      this.otherChannel(channelStart, p);
+    }
+    const channel = this.channelIndex;
     while (bytes[p] === SPACE) p++;
     let id = 0;
     const idStart = p;
@@ -156,15 +160,16 @@ class CandumpReader implements FormatReader {
       const most = flags & FD ? 64 : 8;
       const base = row.used;
       // More than fit run past the end of the block and are refused behind.
-      let high = HEX[bytes[p] as number] as number;
-      while (high < 16) {
-        const low = HEX[bytes[p + 1] as number] as number;
-        if (low > 15) return this.bad(start, "data", "a data byte has two hexadecimal digits");
-        data[base + length++] = high * 16 + low;
-        p += 2;
-        high = HEX[bytes[p] as number] as number;
-        if (high > 15 && bytes[p] === DOT) high = HEX[bytes[++p] as number] as number;
+      while (bytes[p] !== LF) {
+        const value = HEX_PAIR[((bytes[p] as number) << 8) | (bytes[p + 1] as number)] as number;
+        if (value >= 0) {
+          data[base + length++] = value;
+          p += 2;
+        } else if (bytes[p] === DOT && length > 0 && bytes[p - 1] !== DOT) p++;
+        else break;
       }
+      if ((HEX[bytes[p] as number] as number) < 16)
+        return this.bad(start, "data", "a data byte has two hexadecimal digits");
       if (length > most) return this.bad(start, "length", `a frame of this kind has at most ${most} data bytes`);
       if (length > 8 && !FD_LENGTHS.includes(length as never))
         return this.bad(start, "length", `an FD frame cannot have ${length} data bytes`);
@@ -211,21 +216,10 @@ class CandumpReader implements FormatReader {
     return end + 1;
   }
 
-  private channel(start: number, length: number): number {
-    const { bytes, channelName } = this;
-    if (length === channelName.length) {
-      let same = true;
-      for (let i = 0; i < length; i++) {
-        if (channelName[i] !== bytes[start + i]) {
-          same = false;
-          break;
-        }
-      }
-      if (same) return this.channelIndex;
-    }
-    this.channelName = bytes.slice(start, start + length);
-    this.channelIndex = this.sink.channel(String.fromCharCode(...bytes.subarray(start, start + Math.min(length, 64))));
-    return this.channelIndex;
+  /** A name other than that of the line before. */
+  private otherChannel(start: number, end: number): void {
+    this.channelName = this.bytes.slice(start, end);
+    this.channelIndex = this.sink.channel(String.fromCharCode(...this.channelName.subarray(0, 64)));
   }
 
   private lineEnd(start: number): number {
@@ -246,24 +240,44 @@ class CandumpReader implements FormatReader {
 
 const WRONG_ID = "an identifier has 3 hexadecimal digits up to 7FF or 8 digits up to 1FFFFFFF";
 
-/** Time as candump writes it, ten digits, a point and six: seconds; not a number where one of them is no digit. */
-function writtenTime(bytes: Uint8Array, at: number): number {
-  const last = (bytes[at + 16] as number) - 48;
-  if (last < 0 || last > 9) return Number.NaN;
-  const seconds = fiveDigits(bytes, at) * 100_000 + fiveDigits(bytes, at + 5);
-  return seconds + (fiveDigits(bytes, at + 11) * 10 + last) / 1_000_000;
+/** Times as candump writes them: ten digits, a point and six. Most lines have the whole seconds of the line before. */
+class WrittenTimes {
+  private readonly view: DataView;
+  private first = 0;
+  private second = 0;
+  private third = 0;
+  private seconds = Number.NaN;
+
+  constructor({ buffer, byteOffset, byteLength }: Uint8Array) {
+    this.view = new DataView(buffer, byteOffset, byteLength);
+  }
+
+  /** Seconds; not a number where one of the digits is none. */
+  at(at: number): number {
+    const { view } = this;
+    const [first, second, third] = [view.getInt32(at), view.getInt32(at + 4), view.getInt16(at + 8)];
+    if (first !== this.first || second !== this.second || third !== this.third) {
+      this.first = first;
+      this.second = second;
+      this.third = third;
+      this.seconds = fourDigits(first) * 1_000_000 + fourDigits(second) * 100 + twoDigits(third);
+    }
+    return this.seconds + (fourDigits(view.getInt32(at + 11)) * 100 + twoDigits(view.getInt16(at + 15))) / 1_000_000;
+  }
 }
 
-/** Not a number where one of the five is no digit. */
-function fiveDigits(bytes: Uint8Array, at: number): number {
-  const a = (bytes[at] as number) - 48;
-  const b = (bytes[at + 1] as number) - 48;
-  const c = (bytes[at + 2] as number) - 48;
-  const d = (bytes[at + 3] as number) - 48;
-  const e = (bytes[at + 4] as number) - 48;
+/** Four digits of ASCII in one number, the first one highest; not a number where one is none. */
+function fourDigits(ascii: number): number {
+  const digits = ascii ^ 0x30303030;
   // A digit and six more than it both fit four bits; of nothing else do both.
-  if ((a | (a + 6) | b | (b + 6) | c | (c + 6) | d | (d + 6) | e | (e + 6)) & ~15) return Number.NaN;
-  return (((a * 10 + b) * 10 + c) * 10 + d) * 10 + e;
+  if ((digits | (digits + 0x06060606)) & 0xf0f0f0f0) return Number.NaN;
+  return ((digits >> 24) * 10 + ((digits >> 16) & 15)) * 100 + ((digits >> 8) & 15) * 10 + (digits & 15);
+}
+
+function twoDigits(ascii: number): number {
+  const digits = ascii ^ 0x3030;
+  if ((digits | (digits + 0x0606)) & ~0x0f0f) return Number.NaN;
+  return (digits >> 8) * 10 + (digits & 15);
 }
 
 /** One frame as a line of a log file, without line end. */

@@ -1,6 +1,7 @@
 import Papa from "papaparse";
 import { dataOf, ERROR, EXTENDED, FD, FD_LENGTHS, type Frames, idText, REMOTE } from "../frames";
-import { type FormatReader, hexOf, type LogFormat, type LogSink, wholeLines } from "./format";
+import { type FormatReader, type LogFormat, type LogSink, wholeLines } from "./format";
+import { hexOf } from "./hex";
 
 /** What a column can hold, and how its heading is recognised. */
 const HEADINGS = {

@@ -1,5 +1,5 @@
 import type { LineProblem } from "../errors";
-import { FrameBuilder, type Frames } from "../frames";
+import { type Columns, FrameBuilder, type Frames } from "../frames";
 
 /** A format of logs. A new one is a module beside this and a line in `log.ts`. */
 export interface LogFormat {
@@ -46,7 +46,10 @@ export interface ParsedLog {
 }
 
 /** What was read of some lines of a log. */
-export type ReadPart = Omit<ParsedLog, "format" | "unit" | "notes" | "frames"> & { frames: Omit<Frames, "at"> };
+export type ReadPart = Omit<ParsedLog, "format" | "unit" | "notes" | "frames"> & {
+  frames: Columns;
+  channels: string[];
+};
 
 /** Problems kept for showing; a file of another kind would else repeat one message a million times. */
 const MAX_PROBLEMS = 100;
@@ -71,10 +74,10 @@ export class LogSink {
   }
 
   /** Takes over what was read elsewhere of the lines that follow here. */
-  take({ frames, problems, badLines, comments, lines }: ReadPart): void {
+  take({ frames, channels, problems, badLines, comments, lines }: ReadPart): void {
     this.frames.take(
       frames,
-      frames.channels.map((name) => this.channel(name)),
+      channels.map((name) => this.channel(name)),
     );
     for (const p of problems)
       if (this.problems.length < MAX_PROBLEMS) this.problems.push({ ...p, line: p.line + this.lines });
@@ -88,6 +91,12 @@ export class LogSink {
     this.badLines++;
     if (this.problems.length < MAX_PROBLEMS)
       this.problems.push({ line: this.lines, code, problem, text: text.slice(0, 80) });
+  }
+
+  /** What was read, for another sink to take over. */
+  part(): ReadPart {
+    const { channels, problems, badLines, comments, lines } = this;
+    return { frames: this.frames.columns(), channels, problems, badLines, comments, lines };
   }
 
   finish({ name, unit }: LogFormat): ParsedLog {
@@ -139,12 +148,3 @@ export function lineReader(sink: LogSink, line: (text: string) => void, ends: "l
 export function wholeLines(bytes: Uint8Array, last: boolean): number {
   return last ? bytes.length : bytes.lastIndexOf(LF) + 1;
 }
-
-/** Two hexadecimal digits a byte. */
-export function hexOf(data: Uint8Array, separator = ""): string {
-  let text = "";
-  for (let i = 0; i < data.length; i++) text += (i > 0 ? separator : "") + (HEX_BYTE[data[i] as number] as string);
-  return text;
-}
-
-const HEX_BYTE = Array.from({ length: 256 }, (_, b) => b.toString(16).toUpperCase().padStart(2, "0"));

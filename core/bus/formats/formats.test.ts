@@ -24,7 +24,8 @@ import { LOG_FORMATS, LogReading, logFormat, type PartReader, parseLog, readLog,
 import { asc } from "./asc";
 import { candump } from "./candump";
 import { csv } from "./csv";
-import { hexOf, type LogFormat, type ParsedLog, readAs } from "./format";
+import { type LogFormat, type ParsedLog, readAs } from "./format";
+import { hexOf } from "./hex";
 import { pcap } from "./pcap";
 import { slcan } from "./slcan";
 
@@ -296,6 +297,9 @@ describe("candump", () => {
     [`(1.0) can0 123#${"5A".repeat(9000)}`, "length"],
     ["(1.0) can0 123#00 trailing", "data"],
     ["(1.0) can0 123#R9x", "data"],
+    ["(1.0) can0 123#11..22", "data"],
+    ["(1.0) can0 123#.11", "data"],
+    ["(1.0) can0 123#1.1", "data"],
     ["(1.0) can0", "shape"],
     ["(1.0) can0 123 [2] 00", "length"],
   ])("reports %s with its line and keeps the good lines", (line, code) => {
@@ -303,6 +307,18 @@ describe("candump", () => {
     expect(problems).toMatchObject([{ line: 2, code }]);
     expect(badLines).toBe(1);
     expect([...frames.data]).toEqual([1, 2]);
+  });
+
+  it("keeps times and buses of lines apart that begin alike", () => {
+    const list = [
+      "1700000000.999999) can0",
+      "1700000001.000000) can00",
+      "1700000001.000001) can",
+      "1700001001.000001) c",
+    ];
+    const { frames } = read(...list.map((l) => `(${l} 123#`));
+    expect([...frames.timeS]).toEqual([1700000000.999999, 1700000001, 1700000001.000001, 1700001001.000001]);
+    expect([...frames.channel].map((c) => frames.channels[c])).toEqual(["can0", "can00", "can", "c"]);
   });
 
   it("counts empty lines as such", () => {

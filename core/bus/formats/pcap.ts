@@ -1,6 +1,7 @@
 import { ERROR, EXTENDED, FAST, FD, FD_LENGTHS, PASSIVE, REMOTE } from "../frames";
 import { ERROR_FLAG } from "./candump";
-import { type FormatReader, hexOf, type LogFormat, type LogSink } from "./format";
+import type { FormatReader, LogFormat, LogSink } from "./format";
+import { hexOf } from "./hex";
 
 /** Captured frames of SocketCAN. Source: LINKTYPE_CAN_SOCKETCAN in the list of link types of tcpdump. */
 const LINK_SOCKETCAN = 227;
