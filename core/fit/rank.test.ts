@@ -3,16 +3,17 @@ import { shippedLibrary } from "../../profiles/library";
 import { lane } from "../connect/lane";
 import { planJob } from "../job/plan";
 import { lengthsOf } from "../lengths/job";
-import { composeFitted, composeStock } from "../model/compose";
+import { composeFitted, composeStock, kitPartIds } from "../model/compose";
 import { Model } from "../model/outcome";
 import type { KitProfile } from "../model/profile";
 import type { FunctionSpec } from "../model/types";
 import { hoursRange } from "./hours";
+import { ledger } from "./ledger";
 import { needsOf } from "./needs";
 import { offerOf } from "./offer";
 import { offersOf } from "./offers";
 import { byMerit, type Candidate, rankKits } from "./rank";
-import { resolveFit } from "./resolve-fit";
+import { resolveFit, settingsForWishes } from "./resolve-fit";
 
 const library = shippedLibrary();
 const kits = library.flatMap((p) => (p.document === "kit" ? [p] : []));
@@ -135,6 +136,24 @@ describe("ranking", () => {
     expect(levels.indexOf(true)).toBe(levels.filter((x) => !x).length);
     for (const c of list) expect(c.verdict.text.length).toBeGreaterThan(10);
     expect(new Set(list.map((c) => c.kit)).size).toBe(kits.length);
+  });
+
+  it("gains and loses what the ledger of the same offer says", () => {
+    const told = variants.slice(0, 6).flatMap(({ id }) => {
+      const { car, variant } = documents(id);
+      return fitting(rank(id, [])).map((c) => {
+        const kit = kits.find((k) => k.id === c.kit) as KitProfile;
+        const fit = resolveFit({ car, variant, kit }, c.choices);
+        const lines = ledger(fit.stock, fit.fitted, settingsForWishes(fit, []), kitPartIds(kit));
+        const of = (verdict: string) => [
+          ...new Set(lines.filter((l) => l.verdict === verdict).map((l) => l.functionId)),
+        ];
+        return { offer: [c.gained, c.lost], ledger: [of("gained"), of("lost")] };
+      });
+    });
+    expect(told.length).toBeGreaterThan(20);
+    expect(told.some((t) => t.ledger.some((of) => of.length > 0))).toBe(true);
+    expect(told.map((t) => t.offer)).toEqual(told.map((t) => t.ledger));
   });
 
   it("says which wish a fitting kit does not give", () => {
