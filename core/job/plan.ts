@@ -9,6 +9,7 @@ import { everDone, type StripJournal } from "../log/strip-journal";
 import { type Choices, conditionTest, kitPartIds, resolveChoices, sameEnds } from "../model/compose";
 import type { Touched } from "../model/faults";
 import { describePort } from "../model/labels";
+import { oncePer } from "../model/once";
 import type { CarProfile, KitProfile, KitSetting, StripPlan, StripStep } from "../model/profile";
 import type { Disturbance, Link, Settings, System } from "../model/types";
 import { isFeedLink, withFeed } from "../power/feed-link";
@@ -168,7 +169,15 @@ function listConnections(stock: System, fitted: System, kit: KitProfile, steps: 
  * What is not done yet: kit connections not marked, factory plugs opened by the steps done and not back, settings that
  * were not made and so stand as delivered, parts that lie on metal.
  */
-export function openNow(plan: JobPlan, state: Plugging & SetState & Pick<JobState, "placed">): Disturbance {
+export function openNow(plan: JobPlan, state: SetSoFar): Disturbance {
+  return openIn(plan)(state);
+}
+
+type SetSoFar = Plugging & SetState & Pick<JobState, "placed">;
+
+const openIn = oncePer((plan: JobPlan) => oncePer((state: SetSoFar) => whatIsOpen(plan, state)));
+
+function whatIsOpen(plan: JobPlan, state: SetSoFar): Disturbance {
   const openLinks: Record<string, string> = {};
   for (const c of plan.connections) {
     if (isMade(plan, state, c)) continue;
@@ -210,13 +219,21 @@ export function isMade(plan: JobPlan, state: Plugging, c: Connection): boolean {
 
 /** Number of the step event that opened a factory connection; null when it is closed by the steps. */
 function lastOpened(plan: JobPlan, { strip }: Plugging, ends: Pick<Link, "a" | "b">): number | null {
-  let opened: number | null = null;
-  for (const [i, event] of strip.stepEvents.entries()) {
-    const step = plan.steps.find((s) => s.id === event.step);
-    if (step?.opens?.some((o) => sameEnds(o, ends))) opened = event.direction === "in" ? i : null;
-  }
-  return opened;
+  return openings(plan)(strip).findLast((o) => sameEnds(o, ends))?.opened ?? null;
 }
+
+/** Every plug that the steps done have opened or closed, in their order. */
+const openings = oncePer((plan: JobPlan) =>
+  oncePer(({ stepEvents }: JobState["strip"]) =>
+    stepEvents.flatMap(({ step, direction }, i) =>
+      (plan.steps.find((s) => s.id === step)?.opens ?? []).map(({ a, b }) => ({
+        a,
+        b,
+        opened: direction === "in" ? i : null,
+      })),
+    ),
+  ),
+);
 
 /** What the Strip surface computes from, beside the log. */
 export function stripInput(
