@@ -55,7 +55,8 @@ export function refusalOf(job: Job, command: Command, at: string): string | null
 /** The job after commands that are decided and written at one moment; fails the test when one is refused. */
 export function press(job: Job, ...commands: Command[]): Job {
   return commands.reduce((j, command) => {
-    const decision = decide(j, [{ id: `e${j.entries.length}`, command, at: "2026-11-27T09:00:00Z" }], "Test");
+    const at = new Date(Date.UTC(2026, 10, 27, 9, j.entries.length)).toISOString();
+    const decision = decide(j, [{ id: `e${j.entries.length}`, command, at }], "Test");
     if (decision.kind !== "written") throw new Error(JSON.stringify(decision));
     return decision.after;
   }, job);

@@ -68,7 +68,7 @@ export const result: Kind<"prove.result", ResultData, ResultSlice & Tries> = {
     const after = entry.data.afterS === undefined ? "" : `${entry.data.afterS.toFixed(1)} s`;
     const said = [after, note].filter(Boolean).join(", ");
     const before = state.results.get(test);
-    const same = before?.sight === sight ? before.same + 1 : 1;
+    const same = before?.sight === sight ? before.same + (isSecondPress(before, entry) ? 0 : 1) : 1;
     state.results.set(test, { ...noted(answer, entry, said), sight, same });
     state.tries.push({ test, at: entry.at, answer, by: entry.by });
   },
@@ -99,6 +99,13 @@ export const result: Kind<"prove.result", ResultData, ResultSlice & Tries> = {
   },
   upgrade: [],
 };
+
+/** Nobody tries a test again so soon: the finger came down twice. Our assumption. */
+const SECOND_PRESS_MS = 1500;
+
+function isSecondPress(before: Pick<Answered, "at" | "by">, { at, by }: Pick<Answered, "at" | "by">): boolean {
+  return by === before.by && Math.abs(Date.parse(at) - Date.parse(before.at)) < SECOND_PRESS_MS;
+}
 
 /** “breaks off: a bump or a pull at a lead”, “some loudspeakers silent: RR”. */
 function seenWords({ seen, right, breaksAt }: ResultData, at: readonly ContactRef[]): string {
