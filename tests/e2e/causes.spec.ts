@@ -74,7 +74,7 @@ test("a start that only needs waiting is waited for before any part is suspected
   await expect(rows(page).getByRole("link", { name: /^Factory picture engine running/ })).toHaveAccessibleName(
     /not tried/,
   );
-  await take(page, /^Repairs/);
+  await take(page, /^Causes found/);
   await expect(inHand(page).getByRole("listitem")).toContainText("No fault");
 });
 
@@ -165,7 +165,7 @@ test("a second fault is found without starting again", async ({ page }) => {
     }
     repaired.push(((await repair.getAttribute("aria-label")) ?? "").replace("Repaired, test again: ", ""));
     await repair.click();
-    await expect(rows(page).getByRole("link", { name: /^Repairs/ })).toContainText(String(repaired.length));
+    await expect(rows(page).getByRole("link", { name: /^Causes found/ })).toContainText(String(repaired.length));
     // What the repair can have changed is tried again; what it cannot is still known.
     for (const again of [/^Phone sound on four speakers.*not tried/, /^Front camera after reverse.*not tried/])
       if ((await rows(page).getByRole("link", { name: again }).count()) > 0) await seenOnTheCar(page, again, /./);

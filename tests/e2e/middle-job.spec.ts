@@ -13,7 +13,7 @@ test("the middle job is driven from the failing bench test to its certificate", 
 
   await findTheCause(page);
   await page.getByRole("button", { name: "Repaired, test again: Video lead OUT is open" }).click();
-  await expect(rows(page).getByRole("link", { name: "Repairs" })).toBeVisible();
+  await expect(rows(page).getByRole("link", { name: "Causes found" })).toBeVisible();
 
   const next = page.getByRole("complementary", { name: "Next action" });
   // Only what the repair can have touched is tried again. With the dash open nothing rolls: the test on the yard waits,

@@ -19,20 +19,31 @@ export function JobHeader({ overview, others }: { overview: JobOverview; others:
         <Link to="/board" aria-label="Board" className="grid size-11 shrink-0 place-items-center">
           <Sign />
         </Link>
-        <h1
-          className="min-w-0 flex-1 truncate text-base! xl:max-w-64"
-          title={[
-            job.title,
-            documents.car,
-            documents.variant,
-            documents.kit,
-            ...(job.importedBy === null ? [] : [`imported by ${job.importedBy}`]),
-          ].join(" · ")}
-        >
-          <span className="num mr-2 font-normal text-quiet">{job.number}</span>
-          {job.title}
-        </h1>
-        {job.practice && <Mark tone="watch">Practice</Mark>}
+        <div className="min-w-0 flex-1 xl:max-w-64">
+          <h1
+            className="truncate text-base! leading-tight!"
+            title={[
+              job.title,
+              documents.car,
+              documents.variant,
+              documents.kit,
+              ...(job.importedBy === null ? [] : [`imported by ${job.importedBy}`]),
+            ].join(" · ")}
+          >
+            <span className="num mr-2 font-normal text-quiet max-sm:hidden">{job.number}</span>
+            {job.title}
+          </h1>
+          {/* On a phone the title needs the whole line. */}
+          <p className="truncate text-[0.8rem] leading-tight text-quiet sm:hidden">
+            Job <span className="num">{job.number}</span>
+            {job.practice && <span className="font-semibold text-watch"> · Practice</span>}
+          </p>
+        </div>
+        {job.practice && (
+          <span className="max-sm:hidden">
+            <Mark tone="watch">Practice</Mark>
+          </span>
+        )}
         <Stages next={next.reached ?? next.stage} job={job.id} closed={job.closed} />
         <div className="ml-auto flex shrink-0 items-center">
           <Others others={others} />

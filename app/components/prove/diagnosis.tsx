@@ -64,14 +64,22 @@ function InHand({
 }) {
   const kicker = diagnosis.doubtful ? "Find the cause: it may be none of those that are known" : "Find the cause";
   return (
-    <Focus kicker={kicker} title={titleOf(proposal)}>
-      {diagnosis.against.length > 0 && <Against results={diagnosis.against} view={view} />}
-      {proposal ? (
-        <Doing proposal={proposal} view={view} first />
-      ) : (
-        <p className="text-lg">Take the kit out of the path, or put in parts that are known to be good, one by one.</p>
+    <>
+      {diagnosis.against.length > 0 && (
+        <div className="mb-4">
+          <Against results={diagnosis.against} view={view} />
+        </div>
       )}
-    </Focus>
+      <Focus kicker={kicker} title={titleOf(proposal)}>
+        {proposal ? (
+          <Doing proposal={proposal} view={view} first />
+        ) : (
+          <p className="text-lg">
+            Take the kit out of the path, or put in parts that are known to be good, one by one.
+          </p>
+        )}
+      </Focus>
+    </>
   );
 }
 

@@ -68,6 +68,7 @@ export default function BusHunt({ loaderData: view }: Route.ComponentProps) {
           <Recorder
             things={view.things}
             standIn={view.standIn}
+            next={view.maps.length === 0 || view.signals.length > 0}
             logs={view.logs.filter((l) => !view.cues[l.file])}
             onStored={(file, text) => {
               setNote(text === null ? null : { file, text });

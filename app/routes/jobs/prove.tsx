@@ -220,7 +220,7 @@ function itemsOf({
       ? [
           {
             id: "repairs",
-            title: "Repairs",
+            title: "Causes found",
             aside: String(repairs.length),
             group: "Look up",
             state: "look" as const,
@@ -288,7 +288,7 @@ function InHand({
   if (id === "unnoticed") return <Unnoticed {...view} />;
   if (id === "cause") return <Diagnosis {...view} />;
   if (id === "cannot") return <Cannot cannot={view.cannot} />;
-  if (id === "repairs") return <Repairs repairs={view.repairs} />;
+  if (id === "repairs") return <CausesFound repairs={view.repairs} />;
   return <CodesAfter {...view.codes} standIn={view.standIn} />;
 }
 
@@ -313,9 +313,9 @@ function WithoutRule({ outputs }: { outputs: readonly string[] }) {
   );
 }
 
-function Repairs({ repairs }: Pick<View, "repairs">) {
+function CausesFound({ repairs }: Pick<View, "repairs">) {
   return (
-    <Focus kicker="The last one first" title="Repairs">
+    <Focus kicker="The last one first" title="Causes found">
       <ul className="space-y-2">
         {repairs.map((r) => (
           <li key={r.at}>

@@ -7,11 +7,12 @@ export const words = z.string().trim().min(1).max(600);
 
 /** What every kit leaflet says first. */
 export const kitHead = {
+  title: words.describe("Name of the kit"),
+  // Behind the name from which it follows.
   id: z
     .string()
     .regex(/^[a-z0-9-]+$/, "small letters, digits and - only")
     .describe("Identifier"),
-  title: words.describe("Name of the kit"),
   maker: words.describe("Maker"),
   price: z.number().min(0).describe("Price"),
   fitMinutes: z

@@ -35,10 +35,13 @@ export function Recorder({
   things,
   standIn,
   logs,
+  next,
   onStored,
 }: {
   things: readonly PlannedThing[];
   standIn: boolean;
+  /** True when nothing on the page is to be done before it. */
+  next: boolean;
   logs: readonly BusFile[];
   /** @param note what has to be said of the recording */
   onStored(file: string, note: string | null): void;
@@ -222,14 +225,18 @@ export function Recorder({
       {state.kind !== "storing" && (
         <div className="mt-4 flex flex-wrap items-center gap-3">
           {standIn && (
-            <Button look="next" disabled={readOnly || chosen.length === 0} onClick={() => void perform()}>
+            <Button
+              look={next ? "next" : "plain"}
+              disabled={readOnly || chosen.length === 0}
+              onClick={() => void perform()}
+            >
               Let the stand-in car do it
             </Button>
           )}
           {serial && (
             <span className="inline-flex items-center gap-2">
               <Button
-                look={standIn ? "plain" : "next"}
+                look={next && !standIn ? "next" : "plain"}
                 disabled={readOnly || chosen.length === 0}
                 onClick={() => void listen()}
               >
