@@ -1,6 +1,6 @@
 /** The dash as it stands on a job: what is off, what comes off next, where something sits. */
 import type { CarProfile, VariantProfile } from "../model/profile";
-import type { DashDrawing, DashShape } from "./drawing";
+import { type DashDrawing, type DashShape, type DrawnShape, drawnShape } from "./drawing";
 
 /** The dash of a car with its radio: shapes of the radio stand over those of the car with the same identifier. */
 export function dashOf(
@@ -14,8 +14,20 @@ export function dashOf(
   return { ...dash, shapes: [...dash.shapes.filter((s) => !replaced.has(s.id)), ...own] };
 }
 
-export interface DashMark {
-  shape: DashShape;
+/** The dash as a page draws it. */
+export interface DrawnDash {
+  width: number;
+  height: number;
+  shapes: DrawnShape[];
+}
+
+export function drawnDash(...documents: Parameters<typeof dashOf>): DrawnDash | null {
+  const dash = dashOf(...documents);
+  return dash && { ...dash, shapes: dash.shapes.map(drawnShape) };
+}
+
+export interface DashMark<S> {
+  shape: S;
   state: "off" | "now" | "at" | "plain";
 }
 
@@ -26,10 +38,10 @@ export interface DashMark {
  * @param now panel in hand
  * @param at parts and panels that are pointed at
  */
-export function markDash(
-  dash: DashDrawing,
+export function markDash<S extends Pick<DashShape, "panel" | "part">>(
+  dash: { shapes: readonly S[] },
   { off = [], now = null, at = [] }: { off?: readonly string[]; now?: string | null; at?: readonly string[] },
-): DashMark[] {
+): DashMark<S>[] {
   return dash.shapes.map((shape) => {
     const { panel, part } = shape;
     if (panel !== undefined && panel === now) return { shape, state: "now" };

@@ -2,8 +2,8 @@ import { describe, expect, it } from "vitest";
 import { demoDocuments, shippedLibrary } from "../../profiles/library";
 import { planJob } from "../job/plan";
 import { backOf, usualBack } from "./back";
-import { dashOf, markDash } from "./dash";
-import { bounds, box, crossing, type Outline } from "./drawing";
+import { dashOf, drawnDash, markDash } from "./dash";
+import { bounds, box, corners, crossing, type Outline } from "./drawing";
 import { lineOf, nearestPlace } from "./plan";
 
 const documents = demoDocuments();
@@ -56,6 +56,12 @@ describe("the dash", () => {
     expect(new Set(ids).size).toBe(ids.length);
     expect(ids).toEqual(expect.arrayContaining(["glovebox", "radio", "screen", "knob"]));
     expect(dashOf({}, documents.variant)).toBeNull();
+  });
+
+  it("is drawn by a page with the same corners", () => {
+    const drawn = drawnDash(documents.car, documents.variant)?.shapes ?? [];
+    expect(drawn.map((s) => [s.id, corners(s.points)])).toEqual(dash.shapes.map((s) => [s.id, s.outline]));
+    expect(drawnDash({}, documents.variant)).toBeNull();
   });
 
   it("is turned over for a wheel on the right", () => {

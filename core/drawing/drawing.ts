@@ -25,6 +25,13 @@ export interface DashDrawing {
   shapes: DashShape[];
 }
 
+/** A shape as a page draws it: its corners in one text, as polygons have them. Pages carry it for every car. */
+export type DrawnShape = Omit<DashShape, "outline"> & { points: string };
+
+export function drawnShape({ outline, ...shape }: DashShape): DrawnShape {
+  return { ...shape, points: points(outline) };
+}
+
 /** The car from above, its front to the left. */
 export interface PlanDrawing {
   width: number;
@@ -79,6 +86,16 @@ export function box(x: number, y: number, width: number, height: number): Outlin
     [x + width, y + height],
     [x, y + height],
   ];
+}
+
+/** Corners as polygons have them: `x,y x,y`. */
+export function points(outline: Outline): string {
+  return outline.map((p) => p.join(",")).join(" ");
+}
+
+/** The corners that `points` wrote. */
+export function corners(written: string): Outline {
+  return written.split(" ").map((p) => p.split(",").map(Number) as Point);
 }
 
 /** The smallest rectangle around an outline. */

@@ -68,6 +68,7 @@ export class Job {
   private planned: JobPlan | null = null;
   private readonly made = new Map<string, unknown>();
   private seen: { now: string; view: StripView } | null = null;
+  private coming: { now: string; action: NextAction } | null = null;
 
   constructor(
     readonly opened: OpenedWith,
@@ -134,8 +135,10 @@ export class Job {
     return this.seen.view;
   }
 
+  /** What is to be done next at a moment, ISO 8601, UTC. */
   next(now: string): NextAction {
-    return nextAction(this, now);
+    if (this.coming?.now !== now) this.coming = { now, action: nextAction(this, now) };
+    return this.coming.action;
   }
 
   boardLine(now: string): BoardLine {

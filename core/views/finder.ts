@@ -1,5 +1,5 @@
 /** What the finder of Intake shows of a job. */
-import type { DashShape } from "../drawing/drawing";
+import { type DrawnShape, drawnShape } from "../drawing/drawing";
 import { type FinderAnswers, type FinderState, findVariant } from "../intake/finder";
 import { isBlank } from "../job/blank";
 import type { Job } from "../job/job";
@@ -17,7 +17,7 @@ export interface FinderView {
   versions: Record<string, number>;
   identifyingFeatures: Record<string, string[]>;
   /** How each looks in the dash, where its document draws it. */
-  looks: Record<string, DashShape[]>;
+  looks: Record<string, DrawnShape[]>;
 }
 
 /**
@@ -61,6 +61,6 @@ export function finderView(
     answers,
     versions: Object.fromEntries(own.map((v) => [v.id, v.version])),
     identifyingFeatures: Object.fromEntries(own.map((v) => [v.id, v.identifyingFeatures])),
-    looks: Object.fromEntries(own.flatMap((v) => (v.dash?.length ? [[v.id, v.dash]] : []))),
+    looks: Object.fromEntries(own.flatMap((v) => (v.dash?.length ? [[v.id, v.dash.map(drawnShape)]] : []))),
   };
 }

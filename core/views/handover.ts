@@ -1,5 +1,5 @@
 /** What Hand over shows of a job. */
-import { dashOf } from "../drawing/dash";
+import { drawnDash } from "../drawing/dash";
 import { cardOf, keyParts, touchedPanels } from "../job/card";
 import type { Job } from "../job/job";
 import { handoverReport } from "../job/report";
@@ -22,7 +22,7 @@ export function handoverView(job: Job, now: string) {
     card: cardOf(plan, state),
     /** Parts with the keys of the card. */
     keys: keyParts(plan.fitted),
-    dash: dashOf(plan.documents.car, plan.documents.variant),
+    dash: drawnDash(plan.documents.car, plan.documents.variant),
     /** Panels that were off at some time of the job. */
     touched: touchedPanels(plan, state),
     history: entries

@@ -1,6 +1,6 @@
 /** What Intake shows of a job. */
 
-import { dashOf } from "../drawing/dash";
+import { drawnDash } from "../drawing/dash";
 import { wishesOf } from "../fit/wishes";
 import { isBlank } from "../job/blank";
 import type { Job } from "../job/job";
@@ -36,7 +36,7 @@ export function intakeView(job: Job, kits: readonly KitProfile[]) {
             plan.baseline.filter((o) => !state.baseline.has(o.id)),
           ).map((o) => ({ id: o.id, name: o.fn.name })),
     })),
-    dash: isBlank(variant) ? null : dashOf(car, variant),
+    dash: isBlank(variant) ? null : drawnDash(car, variant),
     wishesAsked: state.wishes !== null,
     wishes: isBlank(variant)
       ? []

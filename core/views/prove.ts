@@ -2,7 +2,7 @@
 
 import { OUTPUTS } from "../bus/translation/translation";
 import { tapePlan } from "../camera/tape-plan";
-import { dashOf } from "../drawing/dash";
+import { drawnDash } from "../drawing/dash";
 import { cameraFigures, cameraStands, camerasOf, expectedOf, type JobCamera } from "../job/cameras";
 import { cannotOf } from "../job/cannot";
 import { jobEvidence } from "../job/evidence";
@@ -43,20 +43,20 @@ export function proveView(job: Job, now: string) {
   return {
     /** Every test of every round, in the order of trying. */
     tests: [...rounds.filter((t) => t.round === "bench"), ...again, ...rounds.filter((t) => t.round === "yard")],
-    dash: dashOf(plan.documents.car, plan.documents.variant),
+    dash: drawnDash(plan.documents.car, plan.documents.variant),
     above: plan.documents.car.drawings?.plan ?? null,
     panelsOff: job.strip(now).car.panelsOff,
     /** Behind what each part sits; asked for when a cause is looked for. */
     where: failing > 0 || state.codesAfter ? job.once("where", () => whereOnDash(plan, state.placed)) : {},
-    evidence: jobEvidence(plan, state),
+    evidence: job.once("evidence", () => jobEvidence(plan, state)),
     plan: { key: planKey(plan.documents, state), state: planState(state) },
     repairs: state.repairs.toReversed(),
     codes: codesView(job, now),
     /** What is no fault when somebody reports it. */
-    cannot: cannotOf(plan),
+    cannot: job.once("cannot", () => cannotOf(plan)),
     /** What the module is not told by the translation that it holds. */
     withoutRule: withoutRule(plan, state).map((m) => OUTPUTS[m.output].name),
-    walk: walkView(job),
+    walk: job.once("walk", () => walkView(job)),
     hum: humView(job),
     /** Logs on which the angle of the steering wheel can be followed, and by which rule. */
     steering: steeringView(job),
@@ -67,7 +67,7 @@ export function proveView(job: Job, now: string) {
       seen: Object.fromEntries(state.seen.get(s.id) ?? []),
       outcome: outcomeOf(state, s),
     })),
-    cameras: camerasOf(plan).map((c) => cameraView(job, c)),
+    cameras: job.once("cameras", () => camerasOf(plan).map((c) => cameraView(job, c))),
     touch: touchTests(plan).map((t) => touchView(job, t)),
     openLeads: Object.keys(openNow(plan, state).openLinks ?? {}).length,
     failing,

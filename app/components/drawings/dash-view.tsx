@@ -1,6 +1,6 @@
 import { useId } from "react";
-import { type DashMark, markDash } from "~/core/drawing/dash";
-import { bounds, type DashDrawing, type DashShape, type Outline } from "~/core/drawing/drawing";
+import { type DashMark, type DrawnDash, markDash } from "~/core/drawing/dash";
+import { bounds, corners, type DrawnShape } from "~/core/drawing/drawing";
 import { Hatch } from "./hatch";
 
 /** The dash from the seats: what is off is hatched, what is in hand is outlined heavily and named. */
@@ -11,7 +11,7 @@ export function DashView({
   at = [],
   title = "Dash from the seats",
 }: {
-  dash: DashDrawing;
+  dash: DrawnDash;
   off?: readonly string[];
   now?: string | null;
   /** Parts and panels that are pointed at. */
@@ -20,7 +20,7 @@ export function DashView({
 }) {
   const hatch = useId();
   const marks = markDash(dash, { off, now, at });
-  const named = (state: DashMark["state"]) => marks.filter((m) => m.state === state).flatMap((m) => m.shape.name ?? []);
+  const named = (state: Mark["state"]) => marks.filter((m) => m.state === state).flatMap((m) => m.shape.name ?? []);
   const inHand = marks.filter((m) => m.state === "now" || m.state === "at");
   const words = [
     ["in hand", named("now")],
@@ -54,11 +54,9 @@ export function DashView({
 /** More names would lie over each other; then they stand below. */
 const MAX_NAMES = 2;
 
-export function points(outline: Outline): string {
-  return outline.map((p) => p.join(",")).join(" ");
-}
+type Mark = DashMark<DrawnShape>;
 
-function Shape({ mark: { shape, state }, hatch }: { mark: DashMark; hatch: string }) {
+function Shape({ mark: { shape, state }, hatch }: { mark: Mark; hatch: string }) {
   const look = shape.what === "panel" || shape.what === "radio" || shape.what === "screen" || shape.what === "body";
   const fill =
     state === "off"
@@ -72,7 +70,7 @@ function Shape({ mark: { shape, state }, hatch }: { mark: DashMark; hatch: strin
             : "var(--raised)";
   return (
     <polygon
-      points={points(shape.outline)}
+      points={shape.points}
       fill={fill}
       stroke={state === "now" ? "var(--accent)" : "var(--ink)"}
       strokeWidth={state === "now" ? 9 : state === "at" ? 8 : shape.what === "wheel" ? 7 : look ? 3.5 : 2}
@@ -83,8 +81,8 @@ function Shape({ mark: { shape, state }, hatch }: { mark: DashMark; hatch: strin
   );
 }
 
-function Name({ mark: { shape }, width }: { mark: DashMark; width: number }) {
-  const { x, y, width: w, height: h } = bounds(shape.outline);
+function Name({ mark: { shape }, width }: { mark: Mark; width: number }) {
+  const { x, y, width: w, height: h } = bounds(corners(shape.points));
   const middle = Math.min(width - 150, Math.max(150, x + w / 2));
   const above = y > 60;
   return (
@@ -107,9 +105,9 @@ function Name({ mark: { shape }, width }: { mark: DashMark; width: number }) {
 const AROUND = 24;
 
 /** The front of a radio as it sits in the dash: its own shapes only. */
-export function RadioLook({ shapes, title }: { shapes: readonly DashShape[]; title: string }) {
+export function RadioLook({ shapes, title }: { shapes: readonly DrawnShape[]; title: string }) {
   const hatch = useId();
-  const { x, y, width, height } = bounds(shapes.flatMap((s) => s.outline));
+  const { x, y, width, height } = bounds(shapes.flatMap((s) => corners(s.points)));
   const named = shapes.flatMap((s) => s.name ?? []);
   return (
     <svg

@@ -1,7 +1,6 @@
 import { type PointerEvent, useId, useRef, useState } from "react";
-import type { Outline, PlanDrawing, Point } from "~/core/drawing/drawing";
+import { type Outline, type PlanDrawing, type Point, points } from "~/core/drawing/drawing";
 import { type DrawnLead, lineOf, nearestPlace } from "~/core/drawing/plan";
-import { points } from "./dash-view";
 import { Hatch } from "./hatch";
 
 interface PlacedPart {

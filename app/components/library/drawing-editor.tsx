@@ -1,8 +1,7 @@
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 import type { BackDrawing } from "~/core/drawing/drawing";
-import { crossing, type DashDrawing, type Outline, type PlanDrawing, type Point } from "~/core/drawing/drawing";
+import { crossing, type DashDrawing, type Outline, type PlanDrawing, type Point, points } from "~/core/drawing/drawing";
 import { Button } from "../controls";
-import { points } from "../drawings/dash-view";
 
 /** Something that is moved on a drawing: an outline by its corners, a spot as a whole. */
 interface Movable {

@@ -1,9 +1,8 @@
 import { Volume2, VolumeX } from "lucide-react";
 import { useState } from "react";
-import type { PlanDrawing } from "~/core/drawing/drawing";
+import { type PlanDrawing, points } from "~/core/drawing/drawing";
 import type { Command } from "~/core/log/entry";
 import type { InsteadId } from "~/core/model/sight";
-import { points } from "../drawings/dash-view";
 import { EntryButton } from "../entry-form";
 
 interface Props {

@@ -15,7 +15,7 @@ import { later } from "~/app/lib/later";
 import { jobOf } from "~/app/server/jobs.server";
 import { stripInputOf } from "~/app/server/strip.server";
 import { functionsLostWithout } from "~/core/connect/rules/factory";
-import { dashOf } from "~/core/drawing/dash";
+import { drawnDash } from "~/core/drawing/dash";
 import { sameEnds } from "~/core/model/compose";
 import { describePort } from "~/core/model/labels";
 import { backKey } from "~/core/strip/back-key";
@@ -39,7 +39,7 @@ export async function loader({ context }: Route.LoaderArgs) {
     done: view.done,
     skipped: view.skipped.map((s) => ({ ...s, entry: undoOf(s.id) })),
     gate: { gate: view.gate, bench: input.bench, reason: state.strip.gate?.reason ?? null },
-    dash: dashOf(plan.documents.car, plan.documents.variant),
+    dash: drawnDash(plan.documents.car, plan.documents.variant),
     panelsOff: view.car.panelsOff,
     tools: view.tools,
     covers: view.covers,
