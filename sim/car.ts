@@ -1,6 +1,6 @@
 import { parseDbc } from "../core/bus/dbc";
 import { type Dbc, type DbcMessage, type DbcSignal, signalBits } from "../core/bus/dbc-messages";
-import { idText } from "../core/bus/frames";
+import { idText } from "../core/bus/identifier";
 import { STAND_IN_DBC } from "./bus-map";
 import { seededRandom } from "./random";
 

@@ -1,8 +1,8 @@
 /** A bus map: the signals of a car that were found, as a document of the library. */
 import { CoreError } from "../model/errors";
 import { signalBits } from "./dbc-messages";
-import { idText } from "./frames";
 import { type BareSignal, bareSignal, type FoundSignal } from "./hunt/found";
+import { idText } from "./identifier";
 
 export interface MappedSignal extends Omit<BareSignal, "values" | "page"> {
   /** Names of raw values. */

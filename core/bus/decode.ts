@@ -1,6 +1,7 @@
 import { type BitReader, unsignedReader } from "./bits";
 import { type Dbc, type DbcMessage, type DbcSignal, signalBits } from "./dbc-messages";
-import { type Frames, idKey, isMessage, keyAt } from "./frames";
+import { type Frames, isMessage, keyAt } from "./frames";
+import { idKey } from "./identifier";
 
 /** A signal over time. */
 export interface Series {

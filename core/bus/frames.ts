@@ -1,3 +1,5 @@
+import { idKey } from "./identifier";
+
 /** Frames of a bus log as columns; row i of every column belongs to frame i. */
 export interface Frames {
   count: number;
@@ -198,19 +200,6 @@ function isRemote(frames: Frames, row: number): boolean {
 /** True for a frame that carries a message: neither a request nor an error. */
 export function isMessage(frames: Frames, row: number): boolean {
   return ((frames.flags[row] ?? 0) & (REMOTE | ERROR)) === 0;
-}
-
-/** Identifier as written in logs: 3 hexadecimal digits, 8 for 29 bits. */
-export function idText(id: number, extended: boolean): string {
-  return id
-    .toString(16)
-    .toUpperCase()
-    .padStart(extended ? 8 : 3, "0");
-}
-
-/** Key that keeps 11-bit and 29-bit identifiers of the same value apart. */
-export function idKey(id: number, extended: boolean): number {
-  return extended ? id + 0x80000000 : id;
 }
 
 /** `idKey` of a frame of a log. */

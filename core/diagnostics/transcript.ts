@@ -1,6 +1,7 @@
 /** A diagnostic conversation as frames: written as a log, and read back into what was asked and answered. */
 import { candumpLine } from "../bus/formats/candump";
-import { dataOf, EXTENDED, FrameBuilder, type Frames, idKey, keyAt } from "../bus/frames";
+import { dataOf, EXTENDED, FrameBuilder, type Frames, keyAt } from "../bus/frames";
+import { idKey } from "../bus/identifier";
 import { type IsoTpConfig, type IsoTpState, idleIsoTp, isoTp } from "./iso-tp";
 import { type Answer, readAnswer } from "./uds";
 

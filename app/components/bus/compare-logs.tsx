@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { useLog } from "~/app/lib/use-log";
 import type { Compared, Difference } from "~/core/bus/compare";
-import { idText } from "~/core/bus/frames";
+import { idText } from "~/core/bus/identifier";
 import { Focus } from "../bench/focus";
 import { ScrollX } from "../controls";
 import { Notice } from "../marks";

@@ -1,7 +1,7 @@
 import { ArrowDown, ArrowUp } from "lucide-react";
 import { memo, useEffect, useState } from "react";
 import type { IdRow } from "~/app/lib/use-log";
-import { idText } from "~/core/bus/frames";
+import { idText } from "~/core/bus/identifier";
 import type { Oddity } from "~/core/bus/statistics";
 import { ScrollX } from "../controls";
 import { BitLegend, BitStrip, protectionWords } from "./bit-strip";

@@ -3,7 +3,7 @@ import { saveBlob } from "~/app/lib/save-text";
 import type { IdRow, LogState, LogSummary } from "~/app/lib/use-log";
 import type { Progress } from "~/app/workers/log/open";
 import type { LineProblem } from "~/core/bus/errors";
-import { idText } from "~/core/bus/frames";
+import { idText } from "~/core/bus/identifier";
 import { USUAL_BITS_PER_S } from "~/core/bus/limits";
 import { LOG_FORMATS } from "~/core/bus/log";
 import type { BusLoad } from "~/core/bus/statistics";

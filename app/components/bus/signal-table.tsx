@@ -1,7 +1,7 @@
 import { ScrollX } from "~/app/components/controls";
 import type { MappedSignal } from "~/core/bus/bus-map";
 import { signalBits } from "~/core/bus/dbc-messages";
-import { idText } from "~/core/bus/frames";
+import { idText } from "~/core/bus/identifier";
 
 /** What is shown of a signal: where it lies in its message, how it reads, where it is known from. */
 type Shown = Omit<MappedSignal, "page" | "version">;

@@ -1,13 +1,14 @@
 /** The hunt in one log, as it is shown. */
 import type { Dbc } from "~/core/bus/dbc-messages";
 import { decodeSeries, messageFor } from "~/core/bus/decode";
-import { type Frames, idText } from "~/core/bus/frames";
+import type { Frames } from "~/core/bus/frames";
 import type { Alignment } from "~/core/bus/hunt/align";
 import type { Candidate, NextCue } from "~/core/bus/hunt/candidates";
 import { type Cue, onClock, type Thing } from "~/core/bus/hunt/cues";
 import { type Finding, findingOf } from "~/core/bus/hunt/finding";
 import { messagesOf } from "~/core/bus/hunt/found";
 import { hunt } from "~/core/bus/hunt/hunt";
+import { idText } from "~/core/bus/identifier";
 import { drawnPoints, pyramidOf } from "~/core/bus/pyramid";
 import { TELL_MS } from "./open";
 

@@ -1,7 +1,8 @@
 /** Fetches a stored log, reads it, and computes once what is on it. */
 import { transfer, wrap } from "comlink";
 import { rowsById } from "~/core/bus/by-id";
-import { EXTENDED, type Frames, idText } from "~/core/bus/frames";
+import { EXTENDED, type Frames } from "~/core/bus/frames";
+import { idText } from "~/core/bus/identifier";
 import { USUAL_BITS_PER_S } from "~/core/bus/limits";
 import { type LogReading, type ParsedLog, type PartReader, readLog } from "~/core/bus/log";
 import { type Protection, protections } from "~/core/bus/protection";

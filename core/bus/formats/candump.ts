@@ -1,5 +1,6 @@
 import type { LineProblem } from "../errors";
-import { dataOf, ERROR, EXTENDED, FAST, FD, FD_LENGTHS, type Frames, idText, PASSIVE, REMOTE, SENT } from "../frames";
+import { dataOf, ERROR, EXTENDED, FAST, FD, FD_LENGTHS, type Frames, PASSIVE, REMOTE, SENT } from "../frames";
+import { idText } from "../identifier";
 import { type FormatReader, type LogFormat, type LogSink, wholeLines } from "./format";
 import { HEX, HEX_PAIR, hexOf } from "./hex";
 

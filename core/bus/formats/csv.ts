@@ -1,5 +1,6 @@
 import Papa from "papaparse";
-import { dataOf, ERROR, EXTENDED, FD, FD_LENGTHS, type Frames, idText, REMOTE } from "../frames";
+import { dataOf, ERROR, EXTENDED, FD, FD_LENGTHS, type Frames, REMOTE } from "../frames";
+import { idText } from "../identifier";
 import { type FormatReader, type LogFormat, type LogSink, wholeLines } from "./format";
 import { hexOf } from "./hex";
 

@@ -14,12 +14,12 @@ import {
   FD_LENGTHS,
   FrameBuilder,
   type Frames,
-  idText,
   PASSIVE,
   packFrames,
   REMOTE,
   unpackFrames,
 } from "../frames";
+import { idText } from "../identifier";
 import { LOG_FORMATS, LogReading, logFormat, type PartReader, parseLog, readLog, readPart, UnknownLog } from "../log";
 import { asc } from "./asc";
 import { candump } from "./candump";

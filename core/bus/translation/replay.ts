@@ -1,7 +1,8 @@
 /** What the outputs of a translation do when a log comes in. */
 import type { Dbc, DbcMessage, DbcSignal } from "../dbc-messages";
 import { decodeFrame } from "../decode";
-import { type Frames, idKey, isMessage, keyAt } from "../frames";
+import { type Frames, isMessage, keyAt } from "../frames";
+import { idKey } from "../identifier";
 import { compares, OUTPUTS, type OutputId, type Rule, signalsOf, type Translation } from "./translation";
 
 /** A stretch in which an output is on. Times in seconds as the log has them. */

@@ -1,10 +1,10 @@
 import { useEffect, useState } from "react";
 import type { useLog } from "~/app/lib/use-log";
 import type { HuntCandidate, HuntShown } from "~/app/workers/log/hunt";
-import { idText } from "~/core/bus/frames";
 import type { Cue, Thing } from "~/core/bus/hunt/cues";
 import { signalName } from "~/core/bus/hunt/finding";
 import type { FoundSignal } from "~/core/bus/hunt/found";
+import { idText } from "~/core/bus/identifier";
 import { Button, Section } from "../../controls";
 import { EntryButton } from "../../entry-form";
 import { Mark, Notice } from "../../marks";

@@ -1,8 +1,8 @@
 import { type Remote, wrap } from "comlink";
 import { useEffect, useRef, useState } from "react";
 import type { DescribedSignal, DescriptionWorker } from "~/app/workers/description.worker";
-import { idText } from "~/core/bus/frames";
 import type { FoundSignal } from "~/core/bus/hunt/found";
+import { idText } from "~/core/bus/identifier";
 import { EntryButton, useJob } from "../../entry-form";
 import { Mark, Notice } from "../../marks";
 import type { BusFile } from "../log-focus";

@@ -1,6 +1,6 @@
 import { outsideMessage } from "../../../bus/bus-map";
-import { idText } from "../../../bus/frames";
 import type { FoundSignal } from "../../../bus/hunt/found";
+import { idText } from "../../../bus/identifier";
 import { asAsked, type Kind, refuse } from "../../kind";
 
 export interface SignalSlice {
