@@ -12,7 +12,7 @@ import { orKept, pressAnywhere } from "~/app/lib/kept-job";
 import { libraryKits } from "~/app/server/fit.server";
 import { readForm } from "~/app/server/form.server";
 import { finderOf } from "~/app/server/intake.server";
-import { jobOf, press, standIn } from "~/app/server/jobs.server";
+import { jobOf, press } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
 import type { CarField, CarSheet } from "~/core/log/kinds/intake/car";
 import { intakeView } from "~/core/views/intake";
@@ -27,7 +27,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     form: {
       ...form,
       thisYear: new Date().getFullYear(),
-      standIn: (await standIn(account, loaded.row)) !== undefined,
+      standIn: loaded.row.practice,
     },
     finder: await finderOf(account, loaded, new URL(request.url).searchParams),
   };

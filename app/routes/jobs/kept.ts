@@ -1,5 +1,5 @@
 import { libraryKits } from "~/app/server/fit.server";
-import { jobOf, standIn } from "~/app/server/jobs.server";
+import { jobOf } from "~/app/server/jobs.server";
 import { person, WRITERS } from "~/app/server/session.server";
 import { wishesOf } from "~/core/fit/wishes";
 import { pinsOf } from "~/core/job/job";
@@ -21,7 +21,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     currency: account.currency,
     person: account.name,
     readOnly: !WRITERS.includes(account.role),
-    standIn: (await standIn(account, row)) !== undefined,
+    standIn: row.practice,
     // The documents of a job are a hundred times its log, and most often the device has them.
     ...(has === documentsOf(documents) ? {} : { ...documents, wishes: wishesOf(await libraryKits(account), []) }),
   };

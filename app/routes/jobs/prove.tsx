@@ -10,8 +10,7 @@ import { cameraItems, cameraOf, type Draft } from "~/app/components/prove/camera
 import { type ShownTest, TestFocus } from "~/app/components/prove/test-focus";
 import { orKept } from "~/app/lib/kept-job";
 import { later } from "~/app/lib/later";
-import { jobOf, standIn } from "~/app/server/jobs.server";
-import { person } from "~/app/server/session.server";
+import { jobOf } from "~/app/server/jobs.server";
 import { isFailure } from "~/core/log/kinds/prove/result";
 import { proveView } from "~/core/views/prove";
 import type { Route } from "./+types/prove";
@@ -31,10 +30,9 @@ const CameraInHand = later(async () => (await import("~/app/components/prove/cam
 const CameraGround = later(async () => (await import("~/app/components/prove/camera/in-hand")).CameraGround);
 
 export async function loader({ context }: Route.LoaderArgs) {
-  const account = person(context);
   const source = jobOf(context);
   const { row, job } = await source.load();
-  return { ...proveView(job, source.now), standIn: (await standIn(account, row)) !== undefined };
+  return { ...proveView(job, source.now), standIn: row.practice };
 }
 
 export function clientLoader({ params, serverLoader }: Route.ClientLoaderArgs) {

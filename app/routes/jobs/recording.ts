@@ -1,7 +1,7 @@
 import { data } from "react-router";
 import { z } from "zod";
 import { readForm } from "~/app/server/form.server";
-import { jobOf, standIn } from "~/app/server/jobs.server";
+import { jobOf } from "~/app/server/jobs.server";
 import { person, requireRole, WRITERS } from "~/app/server/session.server";
 import { recordOnCue } from "~/sim/on-cue";
 import { seedOf } from "~/sim/random";
@@ -25,8 +25,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   const account = person(context);
   requireRole(account, WRITERS);
   const row = await jobOf(context).row();
-  if ((await standIn(account, row)) === undefined)
-    return refuse(404, "This job has no stand-in car. Record the real one with an adapter.");
+  if (!row.practice) return refuse(404, "This job has no stand-in car. Record the real one with an adapter.");
   const cues = schema.safeParse(parsed((await readForm(request)).get("cues")));
   if (!cues.success) return refuse(400, "Say what is to be done, and when.");
   // Every recording is another drive.
