@@ -99,6 +99,22 @@ describe("the control units of the stand-in car", () => {
     expect(units.find((u) => u.unit === "radio")).toMatchObject({ answered: false, codes: null });
   });
 
+  it("are asked once more where one misses the first question, and no more than that", async () => {
+    const s = session();
+    const deaf = (unit: string, misses: number) => {
+      const bench = s.bench(unit);
+      let asked = 0;
+      const ask: Bench["ask"] = (r) =>
+        asked++ < misses ? Promise.resolve({ kind: "silence" as const }) : bench.ask(r);
+      return { bench: { ...bench, ask }, asked: () => asked };
+    };
+    expect(await scanUnit(deaf("gateway", 1).bench)).toBe("answered");
+    const gone = deaf("gateway", 9);
+    expect(await scanUnit(gone.bench)).toBe("silent");
+    expect(gone.asked()).toBe(2);
+    expect(await scanUnit({ ...deaf("gateway", 9).bench, cancelled: () => true })).toBe("cancelled");
+  });
+
   it("answer on 29-bit identifiers and with extended addressing, one frame or several", async () => {
     const s = session(pick("hollinby-dunlin-16-l1", "hollinby-level-4", "hollinby-dunlin-16-words"));
     const seats = s.map.units.find((u) => u.node);

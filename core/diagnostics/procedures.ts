@@ -36,8 +36,11 @@ const MOST_RECORDS = 8;
  * @param watched codes are predicted for this unit, so it is asked which ones it knows at all
  */
 export async function scanUnit(bench: Bench, watched = false): Promise<"answered" | "silent" | "cancelled"> {
-  const first = await bench.ask(request.readData(IDENTIFICATION.part));
-  if (first.kind === "silence" || first.kind === "broken") return "silent";
+  const isSilent = ({ kind }: Reply) => kind === "silence" || kind === "broken";
+  let first = await bench.ask(request.readData(IDENTIFICATION.part));
+  // A unit that is just waking up misses a question: silent is who says nothing twice. Common practice.
+  if (isSilent(first) && !bench.cancelled()) first = await bench.ask(request.readData(IDENTIFICATION.part));
+  if (isSilent(first)) return bench.cancelled() ? "cancelled" : "silent";
   if (bench.cancelled()) return "cancelled";
   await bench.ask(request.readData(IDENTIFICATION.software));
   if (bench.cancelled()) return "cancelled";
