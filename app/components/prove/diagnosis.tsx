@@ -66,7 +66,7 @@ function InHand({
   return (
     <>
       {diagnosis.against.length > 0 && (
-        <div className="mb-4">
+        <div className="mb-4 max-sm:clear-right">
           <Against results={diagnosis.against} view={view} />
         </div>
       )}
