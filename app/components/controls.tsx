@@ -1,5 +1,6 @@
-import { ChevronRight } from "lucide-react";
+import { ChevronRight } from "lucide";
 import { type ButtonHTMLAttributes, type ReactNode, useId } from "react";
+import { Icon } from "./icon";
 
 type Look = "next" | "plain" | "quiet";
 
@@ -34,7 +35,7 @@ export function Fold({ line, quiet = false, children }: { line: ReactNode; quiet
   return (
     <details className="group">
       <summary className={`flex min-h-11 cursor-pointer items-center gap-1.5 ${quiet ? "text-quiet" : ""}`}>
-        <ChevronRight size={17} className="shrink-0 group-open:rotate-90" aria-hidden="true" />
+        <Icon of={ChevronRight} size={17} className="shrink-0 group-open:rotate-90" />
         <span>{line}</span>
       </summary>
       {children}

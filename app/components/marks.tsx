@@ -1,5 +1,6 @@
-import { Check, CircleDashed, CircleHelp, Minus, OctagonAlert, Plus, TriangleAlert, X } from "lucide-react";
+import { Check, CircleDashed, CircleHelp, Minus, OctagonAlert, Plus, TriangleAlert, X } from "lucide";
 import type { ReactNode } from "react";
+import { Icon } from "./icon";
 
 export type Tone = "good" | "watch" | "stop" | "none";
 
@@ -10,9 +11,9 @@ const TONES: Record<Tone, string> = {
   none: "text-quiet bg-transparent border border-rule",
 };
 const ICONS: Record<Tone, ReactNode> = {
-  good: <Check size={16} aria-hidden="true" />,
-  watch: <TriangleAlert size={16} aria-hidden="true" />,
-  stop: <OctagonAlert size={16} aria-hidden="true" />,
+  good: <Icon of={Check} size={16} />,
+  watch: <Icon of={TriangleAlert} size={16} />,
+  stop: <Icon of={OctagonAlert} size={16} />,
   none: null,
 };
 
@@ -59,7 +60,7 @@ export function ResultMark({ result }: { result: string | undefined }) {
     case "nothing":
     case "fail":
       return (
-        <Mark tone="stop" icon={<X size={16} aria-hidden="true" />}>
+        <Mark tone="stop" icon={<Icon of={X} size={16} />}>
           {result === "fail" ? "Fails" : "Nothing"}
         </Mark>
       );
@@ -70,13 +71,13 @@ export function ResultMark({ result }: { result: string | undefined }) {
     case "impossible":
     case "absent":
       return (
-        <Mark tone="none" icon={<CircleHelp size={16} aria-hidden="true" />}>
+        <Mark tone="none" icon={<Icon of={CircleHelp} size={16} />}>
           {result === "absent" ? "Not present" : "Not possible"}
         </Mark>
       );
     default:
       return (
-        <Mark tone="none" icon={<CircleDashed size={16} aria-hidden="true" />}>
+        <Mark tone="none" icon={<Icon of={CircleDashed} size={16} />}>
           Not tried
         </Mark>
       );
@@ -84,12 +85,12 @@ export function ResultMark({ result }: { result: string | undefined }) {
 }
 
 const VERDICTS = {
-  gained: { tone: "good", word: "Gained", icon: <Plus size={16} aria-hidden="true" /> },
-  kept: { tone: "none", word: "Kept", icon: <Check size={16} aria-hidden="true" /> },
-  changed: { tone: "watch", word: "Changed", icon: <TriangleAlert size={16} aria-hidden="true" /> },
-  lost: { tone: "stop", word: "Lost", icon: <Minus size={16} aria-hidden="true" /> },
-  faulty: { tone: "watch", word: "Failed before", icon: <TriangleAlert size={16} aria-hidden="true" /> },
-  never: { tone: "watch", word: "Not available", icon: <X size={16} aria-hidden="true" /> },
+  gained: { tone: "good", word: "Gained", icon: <Icon of={Plus} size={16} /> },
+  kept: { tone: "none", word: "Kept", icon: <Icon of={Check} size={16} /> },
+  changed: { tone: "watch", word: "Changed", icon: <Icon of={TriangleAlert} size={16} /> },
+  lost: { tone: "stop", word: "Lost", icon: <Icon of={Minus} size={16} /> },
+  faulty: { tone: "watch", word: "Failed before", icon: <Icon of={TriangleAlert} size={16} /> },
+  never: { tone: "watch", word: "Not available", icon: <Icon of={X} size={16} /> },
 } as const;
 
 /** Gained, kept, changed or lost. */

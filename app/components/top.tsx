@@ -1,6 +1,7 @@
-import { LogOut, SunMoon } from "lucide-react";
+import { LogOut, SunMoon } from "lucide";
 import { Form } from "react-router";
 import { Button } from "./controls";
+import { Icon } from "./icon";
 
 /** What stands at the right end of every header: the look and the way out. */
 export function TopButtons() {
@@ -9,7 +10,7 @@ export function TopButtons() {
       <LookSwitch />
       <Form method="post" action="/sign-out">
         <Button type="submit" look="quiet" aria-label="Sign out" className="w-11 px-0!">
-          <LogOut size={20} aria-hidden="true" />
+          <Icon of={LogOut} size={20} />
         </Button>
       </Form>
     </>
@@ -33,7 +34,7 @@ function LookSwitch() {
         document.cookie = `iteron_look=${root.dataset.look}; path=/; max-age=31536000; samesite=lax`;
       }}
     >
-      <SunMoon size={22} aria-hidden="true" />
+      <Icon of={SunMoon} size={22} />
     </Button>
   );
 }

@@ -1,7 +1,8 @@
 import { format } from "date-fns";
-import { FilePlus2, Upload } from "lucide-react";
+import { FilePlus2, Upload } from "lucide";
 import { Link, useFetcher } from "react-router";
 import { Button, buttonLook, Section } from "~/app/components/controls";
+import { Icon } from "~/app/components/icon";
 import { StageLine } from "~/app/components/job/stage-line";
 import { Notice } from "~/app/components/marks";
 import { unlessStayed } from "~/app/lib/stays";
@@ -41,7 +42,7 @@ export default function Board({ loaderData }: Route.ComponentProps) {
           <div className="flex flex-wrap items-start gap-2">
             <ImportJob />
             <Link to="/jobs/new" className={buttonLook("next")}>
-              <FilePlus2 size={18} aria-hidden="true" /> New job
+              <Icon of={FilePlus2} size={18} /> New job
             </Link>
           </div>
         )}
@@ -107,7 +108,7 @@ function ImportJob() {
       className="flex flex-wrap items-center gap-2"
     >
       <label className={`${buttonLook("plain")} cursor-pointer focus-within:outline-3 focus-within:outline-accent`}>
-        <Upload size={18} aria-hidden="true" /> {fetcher.state === "idle" ? "Import a job" : "Importing ..."}
+        <Icon of={Upload} size={18} /> {fetcher.state === "idle" ? "Import a job" : "Importing ..."}
         <input
           type="file"
           name="file"

@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { shippedLibrary } from "../../profiles/library";
 import { KIND_TAGS, SIGNAL_KINDS } from "../model/kinds";
 import type { Port } from "../model/types";
-import { faceOf } from "./face";
+import { contactRows, faceOf } from "./face";
 
 const port = (ways: number, ids: string[], gender: "male" | "female" = "female", rows?: number): Port => ({
   id: "p",
@@ -30,6 +30,21 @@ describe("the face of a plug", () => {
     expect(row(faceOf(port(8, ["1"], "male"), "mating"), 0)).toEqual(["4", "3", "2", "1"]);
     // The wires of the male half are seen as the mating side of the female half.
     expect(row(faceOf(port(8, ["1"], "male"), "wires"), 0)).toEqual(["1", "2", "3", "4"]);
+  });
+
+  it("lists the same contacts in the same order for both halves, though one is the other's mirror", () => {
+    const rows = contactRows(port(8, ["8", "1", "v"]));
+    expect(rows.map((r) => [r.stamp, r.tag, r.words])).toEqual([
+      ["1", "GND", "ground"],
+      ["", "GND", "ground"],
+      ["8", "GND", "ground"],
+    ]);
+    expect(contactRows(port(8, ["8", "1", "v"], "male"))).toEqual(rows);
+    expect(contactRows(port(8, ["1", "8"]), { "8": "goes to the tail" }).map((r) => r.move)).toEqual([
+      undefined,
+      "goes to the tail",
+    ]);
+    expect(contactRows({ id: "x", label: "glass", contacts: [] })).toEqual([]);
   });
 
   it("places letters in what is left, and takes rows from the profile", () => {

@@ -1,6 +1,6 @@
 /** The face of a plug: where its cavities are, as one looks at it. */
 import { KIND_TAGS, layerOf } from "../model/kinds";
-import { stampOf } from "../model/labels";
+import { contactWords, stampOf } from "../model/labels";
 import type { Contact, LockKind, Port } from "../model/types";
 
 /** From where one looks: at the side that mates, or at the side where the wires go in. One is the other's mirror. */
@@ -55,6 +55,28 @@ export function faceOf(port: Port, side: FaceSide): Face | null {
     };
   });
   return { rows, columns, cavities, side, gender: connector.gender };
+}
+
+/** A contact as a list says it. */
+export interface ContactRow extends Pick<Cavity, "id" | "stamp" | "tag"> {
+  /** What it is for. */
+  words: string;
+  /** Where it goes or comes from, of a contact that changes its cavity. */
+  move?: string;
+  wire?: Contact["wire"];
+}
+
+/**
+ * The contacts of a port in the order of their cavities; none for places without a connector.
+ *
+ * @param moves contacts that change their cavity, by cavity
+ */
+export function contactRows(port: Port, moves: Readonly<Record<string, string>> = {}): ContactRow[] {
+  const cavities = faceOf(port, "mating")?.cavities ?? [];
+  return cavities.flatMap(({ contact, id, stamp, tag }) => {
+    if (!contact) return [];
+    return [{ id, stamp, tag, words: contactWords(contact), move: moves[id], wire: contact.wire }];
+  });
 }
 
 /** How each lock opens, common practice. */

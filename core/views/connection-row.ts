@@ -35,8 +35,6 @@ export function connectionRow({ plan, state }: Job, c: Connection, task: Connect
       name: findPort(plan.fitted, port)?.label ?? port,
       planned: port === c.b,
     })),
-    plug: looks(plan, c.a),
-    socket: looks(plan, c.b),
     ...inHand(plan, plan.fitted, [c.a, c.b]),
   };
 }
@@ -83,11 +81,4 @@ function movesAt(plan: JobPlan, port: string): Record<string, string> {
       .filter(([ref]) => ref.startsWith(`${port}.`))
       .map(([ref, words]) => [ref.slice(port.length + 1), words]),
   );
-}
-
-function looks(plan: JobPlan, port: string) {
-  const connector = findPort(plan.fitted, port)?.connector;
-  return connector
-    ? { family: connector.family, keying: connector.keying ?? "", colour: connector.colour ?? "" }
-    : null;
 }

@@ -1,7 +1,8 @@
-import { CarFront, ChevronLeft, ChevronRight, Hand, X } from "lucide-react";
+import { CarFront, ChevronLeft, ChevronRight, Hand, X } from "lucide";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import { Button, buttonLook } from "../controls";
+import { Icon } from "../icon";
 import { Keys } from "./keys";
 import { List } from "./list";
 import { useSelection } from "./use-selection";
@@ -85,7 +86,7 @@ export function Bench<T extends BenchItem>({
         <main id="content" className="fixed inset-0 z-30 flex flex-col bg-paper">
           <div className="flex items-center gap-3 border-b border-rule px-3">
             <Button look="quiet" className="px-1!" onClick={() => setAlone(false)} aria-keyshortcuts="Escape">
-              <X size={20} aria-hidden="true" /> Back to the list
+              <Icon of={X} size={20} /> Back to the list
             </Button>
             <span className="num ml-auto text-quiet">
               {index + 1} of {items.length}
@@ -94,10 +95,10 @@ export function Bench<T extends BenchItem>({
           <div className="min-h-0 flex-1 overflow-y-auto px-4 py-4 sm:px-10">{focus}</div>
           <div className="flex gap-2 border-t border-rule bg-raised p-2 sm:px-10">
             <Button className="min-h-16! flex-1" onClick={() => move(-1)}>
-              <ChevronLeft size={26} aria-hidden="true" /> Before
+              <Icon of={ChevronLeft} size={26} /> Before
             </Button>
             <Button className="min-h-16! flex-1" onClick={() => move(1)}>
-              After <ChevronRight size={26} aria-hidden="true" />
+              After <Icon of={ChevronRight} size={26} />
             </Button>
           </div>
         </main>
@@ -112,7 +113,7 @@ export function Bench<T extends BenchItem>({
             <div className="float-right ml-3 flex gap-1">
               {handsPage ? (
                 <Link to={handsPage} aria-label="Step-by-step mode" className={`${buttonLook("quiet")} w-11 px-0!`}>
-                  <Hand size={20} aria-hidden="true" />
+                  <Icon of={Hand} size={20} />
                 </Link>
               ) : (
                 <Button
@@ -121,7 +122,7 @@ export function Bench<T extends BenchItem>({
                   aria-label="Step-by-step mode"
                   onClick={() => setAlone(true)}
                 >
-                  <Hand size={20} aria-hidden="true" />
+                  <Icon of={Hand} size={20} />
                 </Button>
               )}
               {pictures && (
@@ -130,7 +131,7 @@ export function Bench<T extends BenchItem>({
                   popoverTarget="car"
                   className="inline-flex min-h-11 items-center gap-2 px-2 underline decoration-strong underline-offset-4 xl:hidden"
                 >
-                  <CarFront size={20} aria-hidden="true" /> Car
+                  <Icon of={CarFront} size={20} /> Car
                 </button>
               )}
             </div>
@@ -162,7 +163,7 @@ function CarPane({ children }: { children: ReactNode }) {
         className="float-right px-0! xl:hidden"
         onClick={(e) => e.currentTarget.closest<HTMLElement>("[popover]")?.hidePopover()}
       >
-        <X size={20} aria-hidden="true" /> Close
+        <Icon of={X} size={20} /> Close
       </Button>
       {children}
     </aside>

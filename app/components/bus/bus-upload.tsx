@@ -1,9 +1,10 @@
-import { Upload } from "lucide-react";
+import { Upload } from "lucide";
 import type { useBusUpload } from "~/app/lib/use-bus-upload";
 import { BUS_FILE_ENDINGS } from "~/core/bus/file-kind";
 import { LOG_FORMATS } from "~/core/bus/log";
 import { Button, buttonLook } from "../controls";
 import { useJob } from "../entry-form";
+import { Icon } from "../icon";
 import { Notice } from "../marks";
 
 /** A button to upload logs and bus descriptions, how far it is, and what became of it. */
@@ -22,7 +23,7 @@ export function BusUpload({ state, send, stop }: ReturnType<typeof useBusUpload>
         <label
           className={`${buttonLook("plain")} cursor-pointer focus-within:outline-3 focus-within:outline-accent ${readOnly ? "pointer-events-none opacity-60" : ""}`}
         >
-          <Upload size={18} aria-hidden="true" /> Upload a log or a bus description
+          <Icon of={Upload} size={18} /> Upload a log or a bus description
           <input
             type="file"
             multiple

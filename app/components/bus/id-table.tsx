@@ -1,9 +1,10 @@
-import { ArrowDown, ArrowUp } from "lucide-react";
+import { ArrowDown, ArrowUp } from "lucide";
 import { memo, useEffect, useState } from "react";
 import type { IdRow } from "~/app/lib/use-log";
 import { idText } from "~/core/bus/identifier";
 import type { Oddity } from "~/core/bus/statistics";
 import { ScrollX } from "../controls";
+import { Icon } from "../icon";
 import { BitLegend, BitStrip, protectionWords } from "./bit-strip";
 
 const COLUMNS = [
@@ -61,7 +62,7 @@ export function IdTable({ rows, startS }: { rows: IdRow[]; startS: number }) {
                   >
                     {title}
                     {by.column === column &&
-                      (by.down ? <ArrowDown size={14} aria-hidden="true" /> : <ArrowUp size={14} aria-hidden="true" />)}
+                      (by.down ? <Icon of={ArrowDown} size={14} /> : <Icon of={ArrowUp} size={14} />)}
                   </button>
                 </th>
               ))}

@@ -1,9 +1,10 @@
-import { BookUp, Download } from "lucide-react";
+import { BookUp, Download } from "lucide";
 import { Form } from "react-router";
 import type { CarMessage } from "~/core/bus/car-messages";
 import type { FoundSignal } from "~/core/bus/hunt/found";
 import { Button, buttonLook, Section } from "../controls";
 import { EntryButton, useJob } from "../entry-form";
+import { Icon } from "../icon";
 import { Mark } from "../marks";
 import { SignalTable } from "./signal-table";
 import { ruleWords } from "./translation/rule-words";
@@ -71,12 +72,12 @@ export function KnownSignals({
       {signals.length > 0 && (
         <div className="flex flex-wrap items-start gap-3">
           <a className={buttonLook("plain")} href={`/jobs/${job.id}/bus-map.dbc`} download>
-            <Download size={18} aria-hidden="true" /> Bus description
+            <Icon of={Download} size={18} /> Bus description
           </a>
           <Form method="post" action={`/jobs/${job.id}/bus-map`}>
             <input type="hidden" name="draft" value={draft} />
             <Button type="submit" disabled={readOnly}>
-              <BookUp size={18} aria-hidden="true" /> Into the library
+              <Icon of={BookUp} size={18} /> Into the library
             </Button>
           </Form>
           <details className="open:basis-full">

@@ -1,10 +1,11 @@
-import { Camera, Undo2 } from "lucide-react";
+import { Camera, Undo2 } from "lucide";
 import { useEffect, useState } from "react";
 import { readBank } from "~/core/configure/bank-photo";
 import type { Corners, Point } from "~/core/geometry/unit-square";
 import type { SwitchBank } from "~/core/model/profile";
 import { Button } from "../controls";
 import { pointOf } from "../drawings/pressed";
+import { Icon } from "../icon";
 
 const CORNERS = ["upper left, at switch 1", "upper right", "lower right", "lower left"];
 
@@ -28,7 +29,7 @@ export function BankPhoto({ bank, onRead }: { bank: SwitchBank; onRead(values: R
     <details className="mt-3">
       <summary className="min-h-11 cursor-pointer py-2.5">Read it from a photo</summary>
       <label className="inline-flex min-h-11 cursor-pointer items-center gap-2 border border-strong px-4">
-        <Camera size={18} aria-hidden="true" /> {photo ? "Another photo" : "Take or choose a photo"}
+        <Icon of={Camera} size={18} /> {photo ? "Another photo" : "Take or choose a photo"}
         <input
           type="file"
           accept="image/*"
@@ -114,7 +115,7 @@ export function BankPhoto({ bank, onRead }: { bank: SwitchBank; onRead(values: R
               Take these positions over
             </Button>
             <Button look="quiet" disabled={taps.length === 0} onClick={() => setTaps(taps.slice(0, -1))}>
-              <Undo2 size={16} aria-hidden="true" /> Last tap back
+              <Icon of={Undo2} size={16} /> Last tap back
             </Button>
           </div>
         </>

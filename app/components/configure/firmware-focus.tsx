@@ -1,10 +1,11 @@
-import { Check, CircleSlash, Play } from "lucide-react";
+import { Check, CircleSlash, Play } from "lucide";
 import { type ReactNode, useState } from "react";
 import { useSeconds } from "~/app/lib/use-seconds";
 import type { configureView } from "~/core/views/configure";
 import { Focus } from "../bench/focus";
 import { Button, Field } from "../controls";
 import { EntryButton, useAppend, useJob } from "../entry-form";
+import { Icon } from "../icon";
 import { Mark, Notice } from "../marks";
 
 type Firmware = NonNullable<ReturnType<typeof configureView>["firmware"]>;
@@ -21,10 +22,10 @@ export function FirmwareFocus(props: Firmware & { after: string | undefined }) {
         actions={
           <>
             <EntryButton look="next" body={{ kind: "configure.firmware", data: { state: "done" } }} shortcut="Space">
-              <Check size={18} aria-hidden="true" /> The version screen says {running.to}
+              <Icon of={Check} size={18} /> The version screen says {running.to}
             </EntryButton>
             <EntryButton body={{ kind: "configure.firmware", data: { state: "interrupted" } }}>
-              <CircleSlash size={18} aria-hidden="true" /> It broke off
+              <Icon of={CircleSlash} size={18} /> It broke off
             </EntryButton>
           </>
         }
@@ -119,7 +120,7 @@ function Start({ atLeast, children }: { atLeast: number; children: ReactNode }) 
         )}
       </Field>
       <Button type="submit" look="next" disabled={!given || busy || readOnly}>
-        <Play size={18} aria-hidden="true" /> {children}
+        <Icon of={Play} size={18} /> {children}
       </Button>
     </form>
   );

@@ -1,10 +1,11 @@
-import { Check, CircleDashed, Download } from "lucide-react";
+import { Check, CircleDashed, Download } from "lucide";
 import { useState } from "react";
 import { Link } from "react-router";
 import type { configureView } from "~/core/views/configure";
 import { Focus } from "../bench/focus";
 import { Button, Field } from "../controls";
 import { useAppend, useJob } from "../entry-form";
+import { Icon } from "../icon";
 import { Mark, Notice } from "../marks";
 
 type LoadSet = ReturnType<typeof configureView>["sets"][number];
@@ -47,11 +48,11 @@ export function LoadFocus({
               onClick={() => say("loaded")}
               aria-keyshortcuts={rules ? "m" : "Space"}
             >
-              <Check size={18} aria-hidden="true" /> {rules ? "It is loaded with the maker's data" : "It is loaded"}
+              <Icon of={Check} size={18} /> {rules ? "It is loaded with the maker's data" : "It is loaded"}
             </Button>
           )}
           <Button disabled={busy || readOnly} onClick={() => say("blank")} aria-keyshortcuts="n">
-            <CircleDashed size={18} aria-hidden="true" /> It is blank
+            <Icon of={CircleDashed} size={18} /> It is blank
           </Button>
         </>
       }
@@ -147,7 +148,7 @@ function Told({
       <div className="mt-3 flex flex-wrap items-center gap-4">
         {rules && told.loaded !== "this" && (
           <Button look={look} disabled={busy} onClick={load} aria-keyshortcuts="Space">
-            <Download size={18} aria-hidden="true" /> Load the translation into it
+            <Icon of={Download} size={18} /> Load the translation into it
           </Button>
         )}
         <Link className="underline" to={translation}>

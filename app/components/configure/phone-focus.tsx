@@ -1,4 +1,4 @@
-import { Check, Eye, RotateCcw, Smartphone } from "lucide-react";
+import { Check, Eye, RotateCcw, Smartphone } from "lucide";
 import { useState } from "react";
 import type { PairingState } from "~/core/configure/pairing";
 import { TROUBLES } from "~/core/configure/pairing-troubles";
@@ -7,6 +7,7 @@ import { PHONE_FAULTS, type PhoneFault, phoneSeen } from "~/sim/phone";
 import { Focus } from "../bench/focus";
 import { Button, Field } from "../controls";
 import { EntryButton, useAppend, useJob } from "../entry-form";
+import { Icon } from "../icon";
 import { Mark, Notice } from "../marks";
 
 type PhoneView = NonNullable<ReturnType<typeof configureView>["phone"]>;
@@ -35,12 +36,12 @@ function InHand({ phone, view }: { phone: PairingState; view: PhoneView }) {
         <>
           {trouble ? (
             <EntryButton look="next" body={press({ act: "again" })} shortcut="Space">
-              <RotateCcw size={18} aria-hidden="true" /> Done, go on
+              <Icon of={RotateCcw} size={18} /> Done, go on
             </EntryButton>
           ) : (
             <>
               <EntryButton look="next" body={press({ act: "seen", step: step.id })} shortcut="Space">
-                <Check size={18} aria-hidden="true" /> {step.seen}
+                <Icon of={Check} size={18} /> {step.seen}
               </EntryButton>
               {step.troubles.map((t, i) => (
                 <EntryButton
@@ -128,7 +129,7 @@ function Begin({ view, after }: { view: PhoneView; after: string | undefined }) 
           body={{ kind: "configure.pairing", data: { phone: name.trim(), act: "begin", family: k.id } }}
           shortcut={!done && i === 0 ? "Space" : String(i + 1)}
         >
-          <Smartphone size={18} aria-hidden="true" /> {k.name}
+          <Icon of={Smartphone} size={18} /> {k.name}
         </EntryButton>
       ))}
     >
@@ -163,7 +164,7 @@ function LookAtIt({ phone, view }: { phone: PairingState; view: PhoneView }) {
           if (act) append({ kind: "configure.pairing", data: { phone: phone.phone, ...act } });
         }}
       >
-        <Eye size={18} aria-hidden="true" /> Look at the stand-in phone
+        <Icon of={Eye} size={18} /> Look at the stand-in phone
       </Button>
       <select
         aria-label="What is wrong with the stand-in phone"

@@ -1,4 +1,4 @@
-import { Eye, Plug, Power, Unplug } from "lucide-react";
+import { Eye, Plug, Power, Unplug } from "lucide";
 import { type ReactNode, useState } from "react";
 import { toast } from "sonner";
 import { useSeconds } from "~/app/lib/use-seconds";
@@ -8,6 +8,7 @@ import { type PlugFault, plugSeen } from "~/sim/programming-plug";
 import { Focus } from "../bench/focus";
 import { Button } from "../controls";
 import { EntryButton, useAppend, useJob } from "../entry-form";
+import { Icon } from "../icon";
 import { Mark, Notice } from "../marks";
 
 type PlugView = NonNullable<ReturnType<typeof configureView>["plug"]>;
@@ -79,15 +80,15 @@ function EventButton({
   const words: Record<PlugEvent, { say: string; icon: ReactNode }> = {
     ignition: {
       say: view.state.done ? "Do it again: ignition is on" : "Ignition is on",
-      icon: <Power size={18} aria-hidden="true" />,
+      icon: <Icon of={Power} size={18} />,
     },
-    pluggedIn: { say: "Plugged in", icon: <Plug size={18} aria-hidden="true" /> },
+    pluggedIn: { say: "Plugged in", icon: <Icon of={Plug} size={18} /> },
     dark: { say: "The lamp stays dark", icon: null },
     writing: { say: `The lamp ${plug.writing}`, icon: null },
     finished: { say: `The lamp is ${plug.finished}`, icon: null },
     refused: { say: plug.refused ? `The lamp is ${plug.refused}` : "It refuses", icon: null },
-    pulledOut: { say: "Taken out", icon: <Unplug size={18} aria-hidden="true" /> },
-    rested: { say: "Off and on again", icon: <Power size={18} aria-hidden="true" /> },
+    pulledOut: { say: "Taken out", icon: <Icon of={Unplug} size={18} /> },
+    rested: { say: "Off and on again", icon: <Icon of={Power} size={18} /> },
   };
   return (
     <EntryButton
@@ -181,7 +182,7 @@ function LookAtIt({ view }: { view: PlugView }) {
           else toast("The lamp of the stand-in plug shows nothing new. Wait a moment, then look again.");
         }}
       >
-        <Eye size={18} aria-hidden="true" /> Look at the stand-in plug
+        <Icon of={Eye} size={18} /> Look at the stand-in plug
       </Button>
       <select
         aria-label="What is wrong with the stand-in plug"

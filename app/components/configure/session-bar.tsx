@@ -1,4 +1,4 @@
-import { Cable, CarFront, Send, Square } from "lucide-react";
+import { Cable, CarFront, Send, Square } from "lucide";
 import { useState } from "react";
 import { useParams } from "react-router";
 import { sayToUnits, serialPorts } from "~/app/lib/car-adapters";
@@ -6,6 +6,7 @@ import { useCarSession } from "~/app/lib/use-car-session";
 import { SLCAN_SPEEDS, type SlcanSpeed } from "~/core/diagnostics/slcan";
 import type { UnitFault } from "~/sim/control-units";
 import { Button } from "../controls";
+import { Icon } from "../icon";
 import { Mark, Notice } from "../marks";
 
 /** The way to the car, whether anything may be sent, and what runs: above everything that talks to control units. */
@@ -16,7 +17,7 @@ export function SessionBar({ standIn }: { standIn: boolean }) {
     <div className="mt-3 space-y-2 border-rule border-y py-1">
       <div className="flex flex-wrap items-center gap-x-5 gap-y-1">
         <span className="flex min-h-11 items-center gap-2">
-          {way === "standIn" ? <CarFront size={18} aria-hidden="true" /> : <Cable size={18} aria-hidden="true" />}
+          {way === "standIn" ? <Icon of={CarFront} size={18} /> : <Icon of={Cable} size={18} />}
           {way === null
             ? "Car not connected"
             : way === "standIn"
@@ -42,7 +43,7 @@ export function SessionBar({ standIn }: { standIn: boolean }) {
           <progress className="h-2 flex-1" max={running.of} value={running.done} aria-label="Progress" />
           <span>{running.say} ...</span>
           <Button onClick={session.cancel}>
-            <Square size={16} aria-hidden="true" /> Stop
+            <Icon of={Square} size={16} /> Stop
           </Button>
         </div>
       )}
@@ -61,7 +62,7 @@ export function AllowSending() {
   if (session.way === null || session.sending) return null;
   return (
     <Button look="next" onClick={() => session.setSending(true)} aria-keyshortcuts="Space">
-      <Send size={18} aria-hidden="true" /> Allow sending to the car in this session
+      <Icon of={Send} size={18} /> Allow sending to the car in this session
     </Button>
   );
 }
@@ -72,7 +73,7 @@ function Connect({ standIn }: { standIn: boolean }) {
   if (standIn)
     return (
       <Button onClick={() => session.open("standIn")}>
-        <CarFront size={18} aria-hidden="true" /> Stand-in car
+        <Icon of={CarFront} size={18} /> Stand-in car
       </Button>
     );
   return (
@@ -81,7 +82,7 @@ function Connect({ standIn }: { standIn: boolean }) {
         onClick={() => session.open("adapter", speed)}
         disabled={typeof navigator !== "undefined" && !serialPorts()}
       >
-        <Cable size={18} aria-hidden="true" /> Connect an adapter
+        <Icon of={Cable} size={18} /> Connect an adapter
       </Button>
       <select
         aria-label="Speed of the bus"

@@ -1,10 +1,11 @@
-import { ArrowRight, Binary, Check, RotateCcw } from "lucide-react";
+import { ArrowRight, Binary, Check, RotateCcw } from "lucide";
 import { upperFirst } from "~/core/model/labels";
 import type { SettingMeans } from "~/core/model/profile";
 import type { configureView } from "~/core/views/configure";
 import { Focus } from "../bench/focus";
 import { Button } from "../controls";
 import { EntryButton } from "../entry-form";
+import { Icon } from "../icon";
 import { Mark } from "../marks";
 import { type MapChoice, takeMap } from "./map-focus";
 
@@ -55,13 +56,13 @@ export function SettingFocus({
       actions={
         word !== undefined ? (
           <Button look={set.done ? "plain" : "next"} onClick={() => select(word)} aria-keyshortcuts="Space">
-            <ArrowRight size={18} aria-hidden="true" /> To the coded word
+            <Icon of={ArrowRight} size={18} /> To the coded word
           </Button>
         ) : (
           <>
             {map && (
               <EntryButton look="next" body={takeMap(map)} shortcut="Space">
-                <Binary size={18} aria-hidden="true" /> Read it from the car: use the coding map
+                <Icon of={Binary} size={18} /> Read it from the car: use the coding map
               </EntryButton>
             )}
             <EntryButton
@@ -69,7 +70,7 @@ export function SettingFocus({
               body={{ kind: "configure.set", data: { setting: set.setting, done: !set.done } }}
               shortcut={set.done ? "u" : map ? "m" : "Space"}
             >
-              {set.done ? <RotateCcw size={18} aria-hidden="true" /> : <Check size={18} aria-hidden="true" />}
+              {set.done ? <Icon of={RotateCcw} size={18} /> : <Icon of={Check} size={18} />}
               {set.done ? "Not made after all" : map ? "Made with another tool" : "Made"}
             </EntryButton>
           </>

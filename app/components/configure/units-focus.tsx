@@ -1,9 +1,10 @@
-import { Eraser, Lock, Radar } from "lucide-react";
+import { Eraser, Lock, Radar } from "lucide";
 import { useCarSession } from "~/app/lib/use-car-session";
 import type { CodingView, UnitView } from "~/core/views/coding";
 import { Focus } from "../bench/focus";
 import { Button } from "../controls";
 import { useJob } from "../entry-form";
+import { Icon } from "../icon";
 import { Mark } from "../marks";
 import { AllowSending, SessionBar } from "./session-bar";
 import { WordsExchange } from "./words-exchange";
@@ -29,12 +30,11 @@ export function UnitsFocus({ coding, after }: { coding: CodingView; after: strin
             onClick={() => session.scan(coding.units)}
             aria-keyshortcuts={session.sending ? "Space" : undefined}
           >
-            <Radar size={18} aria-hidden="true" /> {scanned ? "Scan again" : "Scan the car"}
+            <Icon of={Radar} size={18} /> {scanned ? "Scan again" : "Scan the car"}
           </Button>
           {stored.length > 0 && (
             <Button disabled={busy} onClick={() => session.clear(stored)}>
-              <Eraser size={18} aria-hidden="true" /> Clear codes in {stored.length}{" "}
-              {stored.length === 1 ? "unit" : "units"}
+              <Icon of={Eraser} size={18} /> Clear codes in {stored.length} {stored.length === 1 ? "unit" : "units"}
             </Button>
           )}
         </>
@@ -71,8 +71,8 @@ function Unit({ unit }: { unit: UnitView }) {
       </div>
       {unit.locked && (
         <p className="flex items-center gap-1.5 text-sm text-quiet">
-          <Lock size={15} aria-hidden="true" /> Seen, never written here: {unit.locked}. Its work follows the maker's
-          procedure, by licensed people and local law.
+          <Icon of={Lock} size={15} /> Seen, never written here: {unit.locked}. Its work follows the maker's procedure,
+          by licensed people and local law.
         </p>
       )}
       {unit.strange.length > 0 && (

@@ -1,5 +1,5 @@
 import { format, parseISO } from "date-fns";
-import { ArrowRight, BookOpen, PencilLine, Undo2 } from "lucide-react";
+import { ArrowRight, BookOpen, PencilLine, Undo2 } from "lucide";
 import { useState } from "react";
 import { useCarSession } from "~/app/lib/use-car-session";
 import { changedBits } from "~/core/coding/word";
@@ -8,6 +8,7 @@ import type { CodingView, WordView } from "~/core/views/coding";
 import { Focus } from "../bench/focus";
 import { Button, Field } from "../controls";
 import { useAppend, useJob } from "../entry-form";
+import { Icon } from "../icon";
 import { Mark, Notice } from "../marks";
 import { AllowSending, SessionBar } from "./session-bar";
 import { WordBytes } from "./word-bytes";
@@ -35,8 +36,7 @@ export function WordFocus({ word, coding, after }: { word: WordView; coding: Cod
               onClick={() => session.write(word, change, coding.units)}
               aria-keyshortcuts={ready ? "Space" : undefined}
             >
-              <PencilLine size={18} aria-hidden="true" /> Write {word.changes}{" "}
-              {word.changes === 1 ? "change" : "changes"}
+              <Icon of={PencilLine} size={18} /> Write {word.changes} {word.changes === 1 ? "change" : "changes"}
             </Button>
           )}
           <Button
@@ -45,7 +45,7 @@ export function WordFocus({ word, coding, after }: { word: WordView; coding: Cod
             onClick={() => session.read([word], coding.units)}
             aria-keyshortcuts="r"
           >
-            <BookOpen size={18} aria-hidden="true" /> {word.bytes ? "Read again" : "Read from the car"}
+            <Icon of={BookOpen} size={18} /> {word.bytes ? "Read again" : "Read from the car"}
           </Button>
         </>
       }
@@ -164,7 +164,7 @@ function Settings({ word }: { word: WordView }) {
                     {f.value}
                     {f.to && (
                       <>
-                        <ArrowRight size={16} aria-label="becomes" />
+                        <Icon of={ArrowRight} size={16} label="becomes" />
                         <strong>{f.to}</strong>
                       </>
                     )}
@@ -259,7 +259,7 @@ function History({ word, coding, ready }: { word: WordView; coding: CodingView; 
               )}
               {i > 0 && other && (
                 <Button look="quiet" disabled={!ready} onClick={() => session.write(word, other, coding.units)}>
-                  <Undo2 size={16} aria-hidden="true" /> Restore
+                  <Icon of={Undo2} size={16} /> Restore
                 </Button>
               )}
             </li>
@@ -283,7 +283,7 @@ function Compared({ word, older, newer }: { word: WordView; older: HistoryEntry;
   return (
     <section aria-label="Compared" className="mt-3 border-t-2 border-rule pt-2">
       <h3 className="font-medium">
-        <span className="num">{older.hex}</span> <ArrowRight size={16} className="inline" aria-label="against" />{" "}
+        <span className="num">{older.hex}</span> <Icon of={ArrowRight} size={16} className="inline" label="against" />{" "}
         <span className="num">{newer.hex}</span>
       </h3>
       {!older.values || !newer.values ? (
@@ -295,7 +295,7 @@ function Compared({ word, older, newer }: { word: WordView; older: HistoryEntry;
             return a === b ? null : (
               <li key={label} className="border-t border-rule py-1.5">
                 <span className="font-medium">{label}</span>: {a}{" "}
-                <ArrowRight size={14} className="inline" aria-label="becomes" /> {b}
+                <Icon of={ArrowRight} size={14} className="inline" label="becomes" /> {b}
               </li>
             );
           })}

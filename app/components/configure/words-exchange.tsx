@@ -1,10 +1,11 @@
-import { Download } from "lucide-react";
+import { Download } from "lucide";
 import { useState } from "react";
 import { saveText } from "~/app/lib/save-text";
 import { readWordsText, type StandingWord, wordsJson, wordsText } from "~/core/coding/words-text";
 import type { CodingView } from "~/core/views/coding";
 import { Button } from "../controls";
 import { EntryButton, useJob } from "../entry-form";
+import { Icon } from "../icon";
 
 /** All words of the car as a file, and words that another tool or another day has saved. */
 export function WordsExchange({ coding }: { coding: CodingView }) {
@@ -27,13 +28,13 @@ export function WordsExchange({ coding }: { coding: CodingView }) {
             disabled={known === 0}
             onClick={() => saveText(wordsText(title, standing), `words-${job.number}.txt`)}
           >
-            <Download size={18} aria-hidden="true" /> Text
+            <Icon of={Download} size={18} /> Text
           </Button>
           <Button
             disabled={known === 0}
             onClick={() => saveText(wordsJson(title, standing), `words-${job.number}.json`, "application/json")}
           >
-            <Download size={18} aria-hidden="true" /> JSON
+            <Icon of={Download} size={18} /> JSON
           </Button>
           <span className="text-sm text-quiet">
             {known} of {standing.length} words are known

@@ -1,4 +1,4 @@
-import { Camera, CameraOff } from "lucide-react";
+import { Camera, CameraOff } from "lucide";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { canScan, useScanner } from "~/app/lib/use-scanner";
 import type { Connection } from "~/core/connect/connection-plan";
@@ -6,6 +6,7 @@ import { LabelError, readLabel } from "~/core/connect/label";
 import { upperFirst } from "~/core/model/labels";
 import { Button } from "../controls";
 import { useJob } from "../entry-form";
+import { Icon } from "../icon";
 
 /** Which plug is this in my hand? Reads the label of a lead by camera or as typed and goes to its line. */
 export function FindLead({ connections, onFound }: { connections: Connection[]; onFound(link: string): void }) {
@@ -55,7 +56,7 @@ export function FindLead({ connections, onFound }: { connections: Connection[]; 
         </Button>
         {scans && (
           <Button aria-pressed={on} onClick={() => setOn(!on)}>
-            {on ? <CameraOff size={18} aria-hidden="true" /> : <Camera size={18} aria-hidden="true" />}
+            {on ? <Icon of={CameraOff} size={18} /> : <Icon of={Camera} size={18} />}
             {on ? "Camera off" : "Scan"}
           </Button>
         )}

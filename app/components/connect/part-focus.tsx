@@ -1,9 +1,10 @@
-import { ChevronRight } from "lucide-react";
+import { ChevronRight } from "lucide";
 import { Link } from "react-router";
 import type { LaidOut } from "~/app/lib/lay-out";
 import { KIND_NAMES } from "~/core/model/kinds";
 import type { Standing, systemView } from "~/core/views/system";
 import { Focus } from "../bench/focus";
+import { Icon } from "../icon";
 import { SystemDrawing, SystemShape } from "../library/system-drawing";
 import { Mark } from "../marks";
 
@@ -63,7 +64,7 @@ export function PartFocus({
                   >
                     <Mark tone={STANDINGS[line.standing].tone}>{STANDINGS[line.standing].word}</Mark>
                     <span className="hidden underline underline-offset-4 sm:inline">Show its plug</span>
-                    <ChevronRight size={20} aria-hidden="true" className="sm:hidden" />
+                    <Icon of={ChevronRight} size={20} className="sm:hidden" />
                   </Link>
                 )}
               </li>

@@ -1,7 +1,8 @@
-import { Plug, Unplug } from "lucide-react";
+import { Plug, Unplug } from "lucide";
 import type { connectView } from "~/core/views/connect";
 import { Focus } from "../bench/focus";
 import { EntryButton } from "../entry-form";
+import { Icon } from "../icon";
 import { Mark } from "../marks";
 import { PlugFaces } from "./plug-faces";
 import { SupplyMark } from "./supply-mark";
@@ -33,7 +34,7 @@ function Out({ row }: { row: Row }) {
       label={`Unplug: ${row.say}`}
       shortcut="u"
     >
-      <Unplug size={18} aria-hidden="true" /> Unplug
+      <Icon of={Unplug} size={18} /> Unplug
     </EntryButton>
   );
 }
@@ -48,7 +49,7 @@ function In({ row }: { row: Row }) {
         label={`Plugged: ${row.say}`}
         shortcut="Space"
       >
-        <Plug size={18} aria-hidden="true" /> Plugged
+        <Icon of={Plug} size={18} /> Plugged
       </EntryButton>
     );
   return (
@@ -80,7 +81,8 @@ function In({ row }: { row: Row }) {
 }
 
 /** Both halves in words; function first, colour last. */
-function lookWords({ plug, socket }: Row): string {
+function lookWords({ halves }: Row): string {
+  const [plug, socket] = halves.map((h) => h.port.connector);
   if (!plug || !socket) return "";
   const colour =
     plug.colour && socket.colour && plug.colour !== socket.colour

@@ -1,10 +1,11 @@
-import { Download, FileText, ZoomIn, ZoomOut } from "lucide-react";
+import { Download, FileText, ZoomIn, ZoomOut } from "lucide";
 import { useRef, useState } from "react";
 import type { LaidOut } from "~/app/lib/lay-out";
 import { saveSvg } from "~/app/lib/save-svg";
 import { KIND_NAMES, SIGNAL_KINDS, type SignalKind } from "~/core/model/kinds";
 import { Focus } from "../bench/focus";
 import { Button, buttonLook } from "../controls";
+import { Icon } from "../icon";
 import { SystemDrawing, SystemShape } from "../library/system-drawing";
 
 const LAYERS = ["Supply", "Control", "Picture, sound, data"];
@@ -87,14 +88,14 @@ export function WholeSystem({
                 disabled={zoom === 0}
                 onClick={() => setZoom(Math.max(0, (zoom ?? NORMAL) - 1))}
               >
-                <ZoomOut size={20} aria-hidden="true" />
+                <Icon of={ZoomOut} size={20} />
               </Button>
               <Button
                 aria-label="Larger"
                 disabled={zoom === SCALES.length - 1}
                 onClick={() => setZoom(Math.min(SCALES.length - 1, (zoom ?? NORMAL - 1) + 1))}
               >
-                <ZoomIn size={20} aria-hidden="true" />
+                <Icon of={ZoomIn} size={20} />
               </Button>
             </span>
           </div>
@@ -112,13 +113,13 @@ export function WholeSystem({
           </div>
           <div className="mt-4 flex flex-wrap gap-2">
             <Button onClick={save} disabled={!drawing}>
-              <Download size={18} aria-hidden="true" /> Save as SVG
+              <Icon of={Download} size={18} /> Save as SVG
             </Button>
             <a
               className={buttonLook()}
               href={`/jobs/${job}/system.pdf?layers=${[...layers].sort().join("")}${kind && `&kind=${kind}`}`}
             >
-              <FileText size={18} aria-hidden="true" /> Open as PDF
+              <Icon of={FileText} size={18} /> Open as PDF
             </a>
           </div>
         </>

@@ -2,8 +2,12 @@ import type { Cavity, Face } from "~/core/connect/face";
 import { tappable } from "./tappable";
 
 /** Strokes, not colours, tell supply, control and content apart. */
-const DASHES = ["2 3", "6 3", undefined];
+const LAYERS = ["2 3", "6 3", undefined].map((strokeDasharray) => ({ strokeWidth: 1.75, strokeDasharray }));
+const EMPTY = { fill: "var(--raised)", strokeOpacity: 0.3 };
+const IN_HAND = { fill: "var(--watch-ground)", strokeWidth: 3 };
+const LOOKS = [EMPTY, ...LAYERS, IN_HAND];
 const CELL = 44;
+const MIDDLE = CELL / 2;
 /** A wide plug is drawn smaller down to this; below it its letters cannot be read, and the frame scrolls. */
 const MIN_WIDTH = 500;
 
@@ -48,44 +52,67 @@ export function FaceView({
         stroke="var(--ink)"
         strokeWidth={2}
       />
-      <g textAnchor="middle" fontSize={12} fontFamily="var(--font-mono)" fill="var(--ink)">
+      <g fill="var(--paper)" stroke="var(--ink)">
+        {LOOKS.map((look) => {
+          const alike = face.cavities.filter((c) => lookOf(c, at) === look);
+          const outlines = alike.map((c) => outline(c, face.gender));
+          return alike[0] && <path key={alike[0].id} d={outlines.join("")} {...look} />;
+        })}
+      </g>
+      <path
+        d={face.cavities.map((c) => arrow(c, moves[c.id])).join("")}
+        fill="none"
+        stroke="var(--accent)"
+        strokeWidth={2.5}
+      />
+      <g textAnchor="middle" fontSize={12} fontFamily="var(--font-mono)" fill="var(--quiet)">
         {face.cavities.map((c) => (
-          <g
-            key={`${c.row}-${c.column}`}
-            transform={`translate(${8 + c.column * CELL} ${17 + c.row * CELL})`}
-            {...(onTap && tappable(`${c.id} ${c.tag || "empty"}`, () => onTap(c), c.id === at))}
-          >
-            <rect
-              x={2}
-              y={2}
-              width={CELL - 4}
-              height={CELL - 4}
-              rx={face.gender === "female" ? 3 : 10}
-              fill={c.id === at ? "var(--watch-ground)" : c.contact ? "var(--paper)" : "var(--raised)"}
-              stroke="var(--ink)"
-              strokeOpacity={c.contact ? 1 : 0.3}
-              strokeWidth={c.id === at ? 3 : c.contact ? 1.75 : 1}
-              strokeDasharray={c.layer >= 0 ? DASHES[c.layer] : undefined}
-            />
-            {moves[c.id] && (
-              <path
-                d={moves[c.id]?.startsWith("goes") ? "M31 13l8-8M39 11V5h-6" : "M39 5l-8 8M31 7v6h6"}
-                fill="none"
-                stroke="var(--accent)"
-                strokeWidth={2.5}
-              />
-            )}
-            <text x={CELL / 2} y={17} fill="var(--quiet)">
-              {onTap ? c.id : c.stamp}
-            </text>{" "}
-            {c.tag && (
-              <text x={CELL / 2} y={33} fontWeight={600}>
-                {c.tag}
-              </text>
-            )}
-          </g>
+          <text key={c.id} x={left(c) + MIDDLE} y={top(c) + 17}>
+            {onTap ? c.id : c.stamp}
+          </text>
         ))}
       </g>
+      <g textAnchor="middle" fontSize={12} fontFamily="var(--font-mono)" fill="var(--ink)" fontWeight={600}>
+        {face.cavities.map(
+          (c) =>
+            c.tag && (
+              <text key={c.id} x={left(c) + MIDDLE} y={top(c) + 33}>
+                {c.tag}
+              </text>
+            ),
+        )}
+      </g>
+      {onTap && (
+        <g fill="transparent">
+          {face.cavities.map((c) => (
+            <g key={c.id} {...tappable(`${c.id} ${c.tag || "empty"}`, () => onTap(c), c.id === at)}>
+              <rect x={left(c)} y={top(c)} width={CELL} height={CELL} />
+            </g>
+          ))}
+        </g>
+      )}
     </svg>
   );
+}
+
+const left = (c: Cavity) => 8 + c.column * CELL;
+const top = (c: Cavity) => 17 + c.row * CELL;
+
+/** Cavities that look alike are one path: a plug has up to fifty. */
+function lookOf(c: Cavity, at: string | null) {
+  return c.id === at ? IN_HAND : (LAYERS[c.layer] ?? EMPTY);
+}
+
+/** The edge of a cavity: that of a male half is rounder. */
+function outline(c: Cavity, gender: Face["gender"]): string {
+  const r = gender === "female" ? 3 : 10;
+  const side = CELL - 4 - 2 * r;
+  const corner = (x: number, y: number) => `a${r} ${r} 0 0 1 ${x} ${y}`;
+  return `M${left(c) + 2 + r} ${top(c) + 2}h${side}${corner(r, r)}v${side}${corner(-r, r)}h${-side}${corner(-r, -r)}v${-side}${corner(r, -r)}z`;
+}
+
+/** In the corner of a cavity whose contact goes elsewhere, or comes from there. */
+function arrow(c: Cavity, move: string | undefined): string {
+  if (!move) return "";
+  return `M${left(c)} ${top(c)}${move.startsWith("goes") ? "m31 13l8-8m0 6v-6h-6" : "m39 5l-8 8m0-6v6h6"}`;
 }

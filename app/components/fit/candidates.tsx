@@ -1,4 +1,4 @@
-import { Scale } from "lucide-react";
+import { Scale } from "lucide";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { useMoney } from "~/app/lib/money";
@@ -7,6 +7,7 @@ import type { Candidate, Wish } from "~/core/fit/rank";
 import type { BenchItem } from "../bench/bench";
 import { Focus } from "../bench/focus";
 import { buttonLook } from "../controls";
+import { Icon } from "../icon";
 import { Mark, type Tone } from "../marks";
 
 export const LEVEL_TONES: Record<Candidate["verdict"]["level"], Tone> = {
@@ -73,7 +74,7 @@ export function Compare({ list }: { list: readonly Candidate[] }) {
       actions={
         compared.length > 1 && (
           <Link to={`/jobs/${job}/compare?${compared.map((k) => `kit=${k}`).join("&")}`} className={buttonLook("next")}>
-            <Scale size={18} aria-hidden="true" /> Compare {compared.length} kits
+            <Icon of={Scale} size={18} /> Compare {compared.length} kits
           </Link>
         )
       }

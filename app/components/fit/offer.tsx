@@ -1,4 +1,4 @@
-import { FileText } from "lucide-react";
+import { FileText } from "lucide";
 import { Form, Link, useFetcher, useNavigation, useParams, useSubmit } from "react-router";
 import { useMoney } from "~/app/lib/money";
 import type { Lane } from "~/core/connect/lane";
@@ -11,6 +11,7 @@ import { Focus } from "../bench/focus";
 import { LaneDrawing } from "../connect/lane-drawing";
 import { Button, buttonLook, Section } from "../controls";
 import { EntryButton, useJob } from "../entry-form";
+import { Icon } from "../icon";
 import { Notice } from "../marks";
 import { LEVEL_TONES } from "./candidates";
 
@@ -67,7 +68,7 @@ export function OfferFocus(props: Props) {
               target="_blank"
               rel="noreferrer"
             >
-              <FileText size={18} aria-hidden="true" /> Offer as PDF
+              <Icon of={FileText} size={18} /> Offer as PDF
             </a>
           </>
         )

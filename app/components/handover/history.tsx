@@ -1,7 +1,8 @@
 import { format } from "date-fns";
-import { Undo2 } from "lucide-react";
+import { Undo2 } from "lucide";
 import { Focus } from "../bench/focus";
 import { EntryButton } from "../entry-form";
+import { Icon } from "../icon";
 
 interface Entry {
   id: string;
@@ -31,7 +32,7 @@ export function History({ entries, closed }: { entries: Entry[]; closed: boolean
                 body={{ kind: "undo", data: { entry: e.id } }}
                 label={`Undo: ${e.words}, ${format(new Date(e.at), "HH:mm")}`}
               >
-                <Undo2 size={16} aria-hidden="true" /> Undo
+                <Icon of={Undo2} size={16} /> Undo
               </EntryButton>
             )}
           </li>

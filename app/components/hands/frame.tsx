@@ -1,6 +1,7 @@
-import { Check, ChevronLeft, ChevronRight, RotateCcw } from "lucide-react";
+import { Check, ChevronLeft, ChevronRight, RotateCcw } from "lucide";
 import { type ReactNode, type TouchEvent, useEffect, useRef } from "react";
 import { Button } from "~/app/components/controls";
+import { Icon } from "../icon";
 
 /** One thing at a time for one clean hand: what to do, its picture, and large buttons under the thumb. */
 export function HandsFrame({
@@ -53,13 +54,13 @@ export function HandsFrame({
               aria-label={`Undo the tick: ${undo.title}`}
               onClick={undo.act}
             >
-              <RotateCcw size={18} aria-hidden="true" /> Undo<span className="hidden sm:inline"> “{undo.title}”</span>
+              <Icon of={RotateCcw} size={18} /> Undo<span className="hidden sm:inline"> “{undo.title}”</span>
             </Button>
           )}
         </p>
         <div className="flex gap-2">
           <Button aria-label="Step before" className="min-h-20! px-2! sm:px-4!" onClick={() => move(-1)}>
-            <ChevronLeft size={28} aria-hidden="true" />
+            <Icon of={ChevronLeft} size={28} />
           </Button>
           <Button
             look={done.look}
@@ -68,11 +69,11 @@ export function HandsFrame({
             onClick={done.act}
             aria-keyshortcuts="Space"
           >
-            <Check size={32} aria-hidden="true" /> {done.label}
+            <Icon of={Check} size={32} /> {done.label}
           </Button>
           {more}
           <Button aria-label="Step after" className="min-h-20! px-2! sm:px-4!" onClick={() => move(1)}>
-            <ChevronRight size={28} aria-hidden="true" />
+            <Icon of={ChevronRight} size={28} />
           </Button>
         </div>
       </footer>

@@ -1,4 +1,4 @@
-import { Camera } from "lucide-react";
+import { Camera } from "lucide";
 import { useRef, useState } from "react";
 import { useParams } from "react-router";
 import { toast } from "sonner";
@@ -8,6 +8,7 @@ import type { Command } from "~/core/log/entry";
 import type { intakeView } from "~/core/views/intake";
 import { Focus } from "../bench/focus";
 import { EntryButton, useAppend, useJob } from "../entry-form";
+import { Icon } from "../icon";
 import { Mark, ResultMark } from "../marks";
 
 export type BaselineTry = ReturnType<typeof intakeView>["baseline"][number];
@@ -129,7 +130,7 @@ function TakePhoto({ test, note }: { test: BaselineTry; note: string }) {
     <label
       className={`inline-flex min-h-11 cursor-pointer items-center gap-2 rounded-[3px] border border-strong bg-raised px-4 focus-within:outline-3 focus-within:outline-accent ${readOnly ? "opacity-60" : ""}`}
     >
-      <Camera size={18} aria-hidden="true" /> {sending || busy ? "Sending ..." : "Photo"}
+      <Icon of={Camera} size={18} /> {sending || busy ? "Sending ..." : "Photo"}
       <input
         ref={input}
         type="file"

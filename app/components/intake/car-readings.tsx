@@ -1,11 +1,12 @@
 import { format, parseISO } from "date-fns";
-import { Binary, ScanLine } from "lucide-react";
+import { Binary, ScanLine } from "lucide";
 import { useEffect, useRef } from "react";
 import { useFetcher, useParams } from "react-router";
 import type { loader as scanLoader } from "~/app/routes/jobs/scan";
 import { readVersion } from "~/core/fit/version";
 import { byModule, readFaultCodes } from "~/core/intake/fault-codes";
 import { Button } from "../controls";
+import { Icon } from "../icon";
 import { Mark } from "../marks";
 
 /** What was understood of the firmware text, while it is typed. */
@@ -68,7 +69,7 @@ export function TakeScan({
   if (!scanned) return null;
   return (
     <Button onClick={() => onRead(scanned.text)}>
-      <Binary size={18} aria-hidden="true" /> Take over the scan of {format(parseISO(scanned.at), "d MMM, HH:mm")}
+      <Icon of={Binary} size={18} /> Take over the scan of {format(parseISO(scanned.at), "d MMM, HH:mm")}
     </Button>
   );
 }
@@ -93,8 +94,7 @@ export function ReadStandIn({ onRead }: { onRead: (text: string) => void }) {
       }}
       disabled={fetcher.state !== "idle"}
     >
-      <ScanLine size={18} aria-hidden="true" />{" "}
-      {fetcher.state === "idle" ? "Read from the stand-in car" : "Reading ..."}
+      <Icon of={ScanLine} size={18} /> {fetcher.state === "idle" ? "Read from the stand-in car" : "Reading ..."}
     </Button>
   );
 }

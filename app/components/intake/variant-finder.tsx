@@ -1,10 +1,11 @@
-import { ArrowLeft, Eye, RadioReceiver } from "lucide-react";
+import { ArrowLeft, Eye, RadioReceiver } from "lucide";
 import { Link } from "react-router";
 import type { FinderView } from "~/core/views/finder";
 import { Focus } from "../bench/focus";
 import { buttonLook } from "../controls";
 import { RadioLook } from "../drawings/dash-view";
 import { EntryButton } from "../entry-form";
+import { Icon } from "../icon";
 import { Mark, Notice } from "../marks";
 
 /** Which radio is it? One question after the other, the one that tells most for its effort first. */
@@ -75,7 +76,7 @@ function Question({ view }: { view: FinderView }) {
     <div className="border-l-4 border-accent bg-raised px-4 py-4">
       <h3 className="text-xl font-semibold">{question.ask}</h3>
       <p className="mt-1 flex items-start gap-2 text-quiet">
-        <Eye size={20} aria-hidden="true" className="mt-0.5 shrink-0" /> {question.where}
+        <Icon of={Eye} size={20} className="mt-0.5 shrink-0" /> {question.where}
       </p>
       <div className="mt-4 flex flex-wrap gap-2">
         {question.answers.map((a) => (
@@ -131,7 +132,7 @@ function ThisOne({ view, id, look, label }: { view: FinderView; id: string; look
         data: { variant: { slug: id, version: view.versions[id] ?? 1 }, answers: { ...view.answers } },
       }}
     >
-      <RadioReceiver size={18} aria-hidden="true" /> {label}
+      <Icon of={RadioReceiver} size={18} /> {label}
     </EntryButton>
   );
 }
@@ -187,7 +188,7 @@ function Answered({ view }: { view: FinderView }) {
             className={buttonLook("quiet")}
             aria-label={`Undo: ${question.ask}`}
           >
-            <ArrowLeft size={16} aria-hidden="true" /> Undo
+            <Icon of={ArrowLeft} size={16} /> Undo
           </Link>
         </li>
       ))}

@@ -1,6 +1,7 @@
-import { CarFront, ChevronDown, OctagonAlert, TriangleAlert } from "lucide-react";
+import { CarFront, ChevronDown, OctagonAlert, TriangleAlert } from "lucide";
 import type { JobCarState } from "~/core/job/car-state";
 import { EntryButton } from "../entry-form";
+import { Icon } from "../icon";
 
 /** The car as the done steps leave it, in a line; it opens to every cell and hazard. Computed, never typed. */
 export function CarState({ car, workMinutes }: { car: JobCarState; workMinutes: number }) {
@@ -14,11 +15,11 @@ export function CarState({ car, workMinutes }: { car: JobCarState; workMinutes: 
         className={`inline-flex min-h-11 max-w-full items-center gap-2 rounded-[3px] px-2 text-left ${stop ? "bg-stop-ground font-semibold text-stop" : watch ? "bg-watch-ground text-watch" : "text-ink"}`}
       >
         {stop ? (
-          <OctagonAlert size={20} className="shrink-0" aria-hidden="true" />
+          <Icon of={OctagonAlert} size={20} className="shrink-0" />
         ) : watch ? (
-          <TriangleAlert size={20} className="shrink-0" aria-hidden="true" />
+          <Icon of={TriangleAlert} size={20} className="shrink-0" />
         ) : (
-          <CarFront size={20} className="shrink-0" aria-hidden="true" />
+          <Icon of={CarFront} size={20} className="shrink-0" />
         )}
         <span
           className={`text-[0.93rem] leading-tight ${car.wrong ? "max-w-20 sm:max-w-none" : "sr-only sm:not-sr-only sm:line-clamp-2 sm:max-w-56 xl:max-w-80"}`}
@@ -26,7 +27,7 @@ export function CarState({ car, workMinutes }: { car: JobCarState; workMinutes: 
           {car.wrong ? "Do not switch on" : (stop?.text ?? inAWord(car))}
         </span>
         {!stop && <span className="num sr-only text-sm whitespace-nowrap sm:not-sr-only">{clock(workMinutes)}</span>}
-        <ChevronDown size={16} className="shrink-0" aria-hidden="true" />
+        <Icon of={ChevronDown} size={16} className="shrink-0" />
       </button>
       <div
         popover="auto"
@@ -109,13 +110,12 @@ function Warning({
   remedy: string;
   children?: React.ReactNode;
 }) {
-  const Icon = level === "stop" ? OctagonAlert : TriangleAlert;
   return (
     <div
       role="alert"
       className={`mt-2 flex items-start gap-2 px-2 py-2 font-medium ${level === "stop" ? "bg-stop-ground text-stop" : "bg-watch-ground text-watch"}`}
     >
-      <Icon size={20} className="mt-0.5 shrink-0" aria-hidden="true" />
+      <Icon of={level === "stop" ? OctagonAlert : TriangleAlert} size={20} className="mt-0.5 shrink-0" />
       <p className="min-w-0 flex-1">
         {text} <span className="text-ink">{remedy}</span>
       </p>

@@ -1,9 +1,10 @@
-import { ArrowRight, Check, ChevronDown } from "lucide-react";
+import { ArrowRight, Check, ChevronDown } from "lucide";
 import { Link, NavLink, useLocation } from "react-router";
 import type { Other } from "~/app/lib/job-version";
 import type { JobOverview } from "~/app/server/jobs.server";
 import type { NextAction } from "~/core/job/next";
 import { STAGES, type Stage } from "~/core/log/stages";
+import { Icon } from "../icon";
 import { Mark } from "../marks";
 import { TopButtons } from "../top";
 import { Sign } from "../wordmark";
@@ -121,7 +122,7 @@ function Stages({ next, job, closed }: { next: Stage; job: string; closed: boole
 }
 
 function Station({ state }: { state: "next" | "done" | "open" }) {
-  if (state === "done") return <Check size={15} strokeWidth={3} aria-hidden="true" className="shrink-0 text-ink" />;
+  if (state === "done") return <Icon of={Check} size={15} className="shrink-0 stroke-3! text-ink" />;
   return (
     <span
       aria-hidden="true"
@@ -140,7 +141,7 @@ function StagesButton() {
       popoverTarget="stages"
       className="inline-flex min-h-11 items-center gap-1 border-b-[3px] border-ink px-1 font-semibold lg:hidden"
     >
-      {stage ? STAGE_NAMES[stage] : "Stages"} <ChevronDown size={16} aria-hidden="true" />
+      {stage ? STAGE_NAMES[stage] : "Stages"} <Icon of={ChevronDown} size={16} />
     </button>
   );
 }
@@ -164,7 +165,7 @@ function Next({ next, job }: { next: NextAction; job: string }) {
         className="inline-flex min-h-11 shrink-0 items-center gap-2 rounded-[3px] border border-strong bg-raised px-3"
       >
         <span className="hidden sm:inline">{STAGE_NAMES[next.stage]}</span>
-        <ArrowRight size={18} aria-hidden="true" />
+        <Icon of={ArrowRight} size={18} />
       </Link>
     </aside>
   );

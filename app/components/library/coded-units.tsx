@@ -1,8 +1,9 @@
-import { Lock } from "lucide-react";
+import { Lock } from "lucide";
 import { ScrollX, Section } from "~/app/components/controls";
 import type { CodedField, CodedUnit, CodedWord, CodingMap } from "~/core/coding/map";
 import { LOCKED_WORDS } from "~/core/coding/map";
 import { fieldBits, hexFromBytes } from "~/core/coding/word";
+import { Icon } from "../icon";
 
 /** A coding map to read: each unit with its words, each word with what its bits mean. */
 export function CodedUnits({ map }: { map: CodingMap }) {
@@ -12,7 +13,7 @@ export function CodedUnits({ map }: { map: CodingMap }) {
         <Section key={unit.id} title={unit.name} id={unit.id} aside={addressWords(unit)}>
           {unit.locked && (
             <p className="mb-2 flex items-center gap-2">
-              <Lock size={18} aria-hidden="true" /> Never written here: {LOCKED_WORDS[unit.locked]}.
+              <Icon of={Lock} size={18} /> Never written here: {LOCKED_WORDS[unit.locked]}.
             </p>
           )}
           {unit.words.map((word) => (

@@ -1,10 +1,11 @@
-import { Plus, Trash2 } from "lucide-react";
+import { Plus, Trash2 } from "lucide";
 import { createContext, useContext } from "react";
 import { kitConditionWords } from "~/core/model/kit-condition";
 import { conditionWords, SITUATION_VALUES, shortContact, situationWords, upperFirst } from "~/core/model/labels";
 import type { KitCondition } from "~/core/model/profile";
 import type { Condition, Part, SituationField, System } from "~/core/model/types";
 import { Button } from "../controls";
+import { Icon } from "../icon";
 import { Among, Bounds, isNumber, Menu, OneOf, Words } from "./condition-inputs";
 import { type FieldProps, isObject, type Json, type JsonSchema, resolve } from "./json-schema";
 
@@ -88,10 +89,10 @@ function Node({ value, onChange, kinds, part }: NodeProps) {
       )}
       <div className="flex flex-wrap gap-2">
         <Button look="quiet" className="px-2!" onClick={() => onChange({ all: [value, fresh] })}>
-          <Plus size={16} aria-hidden="true" /> and
+          <Icon of={Plus} size={16} /> and
         </Button>
         <Button look="quiet" className="px-2!" onClick={() => onChange({ any: [value, fresh] })}>
-          <Plus size={16} aria-hidden="true" /> or
+          <Icon of={Plus} size={16} /> or
         </Button>
         <Button look="quiet" className="px-2!" onClick={() => onChange("not" in of ? of.not : { not: value })}>
           {"not" in of ? "without “not”" : "not"}
@@ -145,13 +146,13 @@ function Several({
               />
             </div>
             <Button look="quiet" aria-label="Take this out" onClick={() => put(items.filter((_, j) => j !== i))}>
-              <Trash2 size={16} aria-hidden="true" />
+              <Icon of={Trash2} size={16} />
             </Button>
           </li>
         ))}
       </ul>
       <Button look="quiet" className="px-2!" onClick={() => put([...items, STATEMENTS[kinds[0] ?? ""]?.fresh])}>
-        <Plus size={16} aria-hidden="true" /> one more
+        <Icon of={Plus} size={16} /> one more
       </Button>
     </div>
   );

@@ -1,9 +1,10 @@
-import { ClipboardPaste } from "lucide-react";
+import { ClipboardPaste } from "lucide";
 import { useId, useState } from "react";
 import { readContacts } from "~/core/library/contacts-table";
 import { STANDARD_PLUGS } from "~/core/library/standard-plugs";
 import type { Contact } from "~/core/model/types";
 import { Button } from "../controls";
+import { Icon } from "../icon";
 
 /** Contacts from a table copied out of a leaflet or a spreadsheet. */
 export function ContactsPaste({ onRead }: { onRead: (contacts: Contact[]) => void }) {
@@ -14,7 +15,7 @@ export function ContactsPaste({ onRead }: { onRead: (contacts: Contact[]) => voi
   if (!open)
     return (
       <Button look="quiet" className="px-2!" onClick={() => setOpen(true)}>
-        <ClipboardPaste size={16} aria-hidden="true" /> Paste a table
+        <Icon of={ClipboardPaste} size={16} /> Paste a table
       </Button>
     );
   return (

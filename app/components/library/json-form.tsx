@@ -1,9 +1,10 @@
-import { ChevronDown, ChevronUp, Copy, Plus, Trash2 } from "lucide-react";
+import { ChevronDown, ChevronUp, Copy, Plus, Trash2 } from "lucide";
 import { createContext, type ReactNode, useContext, useEffect, useRef, useState } from "react";
 import type { BackDrawing, DashDrawing, PlanDrawing } from "~/core/drawing/drawing";
 import type { PartPhoto } from "~/core/model/types";
 import type { FieldProblem } from "~/profiles/checks";
 import { Button } from "../controls";
+import { Icon } from "../icon";
 import { ConditionField, DocumentContext, isCondition } from "./condition-field";
 import { ContactsByPlug } from "./contacts-by-plug";
 import { ContactsPaste } from "./contacts-paste";
@@ -126,7 +127,7 @@ function ConditionedLine({ schema, root, value, onChange, label, path }: FieldPr
       ) : (
         when && (
           <Button look="quiet" className="px-2!" onClick={() => onChange({ say: line.say, when: emptyOf(when, root) })}>
-            <Plus size={16} aria-hidden="true" /> only under a condition
+            <Icon of={Plus} size={16} /> only under a condition
           </Button>
         )
       )}
@@ -216,7 +217,7 @@ function ObjectFields({
               className="px-2!"
               onClick={() => set(k, emptyOf(schema.properties?.[k] ?? {}, root))}
             >
-              <Plus size={16} aria-hidden="true" /> {labelOf(k, resolve(schema.properties?.[k] ?? {}, root))}
+              <Icon of={Plus} size={16} /> {labelOf(k, resolve(schema.properties?.[k] ?? {}, root))}
             </Button>
           ))}
         </div>
@@ -273,7 +274,7 @@ function Opened({ path, line, children }: { path: string; line: string; children
   return (
     <details ref={details} onToggle={(e) => e.currentTarget.open && setMade(true)}>
       <summary data-path={path} className="flex min-h-11 cursor-pointer items-center gap-2 py-1">
-        <ChevronDown size={16} aria-hidden="true" className="shrink-0 text-quiet" />
+        <Icon of={ChevronDown} size={16} className="shrink-0 text-quiet" />
         <span className="min-w-0 flex-1 truncate">{line}</span>
       </summary>
       {(made || wrong) && children()}
@@ -325,17 +326,17 @@ function List({ schema, root, value, onChange, label, path }: FieldProps) {
                   {member(i)}
                   <div className="flex flex-wrap gap-2">
                     <Button look="quiet" className="px-2!" disabled={i === 0} onClick={() => move(i, i - 1)}>
-                      <ChevronUp size={16} aria-hidden="true" /> Up
+                      <Icon of={ChevronUp} size={16} /> Up
                     </Button>
                     <Button
                       look="quiet"
                       className="px-2!"
                       onClick={() => onChange([...items.slice(0, i + 1), structuredClone(item), ...items.slice(i + 1)])}
                     >
-                      <Copy size={16} aria-hidden="true" /> Copy
+                      <Icon of={Copy} size={16} /> Copy
                     </Button>
                     <Button look="quiet" className="px-2!" onClick={() => onChange(items.filter((_, j) => j !== i))}>
-                      <Trash2 size={16} aria-hidden="true" /> Remove
+                      <Icon of={Trash2} size={16} /> Remove
                     </Button>
                   </div>
                 </div>
@@ -346,7 +347,7 @@ function List({ schema, root, value, onChange, label, path }: FieldProps) {
       </ul>
       <div className="flex flex-wrap gap-2">
         <Button look="quiet" className="px-2!" onClick={() => onChange([...items, emptyOf(itemSchema, root)])}>
-          <Plus size={16} aria-hidden="true" /> Add to {label.toLowerCase()}
+          <Icon of={Plus} size={16} /> Add to {label.toLowerCase()}
         </Button>
         {path.endsWith("contacts") && <ContactsPaste onRead={(contacts) => onChange([...items, ...contacts])} />}
       </div>

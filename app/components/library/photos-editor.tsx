@@ -1,8 +1,9 @@
-import { Camera, Trash2 } from "lucide-react";
+import { Camera, Trash2 } from "lucide";
 import { useRef, useState } from "react";
 import { smallPhoto } from "~/app/lib/small-photo";
 import type { PartPhoto } from "~/core/model/types";
 import { Button, buttonLook } from "../controls";
+import { Icon } from "../icon";
 import { PartPhotoView, PHOTO_OF } from "./part-photos";
 
 const KINDS: readonly [PartPhoto["of"], string][] = [
@@ -60,7 +61,7 @@ export function PhotosEditor({
               }}
             />
             <Button look="quiet" className="px-0!" onClick={() => onChange(photos.filter((p) => p !== photo))}>
-              <Trash2 size={16} aria-hidden="true" /> Remove
+              <Icon of={Trash2} size={16} /> Remove
             </Button>
           </li>
         ))}
@@ -71,7 +72,7 @@ export function PhotosEditor({
             key={of}
             className={`${buttonLook("plain")} cursor-pointer focus-within:outline-3 focus-within:outline-accent`}
           >
-            <Camera size={18} aria-hidden="true" /> {words}
+            <Icon of={Camera} size={18} /> {words}
             <input
               type="file"
               accept="image/*"

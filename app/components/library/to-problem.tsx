@@ -1,6 +1,7 @@
-import { CircleAlert } from "lucide-react";
+import { CircleAlert } from "lucide";
 import type { FieldProblem } from "~/profiles/checks";
 import { Button } from "../controls";
+import { Icon } from "../icon";
 
 /** How many answers are wrong, and the way to the first. */
 export function ToProblem({ problems }: { problems: readonly FieldProblem[] }) {
@@ -8,7 +9,7 @@ export function ToProblem({ problems }: { problems: readonly FieldProblem[] }) {
   if (!first) return null;
   return (
     <Button look="quiet" onClick={() => fieldAt(first.path)?.focus()}>
-      <CircleAlert size={18} aria-hidden="true" className="shrink-0 text-stop" />
+      <Icon of={CircleAlert} size={18} className="shrink-0 text-stop" />
       {problems.length === 1 ? "1 answer to correct" : `${problems.length} answers to correct`}
     </Button>
   );

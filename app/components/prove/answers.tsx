@@ -1,4 +1,4 @@
-import { CarFront } from "lucide-react";
+import { CarFront } from "lucide";
 import { type ReactNode, useState } from "react";
 import { useFetcher, useParams } from "react-router";
 import type { PlanDrawing } from "~/core/drawing/drawing";
@@ -7,6 +7,7 @@ import type { Command } from "~/core/log/entry";
 import { BREAK_IDS, BREAKS, type BreakAt, type InsteadId, insteadOf, insteadWords } from "~/core/model/sight";
 import { Button } from "../controls";
 import { EntryButton, useJob } from "../entry-form";
+import { Icon } from "../icon";
 import { areDrawn, HeardOn } from "./heard-on";
 import type { ShownTest } from "./test-focus";
 import { ResponseTimer } from "./timers";
@@ -196,7 +197,7 @@ function StandInTry({ test, name, next }: { test: string; name: string; next: bo
         aria-busy={fetcher.state !== "idle"}
         aria-keyshortcuts="Space"
       >
-        <CarFront size={18} aria-hidden="true" /> Try on the stand-in car
+        <Icon of={CarFront} size={18} /> Try on the stand-in car
       </Button>
     </fetcher.Form>
   );

@@ -1,4 +1,4 @@
-import { CarFront, Wrench } from "lucide-react";
+import { CarFront, Wrench } from "lucide";
 import type { ReactNode } from "react";
 import { Link, useFetcher, useParams } from "react-router";
 import { useDiagnosis } from "~/app/lib/use-diagnosis";
@@ -10,6 +10,7 @@ import { Focus } from "../bench/focus";
 import { Button, Fold, Section } from "../controls";
 import { DashView } from "../drawings/dash-view";
 import { EntryButton, useJob } from "../entry-form";
+import { Icon } from "../icon";
 import { Mark, Notice } from "../marks";
 import { Answers } from "./answers";
 import { MeterValue } from "./meter-value";
@@ -183,7 +184,7 @@ function Repaired({ id, title, normal, next }: { id: string; title: string; norm
       body={{ kind: "prove.repair", data: { fault: id } }}
       label={`${label}: ${title}`}
     >
-      {!normal && <Wrench size={18} aria-hidden="true" />} {label}
+      {!normal && <Icon of={Wrench} size={18} />} {label}
     </EntryButton>
   );
 }
@@ -203,7 +204,7 @@ function StandInLook({ look, first }: { look: string; first: boolean }) {
         disabled={readOnly || fetcher.state !== "idle"}
         className="whitespace-nowrap"
       >
-        <CarFront size={18} aria-hidden="true" /> Check on the stand-in car
+        <Icon of={CarFront} size={18} /> Check on the stand-in car
       </Button>
     </fetcher.Form>
   );

@@ -1,9 +1,10 @@
-import { Volume2, VolumeX } from "lucide-react";
+import { Volume2, VolumeX } from "lucide";
 import { useState } from "react";
 import { type PlanDrawing, points } from "~/core/drawing/drawing";
 import type { Command } from "~/core/log/entry";
 import type { InsteadId } from "~/core/model/sight";
 import { EntryButton } from "../entry-form";
+import { Icon } from "../icon";
 
 interface Props {
   test: { id: string; name: string; label: string };
@@ -64,7 +65,7 @@ export function HeardOn({ test, heard, plan, isNext }: Props) {
               className={`absolute grid size-11 -translate-x-1/2 -translate-y-1/2 place-items-center rounded-full border-2 border-ink ${on ? "bg-ink text-paper" : "bg-paper text-quiet"}`}
               style={{ left: `${(100 * x) / plan.width}%`, top: `${(100 * y) / plan.height}%` }}
             >
-              {on ? <Volume2 size={20} aria-hidden="true" /> : <VolumeX size={20} aria-hidden="true" />}
+              {on ? <Icon of={Volume2} size={20} /> : <Icon of={VolumeX} size={20} />}
             </button>
           );
         })}

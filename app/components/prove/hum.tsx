@@ -1,5 +1,5 @@
 import { wrap } from "comlink";
-import { Mic } from "lucide-react";
+import { Mic } from "lucide";
 import { useState } from "react";
 import { toast } from "sonner";
 import type { SoundWorker } from "~/app/workers/sound.worker";
@@ -9,6 +9,7 @@ import type { proveView } from "~/core/views/prove";
 import { Focus } from "../bench/focus";
 import { Button, ScrollX } from "../controls";
 import { useAppend, useJob } from "../entry-form";
+import { Icon } from "../icon";
 import { listen } from "./listen";
 
 type Measured = ReturnType<typeof proveView>["hum"];
@@ -48,7 +49,7 @@ export function HumFocus({ hum, after }: { hum: Measured; after: string | undefi
           disabled={hearing !== null || readOnly}
           onClick={() => void hear(ground)}
         >
-          <Mic size={18} aria-hidden="true" />
+          <Icon of={Mic} size={18} />
           {hearing === ground ? `Hearing ${LISTEN_S} s ...` : ground === "with" ? "With a ground lead" : "As it is"}
         </Button>
       ))}

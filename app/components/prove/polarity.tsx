@@ -1,5 +1,5 @@
 import { wrap } from "comlink";
-import { Mic, Play, Square } from "lucide-react";
+import { Mic, Play, Square } from "lucide";
 import { useState } from "react";
 import { toast } from "sonner";
 import type { SoundWorker } from "~/app/workers/sound.worker";
@@ -10,6 +10,7 @@ import type { proveView } from "~/core/views/prove";
 import { Focus } from "../bench/focus";
 import { Button } from "../controls";
 import { EntryButton, useAppend, useJob } from "../entry-form";
+import { Icon } from "../icon";
 import { Mark } from "../marks";
 import { listen } from "./listen";
 import { useSound } from "./use-sound";
@@ -111,7 +112,7 @@ function AB() {
           aria-pressed={playing === id}
           onClick={() => (playing === id ? stop() : void play(id))}
         >
-          {playing === id ? <Square size={18} aria-hidden="true" /> : <Play size={18} aria-hidden="true" />} {word}
+          {playing === id ? <Icon of={Square} size={18} /> : <Icon of={Play} size={18} />} {word}
         </Button>
       ))}
     </>
@@ -165,7 +166,7 @@ function ByMicrophone({ walk }: { walk: Walk }) {
                 onClick={() => void hear(c)}
                 aria-label={`Hear ${CORNER_NAMES[c]} by microphone`}
               >
-                <Mic size={18} aria-hidden="true" /> {hearing === c ? `Hearing ${LISTEN_S} s ...` : "Hear"}
+                <Icon of={Mic} size={18} /> {hearing === c ? `Hearing ${LISTEN_S} s ...` : "Hear"}
               </Button>
             </li>
           );

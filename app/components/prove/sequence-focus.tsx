@@ -1,4 +1,4 @@
-import { ArrowRight, CarFront, Check, Circle, X } from "lucide-react";
+import { ArrowRight, CarFront, Check, Circle, X } from "lucide";
 import { useFetcher, useParams } from "react-router";
 import { entryId } from "~/core/job/entry-id";
 import type { Command } from "~/core/log/entry";
@@ -7,6 +7,7 @@ import type { proveView } from "~/core/views/prove";
 import { Focus } from "../bench/focus";
 import { Button } from "../controls";
 import { EntryButton, useJob } from "../entry-form";
+import { Icon } from "../icon";
 import { Mark } from "../marks";
 
 export type ShownSequence = ReturnType<typeof proveView>["sequences"][number];
@@ -122,7 +123,7 @@ function TryOnStandIn({ sequence, step }: { sequence: string; step: string }) {
         aria-busy={fetcher.state !== "idle"}
         aria-keyshortcuts="Space"
       >
-        <CarFront size={18} aria-hidden="true" /> Try on the stand-in car
+        <Icon of={CarFront} size={18} /> Try on the stand-in car
       </Button>
     </fetcher.Form>
   );
@@ -148,13 +149,13 @@ function Steps({
             className="flex min-h-11 items-center gap-3 border-b border-rule py-1.5"
           >
             {s.id === at ? (
-              <ArrowRight size={18} className="shrink-0" aria-label="now" />
+              <Icon of={ArrowRight} size={18} className="shrink-0" label="now" />
             ) : sight === "asSaid" ? (
-              <Check size={18} className="shrink-0 text-good" aria-label="as said" />
+              <Icon of={Check} size={18} className="shrink-0 text-good" label="as said" />
             ) : sight ? (
-              <X size={18} className="shrink-0 text-stop" aria-label={SIGHTS[sight]} />
+              <Icon of={X} size={18} className="shrink-0 text-stop" label={SIGHTS[sight]} />
             ) : (
-              <Circle size={12} className="mx-[3px] shrink-0 text-quiet" aria-label="not yet" />
+              <Icon of={Circle} size={12} className="mx-[3px] shrink-0 text-quiet" label="not yet" />
             )}
             <span className={s.id === at ? "font-semibold" : ""}>
               {s.say} <span className="block text-sm text-quiet">{s.must}</span>

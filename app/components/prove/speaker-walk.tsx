@@ -1,4 +1,4 @@
-import { ArrowRight, Car, Check, Volume2, VolumeX } from "lucide-react";
+import { ArrowRight, Car, Check, Volume2, VolumeX } from "lucide";
 import { useState } from "react";
 import { useFetcher } from "react-router";
 import { entryId } from "~/core/job/entry-id";
@@ -9,6 +9,7 @@ import { Focus } from "../bench/focus";
 import { PlugFaces } from "../connect/plug-faces";
 import { Button } from "../controls";
 import { EntryButton, useAppend, useJob } from "../entry-form";
+import { Icon } from "../icon";
 import { Mark, Notice } from "../marks";
 import { TestSounds } from "./test-sounds";
 
@@ -63,7 +64,7 @@ export function SpeakerWalk({ walk, standIn, after }: { walk: Walk; standIn: boo
         <>
           {outcome.kind === "exchanged" && (
             <EntryButton look="next" body={{ kind: "prove.moved", data: {} }} shortcut="Space">
-              <Check size={18} aria-hidden="true" /> Moved: walk again
+              <Icon of={Check} size={18} /> Moved: walk again
             </EntryButton>
           )}
           {heard.map((h) => (
@@ -103,7 +104,7 @@ export function SpeakerWalk({ walk, standIn, after }: { walk: Walk; standIn: boo
               >
                 <span className="num inline-flex w-36 shrink-0 items-center justify-end gap-3 font-semibold">
                   {s.from ?? <span className="font-sans text-base font-normal text-quiet">hangs</span>}
-                  <ArrowRight size={20} aria-label="to" />
+                  <Icon of={ArrowRight} size={20} label="to" />
                   <span className="w-14">
                     {s.to ?? <span className="font-sans text-base font-normal text-quiet">hangs</span>}
                   </span>
@@ -171,13 +172,13 @@ function Corners({ set, heard, onHeard }: { set: Corner; heard: Walk["heard"]; o
             onClick={() => say(c)}
             className={`absolute grid min-h-14 w-28 -translate-x-1/2 -translate-y-1/2 place-items-center rounded border-2 border-ink px-1 py-1.5 text-sm ${was === c ? "bg-ink text-paper" : "bg-paper"} ${AT[c]}`}
           >
-            <Volume2 size={20} aria-hidden="true" /> {upperFirst(CORNER_NAMES[c])}
+            <Icon of={Volume2} size={20} /> {upperFirst(CORNER_NAMES[c])}
           </button>
         ))}
       </div>
       <div className="mt-3 flex flex-wrap gap-2">
         <Button disabled={busy || readOnly} onClick={() => say("none")}>
-          <VolumeX size={18} aria-hidden="true" /> Nothing
+          <Icon of={VolumeX} size={18} /> Nothing
         </Button>
         <Button disabled={busy || readOnly} onClick={() => say("several")}>
           Several
@@ -196,7 +197,7 @@ function HearOnStandIn({ corner, onHeard }: { corner: Corner; onHeard(): void })
       <input type="hidden" name="entry" value={entryId(seed, `walk-${corner}`)} />
       <input type="hidden" name="corner" value={corner} />
       <Button type="submit" look="next" disabled={readOnly || fetcher.state !== "idle"}>
-        <Car size={18} aria-hidden="true" /> Hear it on the stand-in car
+        <Icon of={Car} size={18} /> Hear it on the stand-in car
       </Button>
     </fetcher.Form>
   );

@@ -1,9 +1,10 @@
-import { ArrowRight, Check, Hourglass, TriangleAlert } from "lucide-react";
+import { ArrowRight, Check, Hourglass, TriangleAlert } from "lucide";
 import type { PlanDrawing } from "~/core/drawing/drawing";
 import { spanWords } from "~/core/model/labels";
 import { sightWords } from "~/core/model/sight";
 import type { proveView } from "~/core/views/prove";
 import { Focus } from "../bench/focus";
+import { Icon } from "../icon";
 import { Mark, Notice, ResultMark } from "../marks";
 import { Answers } from "./answers";
 import { HoldTimer } from "./timers";
@@ -81,7 +82,7 @@ export function HowToTry({ test }: { test: ShownTest }) {
       {!test.waits && test.holds.map((h) => <HoldTimer key={h.say} {...h} />)}
       {test.caution && (
         <p className="flex items-start gap-2 text-watch">
-          <TriangleAlert size={18} className="mt-1 shrink-0" aria-hidden="true" />
+          <Icon of={TriangleAlert} size={18} className="mt-1 shrink-0" />
           {test.caution}
         </p>
       )}
@@ -95,7 +96,7 @@ function CanBeNormal({ normal, open }: { normal: ShownTest["normal"]; open: bool
   return (
     <details open={open} className="border-y border-rule">
       <summary className="flex min-h-11 cursor-pointer items-center gap-2 font-medium">
-        <Hourglass size={17} className="shrink-0" aria-hidden="true" />
+        <Icon of={Hourglass} size={17} className="shrink-0" />
         Not a fault yet: {normal.length === 1 ? "one thing" : `${normal.length} things`} can be met here
       </summary>
       <ul className="pb-3">
@@ -123,9 +124,9 @@ function StateSteps({ steps }: { steps: ShownTest["steps"] }) {
           className={`flex min-h-8 items-center gap-2 border-b border-rule ${s.change ? "font-medium" : "text-quiet"}`}
         >
           {s.change ? (
-            <ArrowRight size={17} className="shrink-0" aria-hidden="true" />
+            <Icon of={ArrowRight} size={17} className="shrink-0" />
           ) : (
-            <Check size={17} className="shrink-0" aria-hidden="true" />
+            <Icon of={Check} size={17} className="shrink-0" />
           )}
           {s.say}
           <span className="sr-only">{s.change ? ", set it" : ", as it is"}</span>

@@ -1,8 +1,9 @@
-import { Download, Play, Square } from "lucide-react";
+import { Download, Play, Square } from "lucide";
 import { useState } from "react";
 import { saveBlob } from "~/app/lib/save-text";
 import { TEST_SIGNALS, type TestSignalId } from "~/core/sound/test-signals";
 import { Button } from "../controls";
+import { Icon } from "../icon";
 import { useSound } from "./use-sound";
 
 const IDS = Object.keys(TEST_SIGNALS) as TestSignalId[];
@@ -38,15 +39,15 @@ export function TestSounds() {
       </label>
       {playing !== null && !making ? (
         <Button onClick={stop}>
-          <Square size={18} aria-hidden="true" /> Stop
+          <Icon of={Square} size={18} /> Stop
         </Button>
       ) : (
         <Button onClick={() => void play(id)} disabled={making}>
-          <Play size={18} aria-hidden="true" /> {making ? "Making it ..." : "Play here"}
+          <Icon of={Play} size={18} /> {making ? "Making it ..." : "Play here"}
         </Button>
       )}
       <Button look="quiet" onClick={() => void save()}>
-        <Download size={18} aria-hidden="true" /> For a stick (WAV)
+        <Icon of={Download} size={18} /> For a stick (WAV)
       </Button>
     </div>
   );

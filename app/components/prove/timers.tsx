@@ -1,7 +1,8 @@
-import { Play, Square, Timer } from "lucide-react";
+import { Play, Square, Timer } from "lucide";
 import { type RefObject, useEffect, useRef, useState } from "react";
 import { Button } from "../controls";
 import { useAppend, useJob } from "../entry-form";
+import { Icon } from "../icon";
 
 /** A short tone, and a buzz where the device has one: eyes stay on the car. */
 function tick(context: AudioContext, hz: number, ms: number): void {
@@ -52,7 +53,7 @@ export function HoldTimer({ say, min, max }: { say: string; min: number; max: nu
   return (
     <div className="flex flex-wrap items-center gap-3">
       <Button onClick={start} aria-keyshortcuts="t">
-        <Timer size={18} aria-hidden="true" /> Count {min} to {max} s
+        <Icon of={Timer} size={18} /> Count {min} to {max} s
       </Button>
       {heldS !== null && (
         <span role="timer" aria-label={say} className="flex items-center gap-3">
@@ -79,7 +80,7 @@ export function ResponseTimer({ test, withinS }: { test: string; withinS: number
   };
   return (
     <Button disabled={busy || readOnly} onClick={press} aria-keyshortcuts="r">
-      {began === null ? <Play size={18} aria-hidden="true" /> : <Square size={18} aria-hidden="true" />}
+      {began === null ? <Icon of={Play} size={18} /> : <Icon of={Square} size={18} />}
       {began === null ? `Take the time, at most ${withinS} s` : "There it is"}
     </Button>
   );

@@ -1,4 +1,4 @@
-import { CircleSlash } from "lucide-react";
+import { CircleSlash } from "lucide";
 import { type MouseEvent, useState } from "react";
 import type { TouchOutcome } from "~/core/prove/touch-fit";
 import { type Place, TARGET_IDS, TARGETS, type TargetId } from "~/core/prove/touch-targets";
@@ -6,6 +6,7 @@ import type { proveView } from "~/core/views/prove";
 import { Focus } from "../bench/focus";
 import { Button } from "../controls";
 import { useAppend, useJob } from "../entry-form";
+import { Icon } from "../icon";
 import { Mark, Notice } from "../marks";
 
 type Touch = ReturnType<typeof proveView>["touch"][number];
@@ -149,7 +150,7 @@ function Screen({ touch, target, onSaid }: { touch: Touch; target: TargetId; onS
       </div>
       <div className="mt-3">
         <Button disabled={off} onClick={() => say(null)}>
-          <CircleSlash size={18} aria-hidden="true" /> Nothing reacts
+          <Icon of={CircleSlash} size={18} /> Nothing reacts
         </Button>
       </div>
     </div>

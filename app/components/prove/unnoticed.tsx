@@ -1,8 +1,9 @@
-import { Check, CircleAlert } from "lucide-react";
+import { Check, CircleAlert } from "lucide";
 import { useDiagnosis } from "~/app/lib/use-diagnosis";
 import type { proveView } from "~/core/views/prove";
 import { Focus } from "../bench/focus";
 import { EntryButton, useJob } from "../entry-form";
+import { Icon } from "../icon";
 import { Notice } from "../marks";
 import { MeterValue } from "./meter-value";
 
@@ -37,9 +38,9 @@ export function Unnoticed({ plan, evidence }: View) {
           <li key={u.id} className="border-b border-rule py-2.5">
             <p className="flex items-center gap-2 font-medium">
               {looked.has(u.id) ? (
-                <Check size={18} className="shrink-0 text-good" aria-label="looked at" />
+                <Icon of={Check} size={18} className="shrink-0 text-good" label="looked at" />
               ) : (
-                <CircleAlert size={18} className="shrink-0 text-watch" aria-label="not looked at" />
+                <Icon of={CircleAlert} size={18} className="shrink-0 text-watch" label="not looked at" />
               )}
               {u.title} <span className="num font-normal whitespace-nowrap text-quiet">{u.minutes.toFixed(1)} min</span>
             </p>

@@ -1,4 +1,4 @@
-import { Check, X } from "lucide-react";
+import { Check, X } from "lucide";
 import { useState } from "react";
 import { CLICKS, KNOB } from "~/core/job/uses";
 import { upperFirst } from "~/core/model/labels";
@@ -6,6 +6,7 @@ import type { proveView } from "~/core/views/prove";
 import { Focus } from "../bench/focus";
 import { Button } from "../controls";
 import { EntryButton } from "../entry-form";
+import { Icon } from "../icon";
 import { Mark } from "../marks";
 
 export type ShownUse = ReturnType<typeof proveView>["uses"][number];
@@ -40,10 +41,10 @@ export function UsesFocus({
         now && (
           <span className="contents" onClickCapture={() => setPicked(null)}>
             <EntryButton look="next" body={{ kind: "prove.use", data: { use: now.id, works: true } }} shortcut="Space">
-              <Check size={18} aria-hidden="true" /> As it must be
+              <Icon of={Check} size={18} /> As it must be
             </EntryButton>
             <EntryButton body={{ kind: "prove.use", data: { use: now.id, works: false } }} shortcut="2">
-              <X size={18} aria-hidden="true" /> Otherwise
+              <Icon of={X} size={18} /> Otherwise
             </EntryButton>
           </span>
         )

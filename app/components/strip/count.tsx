@@ -1,6 +1,7 @@
-import { Minus, Plus } from "lucide-react";
+import { Minus, Plus } from "lucide";
 import type { Fastener } from "~/core/model/profile";
 import { Button } from "../controls";
+import { Icon } from "../icon";
 import { Screw, TrayLetter } from "./step-facts";
 
 /** Counts one group of fasteners out or in; until somebody counts it says what the plan expects. */
@@ -39,7 +40,7 @@ export function Count({
           disabled={shown === 0}
           onClick={() => onChange(shown - 1)}
         >
-          <Minus size={24} aria-hidden="true" />
+          <Icon of={Minus} size={24} />
         </Button>
         <span
           aria-live="polite"
@@ -49,7 +50,7 @@ export function Count({
           <span className="block text-sm leading-none">{value === undefined ? "not counted" : "counted"}</span>
         </span>
         <Button aria-label={`One more: ${name}`} className="size-14 px-0!" onClick={() => onChange(shown + 1)}>
-          <Plus size={24} aria-hidden="true" />
+          <Icon of={Plus} size={24} />
         </Button>
         <Button
           aria-label={`All ${expected} there: ${name}`}

@@ -1,11 +1,12 @@
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
-import { X } from "lucide-react";
+import { X } from "lucide";
 import { type FormEvent, type ReactNode, useState } from "react";
 import { smallPhoto } from "~/app/lib/small-photo";
 import type { StripBody } from "~/core/log/entry";
 import type { Fastener } from "~/core/model/profile";
 import type { Task } from "~/core/strip/route";
 import { Button, Field } from "../controls";
+import { Icon } from "../icon";
 
 /** Sends an entry, with a photo when there is one. */
 export type Send = (body: StripBody, photo?: Blob) => void;
@@ -43,7 +44,7 @@ export function DiffersDialog({ task, onClose, send }: { task: Task; onClose(): 
               <span className="block text-base font-normal text-quiet">{task.title}</span>
             </DialogTitle>
             <Button look="quiet" aria-label="Close" onClick={close}>
-              <X size={22} aria-hidden="true" />
+              <Icon of={X} size={22} />
             </Button>
           </div>
           {way === null && (

@@ -1,4 +1,4 @@
-import { CloudOff, X } from "lucide-react";
+import { CloudOff, X } from "lucide";
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Outbox } from "~/app/lib/outbox";
@@ -6,6 +6,7 @@ import type { Command } from "~/core/log/entry";
 import { isOpen } from "~/core/offline/outbox";
 import type { CarState } from "~/core/strip/car-state";
 import { Button, buttonLook, ScrollX } from "../controls";
+import { Icon } from "../icon";
 import { Mark } from "../marks";
 
 /** Job, connection and how far the way is. */
@@ -26,7 +27,7 @@ export function HandsBar({
     <header className="border-b border-rule">
       <div className="flex items-center gap-2 px-3 py-1">
         <Link to={`/jobs/${job.id}/strip`} className={`${buttonLook("quiet")} px-2!`} aria-label="Leave this mode">
-          <X size={26} aria-hidden="true" />
+          <Icon of={X} size={26} />
         </Link>
         <p className="min-w-0 flex-1 truncate text-quiet">
           <span className="num">{job.number}</span> {job.title}
@@ -80,7 +81,7 @@ export function Connection({ outbox }: { outbox: Outbox }) {
       {outbox.connection === "online" && waiting === 0 && <Mark tone="good">Saved</Mark>}
       {outbox.connection === "online" && waiting > 0 && <Mark tone="none">Sending {waiting}</Mark>}
       {outbox.connection === "offline" && (
-        <Mark tone="watch" icon={<CloudOff size={18} aria-hidden="true" />}>
+        <Mark tone="watch" icon={<Icon of={CloudOff} size={18} />}>
           No connection{waitingWords}
         </Mark>
       )}

@@ -1,4 +1,4 @@
-import { PencilLine } from "lucide-react";
+import { PencilLine } from "lucide";
 import { useRef, useState } from "react";
 import { Button } from "~/app/components/controls";
 import { HandsFrame } from "~/app/components/hands/frame";
@@ -9,6 +9,7 @@ import type { StripStep } from "~/core/model/profile";
 import { backPoints } from "~/core/strip/back-points";
 import type { Task } from "~/core/strip/route";
 import type { StripView, taskHazards } from "~/core/strip/view";
+import { Icon } from "../icon";
 import { Count } from "./count";
 import type { Send } from "./differs";
 import { ConfirmHazards, HazardList } from "./hazards";
@@ -72,7 +73,7 @@ export function OneStep(p: OneStepProps) {
             disabled={p.readOnly}
             onClick={() => setDiffers(true)}
           >
-            <PencilLine size={24} aria-hidden="true" /> Differs
+            <Icon of={PencilLine} size={24} /> Differs
           </Button>
         }
         move={p.move}

@@ -1,9 +1,10 @@
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
-import { X } from "lucide-react";
+import { X } from "lucide";
 import { useState } from "react";
 import { Focus } from "../bench/focus";
 import { Button } from "../controls";
 import { EntryButton } from "../entry-form";
+import { Icon } from "../icon";
 import { AddForm, type Send, SmallForm } from "./differs";
 
 /** What the plan does not have: a step of one's own, another panel of the car, a small part to get. */
@@ -57,7 +58,7 @@ export function OwnSteps({
                   {open === "add" ? "A step of your own" : "Broken or lost part"}
                 </DialogTitle>
                 <Button look="quiet" aria-label="Close" onClick={close}>
-                  <X size={22} aria-hidden="true" />
+                  <Icon of={X} size={22} />
                 </Button>
               </div>
               {open === "add" ? <AddForm before={null} send={done} /> : <SmallForm step={null} send={done} />}

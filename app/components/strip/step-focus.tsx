@@ -1,4 +1,4 @@
-import { Check, RotateCcw, TriangleAlert } from "lucide-react";
+import { Check, RotateCcw, TriangleAlert } from "lucide";
 import { useState } from "react";
 import type { StripJournal } from "~/core/log/strip-journal";
 import type { Hazard } from "~/core/strip/hazards";
@@ -7,6 +7,7 @@ import type { DoneTask } from "~/core/strip/view";
 import { Focus } from "../bench/focus";
 import { Button } from "../controls";
 import { EntryButton } from "../entry-form";
+import { Icon } from "../icon";
 import { Mark } from "../marks";
 import { ConfirmHazards, HazardList } from "./hazards";
 import { PanelDrawing } from "./panel-drawing";
@@ -52,7 +53,7 @@ export function StepFocus({ task, hazards, direction, notes, locked, after }: Pr
           <Mark tone="none">{locked}</Mark>
         ) : stops.length > 0 && !sure ? (
           <Button aria-label={`Done: ${task.title}`} onClick={() => setAsked(true)} aria-keyshortcuts="Space">
-            <Check size={18} aria-hidden="true" /> Done
+            <Icon of={Check} size={18} /> Done
           </Button>
         ) : (
           <EntryButton
@@ -64,7 +65,7 @@ export function StepFocus({ task, hazards, direction, notes, locked, after }: Pr
             label={`Done: ${task.title}`}
             shortcut="Space"
           >
-            <Check size={18} aria-hidden="true" /> Done
+            <Icon of={Check} size={18} /> Done
           </EntryButton>
         )
       }
@@ -80,7 +81,7 @@ export function StepFocus({ task, hazards, direction, notes, locked, after }: Pr
       )}
       {direction === "in" && task.caution && (
         <p className="flex items-start gap-2 text-watch">
-          <TriangleAlert size={18} className="mt-1 shrink-0" aria-hidden="true" />
+          <Icon of={TriangleAlert} size={18} className="mt-1 shrink-0" />
           {task.caution}
         </p>
       )}
@@ -106,7 +107,7 @@ export function DoneFocus({ done, notes }: { done: DoneTask; notes: StripJournal
           label={`Undo the tick: ${done.title}`}
           shortcut="u"
         >
-          <RotateCcw size={18} aria-hidden="true" /> Undo
+          <Icon of={RotateCcw} size={18} /> Undo
         </EntryButton>
       }
     >

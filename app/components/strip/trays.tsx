@@ -1,7 +1,8 @@
-import { FileText } from "lucide-react";
+import { FileText } from "lucide";
 import type { SmallLine, TrayLine } from "~/core/strip/fasteners";
 import { buttonLook, Section } from "../controls";
 import { EntryButton } from "../entry-form";
+import { Icon } from "../icon";
 import { Mark } from "../marks";
 import { Screw } from "./step-facts";
 
@@ -38,7 +39,7 @@ export function Trays({ trays, job }: { trays: TrayLine[]; job: string }) {
         rel="noreferrer"
         className={`${buttonLook("quiet")} mt-2 px-0!`}
       >
-        <FileText size={18} aria-hidden="true" /> Tray sheet to print
+        <Icon of={FileText} size={18} /> Tray sheet to print
       </a>
     </Section>
   );

@@ -1,8 +1,9 @@
 import { format } from "date-fns";
-import { Download, FileSearch, ShieldCheck } from "lucide-react";
+import { Download, FileSearch, ShieldCheck } from "lucide";
 import { useRef, useState } from "react";
 import { useRevalidator } from "react-router";
 import { Button, buttonLook, Section } from "~/app/components/controls";
+import { Icon } from "~/app/components/icon";
 import { Mark, Notice } from "~/app/components/marks";
 import { shopBackups } from "~/app/server/backup.server";
 import { person, requireRole } from "~/app/server/session.server";
@@ -30,7 +31,7 @@ export default function Backup({ loaderData: { shop, backups } }: Route.Componen
       <div className="mt-6 mb-8" aria-live="polite">
         {share === null ? (
           <Button look={backups.length === 0 ? "next" : "plain"} onClick={make}>
-            <ShieldCheck size={18} aria-hidden="true" /> Back up now
+            <Icon of={ShieldCheck} size={18} /> Back up now
           </Button>
         ) : (
           <div className="flex flex-wrap items-center gap-4">
@@ -57,7 +58,7 @@ export default function Backup({ loaderData: { shop, backups } }: Route.Componen
                   <Mark tone="good">Read to its end</Mark>
                 </span>
                 <a href={`/backup/${b.name}`} download className={buttonLook(i === 0 ? "next" : "plain")}>
-                  <Download size={18} aria-hidden="true" /> Save it elsewhere
+                  <Icon of={Download} size={18} /> Save it elsewhere
                 </a>
               </li>
             ))}
@@ -80,7 +81,7 @@ function Kept() {
     <Section title="A copy you have kept" id="kept" aside="read to its end; nothing of it stays here">
       {share === null ? (
         <label className={`${buttonLook("plain")} cursor-pointer focus-within:outline-3 focus-within:outline-accent`}>
-          <FileSearch size={18} aria-hidden="true" /> Check a copy
+          <Icon of={FileSearch} size={18} /> Check a copy
           <input
             type="file"
             accept=".backup"

@@ -1,4 +1,4 @@
-import { ChevronDown, ChevronRight, Download, Trash2 } from "lucide-react";
+import { ChevronDown, ChevronRight, Download, Trash2 } from "lucide";
 import { useState } from "react";
 import { Page } from "~/app/components/bench/page";
 import { BusPages } from "~/app/components/bus/pages";
@@ -8,6 +8,7 @@ import { RuleEditor } from "~/app/components/bus/translation/rule-editor";
 import { ruleWords } from "~/app/components/bus/translation/rule-words";
 import { Button, buttonLook, Section } from "~/app/components/controls";
 import { EntryButton, useJob } from "~/app/components/entry-form";
+import { Icon } from "~/app/components/icon";
 import { Mark, Notice } from "~/app/components/marks";
 import { jobOf } from "~/app/server/jobs.server";
 import { messagesOf } from "~/core/bus/hunt/found";
@@ -143,7 +144,7 @@ function RuleRow({
           aria-expanded={open}
           onClick={() => setOpen(!open)}
         >
-          {open ? <ChevronDown size={18} aria-hidden="true" /> : <ChevronRight size={18} aria-hidden="true" />}
+          {open ? <Icon of={ChevronDown} size={18} /> : <Icon of={ChevronRight} size={18} />}
           {name}
         </button>
         <span className="order-2 basis-full sm:order-none sm:basis-0 sm:grow">{ruleWords(rule, view.signals)}</span>
@@ -151,7 +152,7 @@ function RuleRow({
           <Mark tone={proven.passed ? "good" : "stop"}>{proven.passed ? "proven" : "not as it should"}</Mark>
         )}
         <Button look="quiet" aria-label={`Remove ${name}`} onClick={onRemove}>
-          <Trash2 size={18} aria-hidden="true" />
+          <Icon of={Trash2} size={18} />
         </Button>
       </div>
       {problems.map((p) => (
@@ -192,10 +193,10 @@ function Exports() {
   return (
     <>
       <a className={buttonLook("plain")} href={`/jobs/${job.id}/translation-file/json`} download>
-        <Download size={18} aria-hidden="true" /> JSON
+        <Icon of={Download} size={18} /> JSON
       </a>
       <a className={buttonLook("plain")} href={`/jobs/${job.id}/translation-file/csv`} download>
-        <Download size={18} aria-hidden="true" /> Table
+        <Icon of={Download} size={18} /> Table
       </a>
       <a className="text-sm underline" href="/library/translation.schema.json">
         Schema of the JSON

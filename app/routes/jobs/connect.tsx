@@ -1,4 +1,4 @@
-import { Download, QrCode } from "lucide-react";
+import { Download, QrCode } from "lucide";
 import { useParams } from "react-router";
 import { z } from "zod";
 import { Bench, type BenchItem } from "~/app/components/bench/bench";
@@ -14,6 +14,7 @@ import { buttonLook } from "~/app/components/controls";
 import { BackView } from "~/app/components/drawings/back-view";
 import { LeadView } from "~/app/components/drawings/lead-view";
 import { useJob } from "~/app/components/entry-form";
+import { Icon } from "~/app/components/icon";
 import { Notice } from "~/app/components/marks";
 import { orKept } from "~/app/lib/kept-job";
 import { libraryKits } from "~/app/server/fit.server";
@@ -187,10 +188,10 @@ function WhichLead({ connections, onFound }: { connections: View["connections"];
       <FindLead connections={connections} onFound={onFound} />
       <p className="flex flex-wrap gap-2">
         <a href={`/jobs/${job}/labels.pdf`} className={buttonLook("quiet")} target="_blank" rel="noreferrer">
-          <QrCode size={18} aria-hidden="true" /> Labels for the leads
+          <Icon of={QrCode} size={18} /> Labels for the leads
         </a>
         <a href={`/jobs/${job}/connections.csv`} className={buttonLook("quiet")}>
-          <Download size={18} aria-hidden="true" /> Connections as CSV
+          <Icon of={Download} size={18} /> Connections as CSV
         </a>
       </p>
     </Focus>

@@ -1,5 +1,5 @@
 import { format } from "date-fns";
-import { Download, FileText, Lock, LockOpen } from "lucide-react";
+import { Download, FileText, Lock, LockOpen } from "lucide";
 import { useState } from "react";
 import { Bench, type BenchItem } from "~/app/components/bench/bench";
 import { Focus } from "~/app/components/bench/focus";
@@ -8,6 +8,7 @@ import { DashView } from "~/app/components/drawings/dash-view";
 import { EntryButton, useAppend, useJob } from "~/app/components/entry-form";
 import { BeforeAfter } from "~/app/components/handover/before-after";
 import { History } from "~/app/components/handover/history";
+import { Icon } from "~/app/components/icon";
 import { Mark, Notice } from "~/app/components/marks";
 import { jobOf, knowWishes } from "~/app/server/jobs.server";
 import { handoverView } from "~/core/views/handover";
@@ -156,7 +157,7 @@ function Close({ points, closed }: { points: OpenPoints; closed: boolean }) {
         title="Reopen the job"
         actions={
           <EntryButton body={{ kind: "handover.reopen", data: { reason: "Reopened from Hand over" } }}>
-            <LockOpen size={18} aria-hidden="true" /> Reopen
+            <Icon of={LockOpen} size={18} /> Reopen
           </EntryButton>
         }
       />
@@ -171,7 +172,7 @@ function Close({ points, closed }: { points: OpenPoints; closed: boolean }) {
       title="Close the job"
       actions={
         <EntryButton look={ready ? "next" : "plain"} body={{ kind: "handover.close", data: {} }} shortcut="Space">
-          <Lock size={18} aria-hidden="true" />{" "}
+          <Icon of={Lock} size={18} />{" "}
           {ready ? "Close the job" : `Close with ${points.length} open ${points.length === 1 ? "point" : "points"}`}
         </EntryButton>
       }
@@ -195,13 +196,13 @@ function Papers({ closed }: { closed: boolean }) {
             target="_blank"
             rel="noreferrer"
           >
-            <FileText size={18} aria-hidden="true" /> Certificate (PDF)
+            <Icon of={FileText} size={18} /> Certificate (PDF)
           </a>
           <a className={buttonLook("plain")} href={`/jobs/${job.id}/export.json`} download>
-            <Download size={18} aria-hidden="true" /> Export the job (JSON)
+            <Icon of={Download} size={18} /> Export the job (JSON)
           </a>
           <a className={buttonLook("plain")} href={`/jobs/${job.id}/export.zip`} download>
-            <Download size={18} aria-hidden="true" /> With photos and logs (zip)
+            <Icon of={Download} size={18} /> With photos and logs (zip)
           </a>
         </>
       }

@@ -1,4 +1,4 @@
-import { Download } from "lucide-react";
+import { Download } from "lucide";
 import { Link, useParams } from "react-router";
 import { Bench, type BenchItem } from "~/app/components/bench/bench";
 import { Focus } from "~/app/components/bench/focus";
@@ -8,6 +8,7 @@ import { ConnectPages } from "~/app/components/connect/pages";
 import { buttonLook, Fold } from "~/app/components/controls";
 import { PlanView } from "~/app/components/drawings/plan-view";
 import { EntryButton, useAppend, useJob } from "~/app/components/entry-form";
+import { Icon } from "~/app/components/icon";
 import { Mark, type Tone } from "~/app/components/marks";
 import { unlessStayed } from "~/app/lib/stays";
 import { database } from "~/app/server/db.server";
@@ -123,7 +124,7 @@ function LeadFocus({ line: { lead, name, check, problem } }: { line: LeadLine })
       title={name}
       actions={
         <a href={`/jobs/${job}/lengths.csv`} className={buttonLook("quiet")}>
-          <Download size={18} aria-hidden="true" /> Lengths and material as CSV
+          <Icon of={Download} size={18} /> Lengths and material as CSV
         </a>
       }
     >

@@ -1,8 +1,9 @@
-import { Redo2, Trash2, Undo2 } from "lucide-react";
+import { Redo2, Trash2, Undo2 } from "lucide";
 import { useEffect, useRef, useState } from "react";
 import { data, Form, Link, redirect, useFetcher, useSearchParams } from "react-router";
 import { z } from "zod";
 import { Button, Section } from "~/app/components/controls";
+import { Icon } from "~/app/components/icon";
 import { JsonForm } from "~/app/components/library/json-form";
 import { type JsonSchema, placeInWords } from "~/app/components/library/json-schema";
 import { MapPaste } from "~/app/components/library/map-paste";
@@ -154,15 +155,15 @@ export default function DraftEditor({ loaderData, actionData }: Route.ComponentP
         </div>
         <div className="flex flex-wrap gap-2">
           <Button onClick={undo} disabled={!canUndo}>
-            <Undo2 size={18} aria-hidden="true" /> Undo
+            <Icon of={Undo2} size={18} /> Undo
           </Button>
           <Button onClick={redo} disabled={!canRedo}>
-            <Redo2 size={18} aria-hidden="true" /> Redo
+            <Icon of={Redo2} size={18} /> Redo
           </Button>
           <Form method="post">
             <input type="hidden" name="intent" value="discard" />
             <Button type="submit">
-              <Trash2 size={18} aria-hidden="true" /> Throw away
+              <Icon of={Trash2} size={18} /> Throw away
             </Button>
           </Form>
           <Form method="post">

@@ -1,7 +1,8 @@
-import { Download, FilePlus2, Palette, Search, Upload } from "lucide-react";
+import { Download, FilePlus2, Palette, Search, Upload } from "lucide";
 import { useRef } from "react";
 import { data, Form, Link, useNavigation, useSubmit } from "react-router";
 import { Button, buttonLook, Section } from "~/app/components/controls";
+import { Icon } from "~/app/components/icon";
 import { Compared, FILE_ID } from "~/app/components/library/compared";
 import { ProvenMark } from "~/app/components/library/proven";
 import { Notice } from "~/app/components/marks";
@@ -131,7 +132,7 @@ export default function Library({ loaderData, ...page }: Route.ComponentProps) {
         </div>
         {mayWrite && (
           <Link to="/library/new" className={buttonLook("next")}>
-            <FilePlus2 size={18} aria-hidden="true" /> Enter a new one
+            <Icon of={FilePlus2} size={18} /> Enter a new one
           </Link>
         )}
       </div>
@@ -187,12 +188,12 @@ export default function Library({ loaderData, ...page }: Route.ComponentProps) {
               {loaderData.mayImport && <ImportForm />}
               <p>
                 <a href="/library/bundle.zip" download className={buttonLook("plain")}>
-                  <Download size={18} aria-hidden="true" /> All as one zip
+                  <Icon of={Download} size={18} /> All as one zip
                 </a>
               </p>
               <p>
                 <Link to="/library/colours" className={buttonLook("plain")}>
-                  <Palette size={18} aria-hidden="true" /> What colours mean
+                  <Icon of={Palette} size={18} /> What colours mean
                 </Link>
               </p>
               <p>
@@ -246,7 +247,7 @@ function SearchForm({ query }: { query: ProfileQuery }) {
         </label>
         <noscript>
           <Button type="submit">
-            <Search size={18} aria-hidden="true" /> Search
+            <Icon of={Search} size={18} /> Search
           </Button>
         </noscript>
       </div>
@@ -303,7 +304,7 @@ function ImportForm() {
         />
       </label>
       <Button type="submit" disabled={busy}>
-        <Upload size={18} aria-hidden="true" /> {busy ? "Reading ..." : "Import"}
+        <Icon of={Upload} size={18} /> {busy ? "Reading ..." : "Import"}
       </Button>
     </Form>
   );

@@ -1,9 +1,10 @@
 import { format } from "date-fns";
-import { Download, PencilLine } from "lucide-react";
+import { Download, PencilLine } from "lucide";
 import type { ComponentProps } from "react";
 import { data, Form, Link, redirect } from "react-router";
 import { SignalTable } from "~/app/components/bus/signal-table";
 import { Button, buttonLook, ScrollX, Section } from "~/app/components/controls";
+import { Icon } from "~/app/components/icon";
 import { CodedUnits } from "~/app/components/library/coded-units";
 import { DifferenceList } from "~/app/components/library/difference-list";
 import { PartPhotos } from "~/app/components/library/part-photos";
@@ -165,11 +166,11 @@ export default function ProfilePage({ loaderData }: Route.ComponentProps) {
             </OpenDraft>
           )}
           <a className={buttonLook("plain")} href={`/library/${loaderData.rowId}.json`} download>
-            <Download size={18} aria-hidden="true" /> Export
+            <Icon of={Download} size={18} /> Export
           </a>
           {profile.document === "coding" && (
             <a className={buttonLook("plain")} href={`/library/${loaderData.rowId}.csv`} download>
-              <Download size={18} aria-hidden="true" /> Table (CSV)
+              <Icon of={Download} size={18} /> Table (CSV)
             </a>
           )}
         </div>
@@ -232,7 +233,7 @@ function OpenDraft({ what, draft, children }: { what: "edit" | "copy"; draft: st
       <input type="hidden" name="what" value={what} />
       <input type="hidden" name="draft" value={draft} />
       <Button type="submit">
-        {what === "edit" && <PencilLine size={18} aria-hidden="true" />} {children}
+        {what === "edit" && <Icon of={PencilLine} size={18} />} {children}
       </Button>
     </Form>
   );

@@ -1,7 +1,8 @@
-import { Plus, X } from "lucide-react";
+import { Plus, X } from "lucide";
 import type { FoundSignal } from "~/core/bus/hunt/found";
 import { COMPARISONS, type Comparison, MISSING, OUTPUTS, type Rule } from "~/core/bus/translation/translation";
 import { Button } from "../../controls";
+import { Icon } from "../../icon";
 
 type Change<T> = (next: T) => void;
 
@@ -84,17 +85,17 @@ function Conditions({
                 aria-label="Remove this condition"
                 onClick={() => put(rule.when.with(g, group.toSpliced(i, 1)))}
               >
-                <X size={18} aria-hidden="true" />
+                <Icon of={X} size={18} />
               </Button>
             </div>
           ))}
           <Button look="quiet" onClick={() => put(rule.when.with(g, [...group, fresh()]))}>
-            <Plus size={18} aria-hidden="true" /> and
+            <Icon of={Plus} size={18} /> and
           </Button>
         </div>
       ))}
       <Button look="quiet" onClick={() => put([...rule.when, [fresh()]])}>
-        <Plus size={18} aria-hidden="true" /> {rule.when.length === 0 ? "Condition" : "or"}
+        <Icon of={Plus} size={18} /> {rule.when.length === 0 ? "Condition" : "or"}
       </Button>
     </div>
   );

@@ -1,4 +1,4 @@
-import { Check } from "lucide-react";
+import { Check } from "lucide";
 import { useState } from "react";
 import { EDGES, type Edge, edgePath, JUDGED_M, type LineError, type Steered } from "~/core/camera/guide-lines";
 import type { Camera } from "~/core/camera/pose";
@@ -7,6 +7,7 @@ import { steeredFrom } from "~/core/job/cameras";
 import { Focus } from "../../bench/focus";
 import { Button } from "../../controls";
 import { useAppend, useJob } from "../../entry-form";
+import { Icon } from "../../icon";
 import { Mark, Notice } from "../../marks";
 import { CameraPicture } from "./camera-picture";
 import { FigureFields } from "./figure-fields";
@@ -226,7 +227,7 @@ function TapLines({
           )}
           {right !== null && (
             <Button look="next" disabled={busy || readOnly || right.length < 2} onClick={keep}>
-              <Check size={18} aria-hidden="true" /> Keep the lines
+              <Icon of={Check} size={18} /> Keep the lines
             </Button>
           )}
           <Button onClick={onDone}>Cancel</Button>

@@ -1,5 +1,5 @@
 import { wrap } from "comlink";
-import { Check, Printer, RotateCw } from "lucide-react";
+import { Check, Printer, RotateCw } from "lucide";
 import { useEffect, useMemo, useState } from "react";
 import type { SightWorker } from "~/app/workers/sight.worker";
 import { placeWords } from "~/core/camera/place-words";
@@ -11,6 +11,7 @@ import type { proveView } from "~/core/views/prove";
 import { Focus } from "../../bench/focus";
 import { Button, buttonLook } from "../../controls";
 import { EntryButton, useAppend, useJob } from "../../entry-form";
+import { Icon } from "../../icon";
 import { Mark, Notice } from "../../marks";
 import { CameraPicture } from "./camera-picture";
 import { GroundPlan, MarkList } from "./ground-plan";
@@ -59,7 +60,7 @@ export function MeasureCamera({
         <>
           <PhotoButton standIn={made} onPhoto={setPhoto} next />
           <a className={buttonLook()} href={`/jobs/${job.id}/marks/${camera.id}`} target="_blank" rel="noreferrer">
-            <Printer size={18} aria-hidden="true" /> Print the list
+            <Icon of={Printer} size={18} /> Print the list
           </a>
         </>
       }
@@ -126,7 +127,7 @@ function Tapping({
                 onKept();
               }}
             >
-              <Check size={18} aria-hidden="true" /> Keep it
+              <Icon of={Check} size={18} /> Keep it
             </Button>
           )}
           <Button onClick={onCancel}>Another photo</Button>
@@ -332,7 +333,7 @@ function Result({
         <>
           {needed.length > 0 && (
             <EntryButton look="next" body={{ kind: "prove.turned", data: { camera: camera.id } }} shortcut="Space">
-              <RotateCw size={18} aria-hidden="true" /> Turned: measure again
+              <Icon of={RotateCw} size={18} /> Turned: measure again
             </EntryButton>
           )}
           <PhotoButton standIn={made} onPhoto={onPhoto} />

@@ -1,4 +1,4 @@
-import { Check, RotateCcw } from "lucide-react";
+import { Check, RotateCcw } from "lucide";
 import { type PointerEvent, useMemo, useRef, useState } from "react";
 import { acrossDeg, lensAcross } from "~/core/camera/lens";
 import type { Camera, OnGlass, Pose } from "~/core/camera/pose";
@@ -8,6 +8,7 @@ import { FIGURES } from "~/core/model/figures";
 import { Focus } from "../../bench/focus";
 import { Button } from "../../controls";
 import { useAppend, useJob } from "../../entry-form";
+import { Icon } from "../../icon";
 import { Mark } from "../../marks";
 import { CameraPicture } from "./camera-picture";
 import { cylinders } from "./cylinders";
@@ -71,11 +72,11 @@ export function PlaceCamera({
               setCamera(null);
             }}
           >
-            <Check size={18} aria-hidden="true" /> It is to look so
+            <Icon of={Check} size={18} /> It is to look so
           </Button>
           {changed && (
             <Button onClick={() => setCamera(null)}>
-              <RotateCcw size={18} aria-hidden="true" /> As before
+              <Icon of={RotateCcw} size={18} /> As before
             </Button>
           )}
         </>

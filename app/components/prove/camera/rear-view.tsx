@@ -1,10 +1,11 @@
-import { Check, Play, Square } from "lucide-react";
+import { Check, Play, Square } from "lucide";
 import { useRef, useState } from "react";
 import { NEAR, OBJECTS, type Verdict } from "~/core/camera/rear-view";
 import { LATEST_S } from "~/core/camera/response-time";
 import { Focus } from "../../bench/focus";
 import { Button, ScrollX } from "../../controls";
 import { EntryButton, useAppend, useJob } from "../../entry-form";
+import { Icon } from "../../icon";
 import { Mark, Notice } from "../../marks";
 import { CameraPicture } from "./camera-picture";
 import { cylinders } from "./cylinders";
@@ -160,7 +161,7 @@ function TakeTime({ camera }: { camera: string }) {
   return (
     <div className="flex flex-wrap items-end gap-x-6 gap-y-3">
       <Button look="next" disabled={busy || readOnly} onClick={press} aria-keyshortcuts="Space">
-        {running ? <Square size={18} aria-hidden="true" /> : <Play size={18} aria-hidden="true" />}
+        {running ? <Icon of={Square} size={18} /> : <Icon of={Play} size={18} />}
         {running ? "The picture is there" : "Reverse is selected now"}
       </Button>
       <label className="block">
@@ -190,7 +191,7 @@ function TakeTime({ camera }: { camera: string }) {
         <EntryButton
           body={{ kind: "prove.reverseTime", data: { camera, taken: { by: "frames", frames: counted, perSecond } } }}
         >
-          <Check size={18} aria-hidden="true" /> {(counted / perSecond).toFixed(2)} s
+          <Icon of={Check} size={18} /> {(counted / perSecond).toFixed(2)} s
         </EntryButton>
       )}
     </div>

@@ -1,10 +1,11 @@
-import { Play, Square } from "lucide-react";
+import { Play, Square } from "lucide";
 import { useEffect, useState } from "react";
 import { useLog } from "~/app/lib/use-log";
 import type { LevelTrack } from "~/app/workers/log/replay";
 import type { proveView } from "~/core/views/prove";
 import { Button } from "../../controls";
 import { useJob } from "../../entry-form";
+import { Icon } from "../../icon";
 
 export type Steering = NonNullable<ReturnType<typeof proveView>["steering"]>;
 
@@ -71,7 +72,7 @@ function Track({ file, steering, onWheel }: { file: string; steering: Steering; 
   return (
     <>
       <Button onClick={() => setPlaying(!playing)}>
-        {playing ? <Square size={18} aria-hidden="true" /> : <Play size={18} aria-hidden="true" />}
+        {playing ? <Icon of={Square} size={18} /> : <Icon of={Play} size={18} />}
         {playing ? "Stop" : "Replay"}
       </Button>
       <input

@@ -1,9 +1,10 @@
-import { Camera, ScanEye, Undo2 } from "lucide-react";
+import { Camera, ScanEye, Undo2 } from "lucide";
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useEffect, useState } from "react";
 import { toast } from "sonner";
 import type { Point } from "~/core/geometry/unit-square";
 import { Button, buttonLook } from "../../controls";
 import { pointOf } from "../../drawings/pressed";
+import { Icon } from "../../icon";
 
 export interface Photo {
   url: string;
@@ -37,7 +38,7 @@ export function PhotoButton({
   return (
     <>
       <label className={`${buttonLook(next && !standIn ? "next" : "plain")} cursor-pointer`}>
-        <Camera size={18} aria-hidden="true" /> Photo of the screen
+        <Icon of={Camera} size={18} /> Photo of the screen
         <input
           type="file"
           accept="image/*"
@@ -51,7 +52,7 @@ export function PhotoButton({
       </label>
       {standIn && (
         <Button look={next ? "next" : "plain"} disabled={busy} onClick={() => void load(standIn)}>
-          <ScanEye size={18} aria-hidden="true" /> {busy ? "Loading ..." : "Photo of the stand-in car"}
+          <Icon of={ScanEye} size={18} /> {busy ? "Loading ..." : "Photo of the stand-in car"}
         </Button>
       )}
     </>
@@ -135,7 +136,7 @@ export function TapPhoto({
         )}
         {onBack && (
           <Button look="quiet" onClick={onBack}>
-            <Undo2 size={16} aria-hidden="true" /> Last tap back
+            <Icon of={Undo2} size={16} /> Last tap back
           </Button>
         )}
       </div>
