@@ -5,7 +5,7 @@ import { defineConfig } from "vite";
 /** What most pages share comes in few files: left alone, a page would ask for more than sixty, most of them tiny. */
 const groups = [
   { name: "icons", test: /node_modules\/lucide\//, minShareCount: 3 },
-  { name: "shared", test: /\/(app|core)\/.*\.tsx?$/, minShareCount: 8 },
+  { name: "shared", test: /\/(app|core)\/.*\.tsx?$/, minShareCount: 5 },
 ];
 
 export default defineConfig(({ isSsrBuild }) => ({

@@ -12,8 +12,8 @@ import { report } from "./report";
 
 const CLIENTS = 20;
 /** Of each page, in as many turns with the bare one, because a machine changes its speed while it measures. */
-const REQUESTS = 300;
-const TURNS = 3;
+const REQUESTS = 600;
+const TURNS = 12;
 /** Until the code of a page is compiled in every process, as that of the bare page is long before the last page. */
 const WARM_UP = 300;
 const TICKS_PER_SECOND = 100;

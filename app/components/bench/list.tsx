@@ -1,23 +1,20 @@
 import { Fragment, useEffect, useRef } from "react";
 import { Link } from "react-router";
+import { Icon } from "../icon";
 import type { BenchItem } from "./bench";
 
-/** One path each: a list has many, and a component an icon would cost more than the row. */
+const CIRCLE = "M12 4a8 8 0 1 0 0 16 8 8 0 1 0 0-16";
 const SIGNS = {
-  open: <Sign d="M12 4a8 8 0 1 0 0 16 8 8 0 1 0 0-16" tone="text-strong" />,
-  done: <Sign d="M4 12l5.5 5.5L20 7" tone="text-good" heavy />,
-  wrong: <Sign d="M8 2.5h8L21.5 8v8L16 21.5H8L2.5 16V8ZM12 7.5v5.5M12 16.3v.2" tone="text-stop" />,
-  watch: <Sign d="M12 3.5L22 20.5H2ZM12 10v4.5M12 17.3v.2" tone="text-watch" />,
-  look: <Sign d="M9 6l6 6-6 6" tone="text-strong" />,
-  later: <Sign d="M12 4a8 8 0 1 0 0 16 8 8 0 1 0 0-16" tone="text-strong" dashed />,
+  open: sign("text-strong", CIRCLE),
+  done: sign("text-good", "M4 12l5.5 5.5L20 7", { "stroke-width": 3 }),
+  wrong: sign("text-stop", "M8 2.5h8L21.5 8v8L16 21.5H8L2.5 16V8ZM12 7.5v5.5M12 16.3v.2"),
+  watch: sign("text-watch", "M12 3.5L22 20.5H2ZM12 10v4.5M12 17.3v.2"),
+  look: sign("text-strong", "M9 6l6 6-6 6"),
+  later: sign("text-strong", CIRCLE, { "stroke-dasharray": "3 4" }),
 } as const;
 
-function Sign({ d, tone, heavy, dashed }: { d: string; tone: string; heavy?: boolean; dashed?: boolean }) {
-  return (
-    <svg viewBox="0 0 24 24" aria-hidden="true" className={`sign ${tone}`}>
-      <path d={d} strokeWidth={heavy ? 3 : undefined} strokeDasharray={dashed ? "3 4" : undefined} />
-    </svg>
-  );
+function sign(tone: string, d: string, look = {}) {
+  return <Icon of={[["path", { d, ...look }]]} size={18} className={tone} />;
 }
 
 /** The things of a surface as compact rows. */

@@ -1,4 +1,4 @@
-import { useId } from "react";
+import { type SVGProps, useId } from "react";
 import { type DashMark, type DrawnDash, markDash } from "~/core/drawing/dash";
 import { bounds, corners, type DrawnShape } from "~/core/drawing/drawing";
 import { Hatch } from "./hatch";
@@ -37,9 +37,11 @@ export function DashView({
         aria-label={`${title}. ${told.join("; ") || "Nothing is off"}.`}
       >
         <Hatch id={hatch} size={26} />
-        {marks.map((m) => (
-          <Shape key={m.shape.id} mark={m} hatch={hatch} />
-        ))}
+        <g {...PLAIN}>
+          {marks.map((m) => (
+            <Shape key={m.shape.id} mark={m} hatch={hatch} />
+          ))}
+        </g>
         {inHand.length <= MAX_NAMES && inHand.map((m) => <Name key={m.shape.id} mark={m} width={dash.width} />)}
       </svg>
       <figcaption className="text-sm text-quiet">
@@ -56,29 +58,34 @@ const MAX_NAMES = 2;
 
 type Mark = DashMark<DrawnShape>;
 
+/** What the shapes of a dash look like; each says only how it differs. */
+const PLAIN = {
+  fill: "var(--raised)",
+  stroke: "var(--ink)",
+  strokeWidth: 2,
+  strokeOpacity: 0.6,
+  strokeLinejoin: "round",
+} as const;
+
+const LOOKS: Partial<Record<DrawnShape["what"], SVGProps<SVGPolygonElement>>> = {
+  body: { strokeWidth: 3.5 },
+  panel: { strokeWidth: 3.5 },
+  radio: { strokeWidth: 3.5 },
+  screen: { strokeWidth: 3.5, fill: "var(--rule)" },
+  wheel: { strokeWidth: 7, fill: "none" },
+  airbag: { strokeDasharray: "10 8" },
+};
+
+const STATES: Record<Mark["state"], SVGProps<SVGPolygonElement>> = {
+  plain: {},
+  off: { strokeOpacity: 1 },
+  at: { strokeOpacity: 1, strokeWidth: 8 },
+  now: { strokeOpacity: 1, strokeWidth: 9, stroke: "var(--accent)", fill: "var(--watch-ground)" },
+};
+
 function Shape({ mark: { shape, state }, hatch }: { mark: Mark; hatch: string }) {
-  const look = shape.what === "panel" || shape.what === "radio" || shape.what === "screen" || shape.what === "body";
-  const fill =
-    state === "off"
-      ? `url(#${hatch})`
-      : state === "now"
-        ? "var(--watch-ground)"
-        : shape.what === "screen"
-          ? "var(--rule)"
-          : shape.what === "wheel"
-            ? "none"
-            : "var(--raised)";
-  return (
-    <polygon
-      points={shape.points}
-      fill={fill}
-      stroke={state === "now" ? "var(--accent)" : "var(--ink)"}
-      strokeWidth={state === "now" ? 9 : state === "at" ? 8 : shape.what === "wheel" ? 7 : look ? 3.5 : 2}
-      strokeOpacity={state === "plain" ? 0.6 : 1}
-      strokeDasharray={shape.what === "airbag" ? "10 8" : undefined}
-      strokeLinejoin="round"
-    />
-  );
+  const looks = { ...LOOKS[shape.what], ...STATES[state] };
+  return <polygon points={shape.points} {...looks} {...(state === "off" && { fill: `url(#${hatch})` })} />;
 }
 
 function Name({ mark: { shape }, width }: { mark: Mark; width: number }) {
@@ -116,9 +123,11 @@ export function RadioLook({ shapes, title }: { shapes: readonly DrawnShape[]; ti
       role="img"
       aria-label={`${title}: ${named.join(", ")}`}
     >
-      {shapes.map((shape) => (
-        <Shape key={shape.id} mark={{ shape, state: "plain" }} hatch={hatch} />
-      ))}
+      <g {...PLAIN}>
+        {shapes.map((shape) => (
+          <Shape key={shape.id} mark={{ shape, state: "plain" }} hatch={hatch} />
+        ))}
+      </g>
     </svg>
   );
 }
