@@ -4,7 +4,7 @@ import { planJob } from "../job/plan";
 import { backOf, usualBack } from "./back";
 import { dashOf, drawnDash, markDash } from "./dash";
 import { bounds, box, corners, crossing, type Outline } from "./drawing";
-import { lineOf, nearestPlace } from "./plan";
+import { lineOf, nearestPlace, speakerPlan } from "./plan";
 
 const documents = demoDocuments();
 const plan = planJob(documents, { choices: null });
@@ -142,3 +142,22 @@ describe("the plan of the car", () => {
 function fail(why: string): never {
   throw new Error(why);
 }
+
+describe("the loudspeakers of a car from above", () => {
+  const above = documents.car.drawings?.plan;
+
+  it("stand inside the body that is drawn round them", () => {
+    const drawn = above && speakerPlan(above);
+    if (!drawn) throw new Error("the car has no loudspeakers drawn");
+    const { x, y, width, height } = bounds(corners(drawn.body));
+    expect(drawn.speakers.length).toBeGreaterThan(3);
+    for (const { at } of drawn.speakers) {
+      expect(at[0] > x && at[0] < x + width).toBe(true);
+      expect(at[1] > y && at[1] < y + height).toBe(true);
+    }
+  });
+
+  it("are not drawn where nobody said where they are", () => {
+    expect(above && speakerPlan({ ...above, speakers: [] })).toBeNull();
+  });
+});

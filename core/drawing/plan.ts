@@ -1,5 +1,5 @@
 /** Leads on the plan of the car, along the places that they pass. */
-import type { PlanDrawing, Point } from "./drawing";
+import { type PlanDrawing, type Point, points } from "./drawing";
 
 export interface DrawnLead {
   id: string;
@@ -27,4 +27,17 @@ export function nearestPlace(plan: PlanDrawing, [x, y]: Point, among: ReadonlySe
     if (!best || distance < best.distance) best = { name, distance };
   }
   return best?.name ?? null;
+}
+
+/** The car from above with its loudspeakers alone, its outline as polygons have it: pages carry it for every car. */
+export interface SpeakerPlan {
+  width: number;
+  height: number;
+  body: string;
+  speakers: NonNullable<PlanDrawing["speakers"]>;
+}
+
+/** Null when the drawing does not say where the loudspeakers are. */
+export function speakerPlan({ width, height, body, speakers = [] }: PlanDrawing): SpeakerPlan | null {
+  return speakers.length > 0 ? { width, height, body: points(body), speakers } : null;
 }

@@ -5,7 +5,7 @@ import { type Documents, firmwareOfKit, resolveFit } from "../fit/resolve-fit";
 import type { JobState } from "../log/entry";
 import { emptyJournal } from "../log/fold";
 import { isFailure } from "../log/kinds/prove/result";
-import { everDone, type StripJournal } from "../log/strip-journal";
+import { everDone } from "../log/strip-journal";
 import { type Choices, conditionTest, kitPartIds, resolveChoices, sameEnds } from "../model/compose";
 import type { Touched } from "../model/faults";
 import { describePort } from "../model/labels";
@@ -53,7 +53,16 @@ export interface JobPlan {
 
 /** What of a job's state its plan follows from. */
 export type PlanState = Pick<JobState, "choices"> &
-  Partial<Pick<JobState, "givenUp" | "feed" | "feedTests" | "placed" | "car" | "firmware">> & { strip?: StripJournal };
+  Partial<Pick<JobState, "givenUp" | "feed" | "feedTests" | "placed" | "firmware">> & {
+    car?: { firmware?: string };
+    strip?: WayIn;
+  };
+
+/** What was wanted on the way into the car, and what was done. */
+interface WayIn {
+  wanted: ReadonlySet<string>;
+  stepEvents: readonly { step: string }[];
+}
 
 /**
  * Plans a job: composes both systems, solves the switch bank, lists tests, steps and connections.
@@ -103,7 +112,8 @@ export function planJob(documents: Documents, state: PlanState): JobPlan {
 
 /** The part of a state that its plan follows from. */
 export function planState({ choices, givenUp, feed, feedTests, placed, car, firmware, strip }: JobState): PlanState {
-  return { choices, givenUp, feed, feedTests, placed, car, firmware, strip };
+  const way = { wanted: strip.wanted, stepEvents: [...everDone(strip)].map((step) => ({ step })) };
+  return { choices, givenUp, feed, feedTests, placed, car: { firmware: car.firmware }, firmware, strip: way };
 }
 
 /** Version in the radio now: as it was last updated here, else as the car sheet says; empty while it is not known. */
@@ -137,13 +147,13 @@ function fedFrom(car: CarProfile, system: System, state: Partial<Pick<JobState, 
 }
 
 /** Steps of the way in: those chosen for the goals, those wanted, and those done that open a plug. */
-function stepsOf(strip: JobPlan["strip"], journal: StripJournal | undefined): StripStep[] {
+function stepsOf(strip: JobPlan["strip"], journal: WayIn | undefined): StripStep[] {
   const wanted = new Set([...(journal?.wanted ?? []), ...(journal ? openedSteps(strip.plan, journal) : [])]);
   return planRoute({ ...strip, measured: {} }, { ...emptyJournal(), wanted }).steps;
 }
 
 /** Steps done on the car that open a factory plug; the plan of the connections depends on them. */
-function openedSteps(plan: StripPlan, journal: StripJournal): string[] {
+function openedSteps(plan: StripPlan, journal: WayIn): string[] {
   const ever = everDone(journal);
   return plan.steps.filter((s) => ever.has(s.id) && s.opens?.length).map((s) => s.id);
 }

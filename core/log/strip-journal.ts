@@ -86,6 +86,6 @@ export function offNow(journal: { readonly stepEvents: readonly StepEvent[] }): 
 }
 
 /** Steps that were done at any time. */
-export function everDone(journal: { readonly stepEvents: readonly StepEvent[] }): Set<string> {
+export function everDone(journal: { readonly stepEvents: readonly Pick<StepEvent, "step">[] }): Set<string> {
   return new Set(journal.stepEvents.map((e) => e.step));
 }

@@ -3,6 +3,7 @@
 import { OUTPUTS } from "../bus/translation/translation";
 import { tapePlan } from "../camera/tape-plan";
 import { drawnDash } from "../drawing/dash";
+import { speakerPlan } from "../drawing/plan";
 import { cameraFigures, cameraStands, camerasOf, expectedOf, type JobCamera } from "../job/cameras";
 import { cannotOf } from "../job/cannot";
 import { jobEvidence } from "../job/evidence";
@@ -44,7 +45,9 @@ export function proveView(job: Job, now: string) {
     /** Every test of every round, in the order of trying. */
     tests: [...rounds.filter((t) => t.round === "bench"), ...again, ...rounds.filter((t) => t.round === "yard")],
     dash: drawnDash(plan.documents.car, plan.documents.variant),
-    above: plan.documents.car.drawings?.plan ?? null,
+    above:
+      job.once("above", () => plan.documents.car.drawings?.plan && speakerPlan(plan.documents.car.drawings.plan)) ??
+      null,
     panelsOff: job.strip(now).car.panelsOff,
     /** Behind what each part sits; asked for when a cause is looked for. */
     where: failing > 0 || state.codesAfter ? job.once("where", () => whereOnDash(plan, state.placed)) : {},

@@ -6,6 +6,7 @@ import { aroundPart } from "../connect/drawing";
 import { rankKits } from "../fit/rank";
 import { decide } from "../job/decide";
 import type { Job } from "../job/job";
+import { planJob, planKey } from "../job/plan";
 import type { Command } from "../log/entry";
 import { configureView } from "./configure";
 import { connectView } from "./connect";
@@ -216,6 +217,19 @@ describe("Prove", () => {
     });
     expect(proveView(failing, NOW)).toMatchObject({ failing: 1 });
     expect(proveView(failing, NOW).tests[0]?.noted).toMatchObject({ value: "nothing" });
+  });
+
+  it("tells the judging worker enough of the state for the same plan", () => {
+    const planned = job().plan.connections.length;
+    const afterAll = job().plan.strip.plan.steps.map(({ id: step }) =>
+      job(...plugAll, { kind: "strip.step", data: { step, direction: "in", confirmed: [] } }),
+    );
+    // A step that opens a plug the kit does not touch brings a connection of its own.
+    const opened = afterAll.find((j) => j.plan.connections.length > planned);
+    if (!opened) throw new Error("no step opens a plug that the kit does not touch");
+    const { key, state } = proveView(opened, NOW).plan;
+    expect(planKey(documents, state)).toBe(key);
+    expect(planJob(documents, state).connections).toEqual(opened.plan.connections);
   });
 });
 

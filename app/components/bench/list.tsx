@@ -1,4 +1,4 @@
-import { Fragment, useEffect, useRef } from "react";
+import { Fragment, type ReactNode, useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import { Icon } from "../icon";
 import type { BenchItem } from "./bench";
@@ -45,24 +45,32 @@ export function List({
     <nav ref={list} aria-label={label}>
       {groups.map((group) => {
         const mine = items.filter((i) => (i.group ?? "") === group);
-        const rows = mine.map((item) => <Row key={item.id} item={item} here={item.id === at} select={select} />);
+        const rows = () => mine.map((item) => <Row key={item.id} item={item} here={item.id === at} select={select} />);
         if (mine.every((i) => i.folded))
           return (
-            <details key={group} open={mine.some((i) => i.id === at) || undefined}>
-              <summary className="min-h-11 cursor-pointer border-b border-rule px-3 py-2.5 text-[0.93rem]">
-                {group} <span className="num text-quiet">{mine.length}</span>
-              </summary>
-              {rows}
-            </details>
+            <Folded key={group} name={group} count={mine.length} here={mine.some((i) => i.id === at)} rows={rows} />
           );
         return (
           <Fragment key={group}>
             {group && <Group name={group} items={mine} />}
-            {rows}
+            {rows()}
           </Fragment>
         );
       })}
     </nav>
+  );
+}
+
+/** Rows that most people need not see; they are made when somebody opens them, or has one of them in hand. */
+function Folded({ name, count, here, rows }: { name: string; count: number; here: boolean; rows(): ReactNode }) {
+  const [opened, setOpened] = useState(false);
+  return (
+    <details open={here || undefined} onToggle={(e) => setOpened(e.currentTarget.open)}>
+      <summary className="min-h-11 cursor-pointer border-b border-rule px-3 py-2.5 text-[0.93rem]">
+        {name} <span className="num text-quiet">{count}</span>
+      </summary>
+      {(opened || here) && rows()}
+    </details>
   );
 }
 

@@ -1,10 +1,18 @@
 import { CarFront, ChevronDown, OctagonAlert, TriangleAlert } from "lucide";
+import { useState } from "react";
 import type { JobCarState } from "~/core/job/car-state";
 import { EntryButton } from "../entry-form";
 import { Icon } from "../icon";
 
+interface Props {
+  car: JobCarState;
+  workMinutes: number;
+}
+
 /** The car as the done steps leave it, in a line; it opens to every cell and hazard. Computed, never typed. */
-export function CarState({ car, workMinutes }: { car: JobCarState; workMinutes: number }) {
+export function CarState({ car, workMinutes }: Props) {
+  // Most who look at a page do not open it.
+  const [open, setOpen] = useState(false);
   const stop = car.wrong ?? car.hazards.find((h) => h.level === "stop");
   const watch = car.hazards.length > 0;
   return (
@@ -32,19 +40,29 @@ export function CarState({ car, workMinutes }: { car: JobCarState; workMinutes: 
       <div
         popover="auto"
         id="car-state"
+        onBeforeToggle={(e) => setOpen(e.newState === "open")}
         className="inset-auto top-[98px] left-2 m-0 max-w-[min(34rem,calc(100vw-1rem))] border border-strong bg-raised p-3 text-ink"
       >
-        <Cells car={car} workMinutes={workMinutes} />
-        {car.wrong && <Warning level="stop" text={car.wrong.text} remedy={car.wrong.remedy} />}
-        {car.hazards.map((h) => (
-          <Warning key={h.id} {...h}>
-            {h.id === "charge" && (
-              <EntryButton body={{ kind: "strip.maintainer", data: { connected: true } }}>Maintainer is on</EntryButton>
-            )}
-          </Warning>
-        ))}
+        {open && <Whole car={car} workMinutes={workMinutes} />}
       </div>
     </section>
+  );
+}
+
+/** Every cell and every hazard with its remedy. */
+function Whole({ car, workMinutes }: Props) {
+  return (
+    <>
+      <Cells car={car} workMinutes={workMinutes} />
+      {car.wrong && <Warning level="stop" text={car.wrong.text} remedy={car.wrong.remedy} />}
+      {car.hazards.map((h) => (
+        <Warning key={h.id} {...h}>
+          {h.id === "charge" && (
+            <EntryButton body={{ kind: "strip.maintainer", data: { connected: true } }}>Maintainer is on</EntryButton>
+          )}
+        </Warning>
+      ))}
+    </>
   );
 }
 
@@ -71,7 +89,7 @@ function inAWord(car: JobCarState): string {
   return words.join(" · ");
 }
 
-function Cells({ car, workMinutes }: { car: JobCarState; workMinutes: number }) {
+function Cells({ car, workMinutes }: Props) {
   const cells: { label: string; value: string; notable?: boolean }[] = [
     {
       label: "Battery",

@@ -1,7 +1,7 @@
 import { CarFront } from "lucide";
 import { type ReactNode, useState } from "react";
 import { useFetcher, useParams } from "react-router";
-import type { PlanDrawing } from "~/core/drawing/drawing";
+import type { SpeakerPlan } from "~/core/drawing/plan";
 import { entryId } from "~/core/job/entry-id";
 import type { Command } from "~/core/log/entry";
 import { BREAK_IDS, BREAKS, type BreakAt, type InsteadId, insteadOf, insteadWords } from "~/core/model/sight";
@@ -31,7 +31,7 @@ export function Answers({
   alike: readonly ShownTest[];
   standIn: boolean;
   /** The car from above, where it is drawn: its loudspeakers are tapped there. */
-  above: PlanDrawing | null;
+  above: SpeakerPlan | null;
 }) {
   const [asking, setAsking] = useState<InsteadId | null>(null);
   const name = `${test.name}, ${test.label}`;

@@ -1,6 +1,6 @@
 import { Volume2, VolumeX } from "lucide";
 import { useState } from "react";
-import { type PlanDrawing, points } from "~/core/drawing/drawing";
+import type { SpeakerPlan } from "~/core/drawing/plan";
 import type { Command } from "~/core/log/entry";
 import type { InsteadId } from "~/core/model/sight";
 import { EntryButton } from "../entry-form";
@@ -10,20 +10,20 @@ interface Props {
   test: { id: string; name: string; label: string };
   /** Loudspeakers that the test is about. */
   heard: readonly { contact: string; name: string }[];
-  plan: PlanDrawing;
+  plan: SpeakerPlan;
   /** Nothing else on the page is the one next thing. */
   isNext: boolean;
 }
 
-function placesOf(heard: Props["heard"], plan: PlanDrawing) {
+function placesOf(heard: Props["heard"], plan: SpeakerPlan) {
   return heard.flatMap((h) => {
-    const at = plan.speakers?.find((s) => s.contact === h.contact)?.at;
+    const at = plan.speakers.find((s) => s.contact === h.contact)?.at;
     return at ? [{ ...h, at }] : [];
   });
 }
 
 /** True when every loudspeaker of a test has its place on the drawing. */
-export function areDrawn(heard: Props["heard"], plan: PlanDrawing): boolean {
+export function areDrawn(heard: Props["heard"], plan: SpeakerPlan): boolean {
   return placesOf(heard, plan).length === heard.length;
 }
 
@@ -48,7 +48,7 @@ export function HeardOn({ test, heard, plan, isNext }: Props) {
       <p className="font-medium">Not from all four: tap each that plays at its own corner</p>
       <div className="relative my-2">
         <svg viewBox={`0 0 ${plan.width} ${plan.height}`} className="w-full" aria-hidden="true">
-          <polygon points={points(plan.body)} fill="var(--raised)" stroke="var(--ink)" strokeWidth="20" />
+          <polygon points={plan.body} fill="var(--raised)" stroke="var(--ink)" strokeWidth="20" />
           <text x={plan.width * 0.04} y={plan.height / 2 + 60} fontSize="170" fill="var(--quiet)">
             front
           </text>

@@ -1,5 +1,5 @@
 import { ArrowRight, Check, Hourglass, TriangleAlert } from "lucide";
-import type { PlanDrawing } from "~/core/drawing/drawing";
+import type { SpeakerPlan } from "~/core/drawing/plan";
 import { spanWords } from "~/core/model/labels";
 import { sightWords } from "~/core/model/sight";
 import type { proveView } from "~/core/views/prove";
@@ -30,7 +30,7 @@ export function TestFocus({
   alike: readonly ShownTest[];
   standIn: boolean;
   /** The car from above, where it is drawn. */
-  above: PlanDrawing | null;
+  above: SpeakerPlan | null;
   after: string | undefined;
 }) {
   return (
