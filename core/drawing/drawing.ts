@@ -28,8 +28,16 @@ export interface DashDrawing {
 /** A shape as a page draws it: its corners in one text, as polygons have them. Pages carry it for every car. */
 export type DrawnShape = Omit<DashShape, "outline"> & { points: string };
 
-export function drawnShape({ outline, ...shape }: DashShape): DrawnShape {
-  return { ...shape, points: points(outline) };
+const drawn = new WeakMap<DashShape, DrawnShape>();
+
+/** The same object each time: what draws a shape twice says it once. */
+export function drawnShape(shape: DashShape): DrawnShape {
+  const known = drawn.get(shape);
+  if (known) return known;
+  const { outline, ...rest } = shape;
+  const made = { ...rest, points: points(outline) };
+  drawn.set(shape, made);
+  return made;
 }
 
 /** The car from above, its front to the left. */

@@ -1,13 +1,10 @@
 /** What the finder of Intake shows of a job. */
 import { type DrawnShape, drawnShape } from "../drawing/drawing";
 import { type FinderAnswers, type FinderState, findVariant } from "../intake/finder";
-import { isBlank } from "../job/blank";
 import type { Job } from "../job/job";
 import type { VariantProfile, VariantQuestion } from "../model/profile";
 
 export interface FinderView {
-  /** The variant of the job, once it is known. */
-  found: { title: string; identifyingFeatures: string[] } | null;
   /** Asking again though one is known. */
   again: boolean;
   state: FinderState;
@@ -32,8 +29,7 @@ export function finderView(
   counts: ReadonlyMap<string, number>,
   params: URLSearchParams,
 ): FinderView {
-  const { car, variant } = plan.documents;
-  const questions = car.questions ?? [];
+  const questions = plan.documents.car.questions ?? [];
   const answers: Record<string, string | null> = {};
   for (const given of params.getAll("a")) {
     const [question = "", answer = ""] = given.split(":");
@@ -41,7 +37,6 @@ export function finderView(
     if (known && (answer === "" || known.answers.some((a) => a.id === answer))) answers[question] = answer || null;
   }
   return {
-    found: isBlank(variant) ? null : { title: variant.title, identifyingFeatures: variant.identifyingFeatures },
     again: params.has("again"),
     state: findVariant(
       // The shop's own jobs count beside what the library says about how often a radio is met.

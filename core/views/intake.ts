@@ -37,6 +37,8 @@ export function intakeView(job: Job, kits: readonly KitProfile[]) {
           ).map((o) => ({ id: o.id, name: o.fn.name })),
     })),
     dash: isBlank(variant) ? null : drawnDash(car, variant),
+    /** The radio of the job, once it is known. */
+    found: isBlank(variant) ? null : { title: variant.title, identifyingFeatures: variant.identifyingFeatures },
     wishesAsked: state.wishes !== null,
     wishes: isBlank(variant)
       ? []

@@ -9,23 +9,32 @@ import { Icon } from "../icon";
 import { Mark, Notice } from "../marks";
 
 /** Which radio is it? One question after the other, the one that tells most for its effort first. */
-export function VariantFinder(view: FinderView) {
-  const { found, again, state } = view;
-  if (found && !again)
+export function VariantFinder({
+  found,
+  finder: view,
+}: {
+  found: { title: string; identifyingFeatures: string[] } | null;
+  /** Null while the radio is known and nobody asks again. */
+  finder: FinderView | null;
+}) {
+  if (!view)
     return (
-      <Focus kicker="Radio: found" title={found.title}>
-        <ul className="mt-1 list-disc pl-5 text-quiet">
-          {found.identifyingFeatures.map((t) => (
-            <li key={t}>{t}</li>
-          ))}
-        </ul>
-        <p className="mt-3">
-          <Link to="?at=variant&again=1" preventScrollReset className={buttonLook("plain")}>
-            Find it again
-          </Link>
-        </p>
-      </Focus>
+      found && (
+        <Focus kicker="Radio: found" title={found.title}>
+          <ul className="mt-1 list-disc pl-5 text-quiet">
+            {found.identifyingFeatures.map((t) => (
+              <li key={t}>{t}</li>
+            ))}
+          </ul>
+          <p className="mt-3">
+            <Link to="?at=variant&again=1" preventScrollReset className={buttonLook("plain")}>
+              Find it again
+            </Link>
+          </p>
+        </Focus>
+      )
     );
+  const { state } = view;
   const left = state.remaining.length;
   return (
     <Focus

@@ -22,6 +22,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const account = person(context);
   const loaded = await jobOf(context).load();
   const { form, ...view } = intakeView(loaded.job, await libraryKits(account));
+  const { searchParams } = new URL(request.url);
   return {
     ...view,
     form: {
@@ -29,7 +30,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
       thisYear: new Date().getFullYear(),
       standIn: loaded.row.practice,
     },
-    finder: await finderOf(account, loaded, new URL(request.url).searchParams),
+    finder: view.found && !searchParams.has("again") ? null : await finderOf(account, loaded, searchParams),
   };
 }
 
@@ -40,7 +41,7 @@ export function clientLoader({ params, serverLoader }: Route.ClientLoaderArgs) {
     return {
       ...view,
       form: { ...form, thisYear: new Date(now).getFullYear(), standIn: kept.standIn },
-      finder: views.finderView(job, [], new Map(), new URLSearchParams()),
+      finder: view.found ? null : views.finderView(job, [], new Map(), new URLSearchParams()),
     };
   });
 }
@@ -112,8 +113,7 @@ type View = Route.ComponentProps["loaderData"];
 
 const BASELINE = { pass: "works", fail: "fails", absent: "not present" } as const;
 
-function itemsOf({ form, finder, wishes, wishesAsked, baseline }: View): BenchItem[] {
-  const found = finder.found !== null;
+function itemsOf({ form, found, wishes, wishesAsked, baseline }: View): BenchItem[] {
   return [
     {
       id: "car",
@@ -126,7 +126,7 @@ function itemsOf({ form, finder, wishes, wishesAsked, baseline }: View): BenchIt
     {
       id: "variant",
       title: "Which radio is it?",
-      aside: finder.found?.title ?? "Not found yet",
+      aside: found?.title ?? "Not found yet",
       group: "The car as it came in",
       state: found ? "done" : "open",
       word: found ? "found" : "to do",
@@ -168,7 +168,7 @@ function InHand({
 }) {
   const tried = view.baseline.find((t) => t.id === id);
   if (tried) return <BaselineFocus key={id} now={tried} after={after} />;
-  if (id === "variant") return <VariantFinder {...view.finder} />;
+  if (id === "variant") return <VariantFinder {...view} />;
   if (id === "wishes") return <Wishes wishes={view.wishes} asked={view.wishesAsked} />;
   return <CarSheetForm {...view.form} answer={answer} />;
 }
