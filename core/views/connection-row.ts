@@ -15,10 +15,14 @@ export interface InHand {
   /** The lead at these ports with all its ends; null where devices sit in each other. */
   route: LeadRoute | null;
   /** The halves of the plug. */
-  halves: { name: string; port: Port; moves: Record<string, string> }[];
+  halves: { name: string; port: Port; moves: Readonly<Record<string, string>> }[];
   /** Parts of these ports that their documents show in photos. */
   pictured: { name: string; photos: readonly PartPhoto[] }[];
 }
+
+/** One for all, so that a page carries it once. */
+const NONE: [] = [];
+const NO_MOVES: Readonly<Record<string, string>> = {};
 
 /** A plug to be made. */
 export function connectionRow({ plan, state }: Job, c: Connection, task: ConnectTask | undefined) {
@@ -30,13 +34,20 @@ export function connectionRow({ plan, state }: Job, c: Connection, task: Connect
     marked: state.plugged.has(c.link),
     wrong: state.plugAt.has(c.link) || state.turned.has(c.link),
     reversible: isReversible(plan.fitted, c),
-    places: placesFor(plan.fitted, c).map((port) => ({
-      port,
-      name: findPort(plan.fitted, port)?.label ?? port,
-      planned: port === c.b,
-    })),
+    places: placesOf(plan, c),
     ...inHand(plan, plan.fitted, [c.a, c.b]),
   };
+}
+
+/** The places in which it fits; none where it fits in one alone, one way round. */
+function placesOf(plan: JobPlan, c: Connection) {
+  const places = placesFor(plan.fitted, c);
+  if (places.length <= 1 && !isReversible(plan.fitted, c)) return NONE;
+  return places.map((port) => ({
+    port,
+    name: findPort(plan.fitted, port)?.label ?? port,
+    planned: port === c.b,
+  }));
 }
 
 /** What comes off, is parked, moved or cut before the kit goes in. */
@@ -57,8 +68,9 @@ function isDone(plan: JobPlan, state: Job["state"], t: ConnectTask): boolean {
 
 function inHand(plan: JobPlan, system: System, ports: readonly PortRef[]): InHand {
   const parts = new Set(ports.map((ref) => locate(system, ref).part));
+  const pictured = [...parts].flatMap((part) => (part?.photos ? [{ name: part.name, photos: part.photos }] : []));
   return {
-    pictured: [...parts].flatMap((part) => (part?.photos ? [{ name: part.name, photos: part.photos }] : [])),
+    pictured: pictured.length > 0 ? pictured : NONE,
     ports,
     route: leadAt(system, ports),
     halves: [...new Set(ports)].flatMap((ref) => {
@@ -69,16 +81,15 @@ function inHand(plan: JobPlan, system: System, ports: readonly PortRef[]): InHan
 }
 
 /** Contacts that come into a housing or leave it, by cavity. */
-function movesAt(plan: JobPlan, port: string): Record<string, string> {
+function movesAt(plan: JobPlan, port: string): Readonly<Record<string, string>> {
   const told = (m: PinMove): [string, string][] => [
     [m.from, `goes to ${describeContact(plan.fitted, m.to)}`],
     [m.to, `comes from ${describeContact(plan.fitted, m.from)}`],
   ];
-  return Object.fromEntries(
-    plan.sets
-      .flatMap((s) => s.moves ?? [])
-      .flatMap(told)
-      .filter(([ref]) => ref.startsWith(`${port}.`))
-      .map(([ref, words]) => [ref.slice(port.length + 1), words]),
-  );
+  const here = plan.sets
+    .flatMap((s) => s.moves ?? [])
+    .flatMap(told)
+    .filter(([ref]) => ref.startsWith(`${port}.`));
+  if (here.length === 0) return NO_MOVES;
+  return Object.fromEntries(here.map(([ref, words]) => [ref.slice(port.length + 1), words]));
 }

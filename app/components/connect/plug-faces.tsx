@@ -12,7 +12,7 @@ export interface PlugHalf {
   name: string;
   port: Port;
   /** Contacts that change their cavity, by cavity: where they go, or come from. */
-  moves: Record<string, string>;
+  moves: Readonly<Record<string, string>>;
 }
 
 /** Both halves of a connection as faces with their cavities, and every contact in words. */

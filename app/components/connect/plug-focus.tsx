@@ -41,7 +41,7 @@ function Out({ row }: { row: Row }) {
 
 /** Where it fits several sockets, or both ways round, it is said where it went; else one button. */
 function In({ row }: { row: Row }) {
-  if (row.places.length <= 1 && !row.reversible)
+  if (row.places.length === 0)
     return (
       <EntryButton
         look="next"
