@@ -8,7 +8,11 @@ import type { Job } from "./job";
 import { type JobPlan, openNow, stripInput } from "./plan";
 
 /** The car state strip: computed from what was done, never typed. */
-export interface JobCarState extends CarState {
+export interface JobCarState extends Omit<CarState, "panelsOff" | "plugsOpen" | "fastenersOut"> {
+  /** How many of each. */
+  panelsOff: number;
+  plugsOpen: number;
+  screwsOut: number;
   modulePower: "on" | "off";
   hazards: Hazard[];
   /** What is connected so that the power must stay off; null when nothing is. */
@@ -27,8 +31,12 @@ export function jobStripView(plan: JobPlan, state: JobState, now: string, measur
  */
 export function jobCarState(job: Job, now: string): JobCarState {
   const view = job.strip(now);
+  const { panelsOff, plugsOpen, fastenersOut, ...car } = view.car;
   return {
-    ...view.car,
+    ...car,
+    panelsOff: panelsOff.length,
+    plugsOpen: plugsOpen.length,
+    screwsOut: view.screwsOut,
     modulePower: noPower(job, now) ? "off" : "on",
     hazards: view.hazards,
     wrong: doNotSwitchOn(job)[0] ?? null,

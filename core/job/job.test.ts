@@ -3,8 +3,10 @@ import { demoDocuments } from "../../profiles/library";
 import { jobOf } from "../../tests/support/jobs";
 import type { Command, JobEntry } from "../log/entry";
 import { effective, foldJob } from "../log/fold";
+import { trays } from "../strip/fasteners";
 import { jobCarState, jobStripView } from "./car-state";
 import { openNow, planJob } from "./plan";
+import { handoverReport } from "./report";
 import { repeatedTests } from "./rounds";
 
 const documents = demoDocuments();
@@ -149,9 +151,9 @@ describe("Next and the car state strip", () => {
       battery: "connected",
       key: "off",
       selector: "P",
-      panelsOff: [],
-      plugsOpen: [],
-      fastenersOut: [],
+      panelsOff: 0,
+      plugsOpen: 0,
+      screwsOut: 0,
       // The tests after closing have had the ignition on.
       hazards: [{ id: "charge", level: "watch" }],
     });
@@ -159,14 +161,27 @@ describe("Next and the car state strip", () => {
 
   it("computes open plugs and fasteners from the steps, and closes them with the leads", () => {
     const entries = [...intake(), ...log(fit), ...stripped()];
-    const before = jobCarState(jobOf(documents, entries), NOW);
-    expect(before.battery).toBe("isolated");
-    expect(before.panelsOff).toContain("vent panel");
-    expect(before.plugsOpen).toHaveLength(5);
-    expect(before.fastenersOut.reduce((n, f) => n + f.count, 0)).toBe(12);
+    const open = jobOf(documents, entries);
+    const before = jobCarState(open, NOW);
+    expect(before).toMatchObject({ battery: "isolated", plugsOpen: 5, screwsOut: 12 });
+    expect(open.strip(NOW).car.panelsOff).toContain("vent panel");
+    expect(before.panelsOff).toBe(open.strip(NOW).car.panelsOff.length);
     const after = jobCarState(jobOf(documents, [...entries, ...plugged()]), NOW);
-    expect(after.plugsOpen).toEqual([]);
+    expect(after.plugsOpen).toBe(0);
     expect(Object.keys(openNow(plan, foldJob([...entries, ...plugged()])).openLinks ?? {})).toEqual([]);
+  });
+
+  it("says everywhere that as many screws are out as were counted", () => {
+    const stripped12 = [...intake(), ...log(fit), ...stripped()];
+    const [out] = jobOf(documents, stripped12).strip(NOW).car.fastenersOut;
+    if (!out) throw new Error("nothing is out");
+    const { step, group, count } = out;
+    const one = log({ kind: "strip.count", data: { step, group, direction: "out", count: count - 1 } });
+    const job = jobOf(documents, [...stripped12, ...one]);
+    expect(jobCarState(job, NOW).screwsOut).toBe(11);
+    expect(trays(job.strip(NOW).car, job.state.strip).reduce((n, t) => n + t.count, 0)).toBe(11);
+    const points = handoverReport(job.plan, job.state, NOW).openPoints.map((p) => p.text);
+    expect(points).toContain("11 fasteners are still out.");
   });
 
   it("warns when the selector leaves park without the brake, and before an airbag zone with the battery on", () => {

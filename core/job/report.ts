@@ -77,7 +77,7 @@ function openPoints(plan: JobPlan, state: JobState, now: string): OpenPoint[] {
 }
 
 function computedPoints(plan: JobPlan, state: JobState, now: string): string[] {
-  const { car, route, gate, left, back } = jobStripView(plan, state, now);
+  const { car, screwsOut, route, gate, left, back } = jobStripView(plan, state, now);
   const points: string[] = [];
   const named = (tests: typeof plan.tests) => tests.map((t) => `${t.fn.name} (${t.label})`).join(", ");
   const failing = plan.tests.filter((t) => isFailure(state.results.get(t.id)?.value));
@@ -107,8 +107,7 @@ function computedPoints(plan: JobPlan, state: JobState, now: string): string[] {
   for (const { phone, step } of phonesOf(plan, state) ?? [])
     if (step) points.push(`Pairing of ${phone} not finished: ${lowerFirst(step.title)}.`);
   if (car.panelsOff.length > 0) points.push(`Still off: ${car.panelsOff.join(", ")}.`);
-  if (car.fastenersOut.length > 0)
-    points.push(`${car.fastenersOut.reduce((n, f) => n + f.count, 0)} fasteners are still out.`);
+  if (screwsOut > 0) points.push(`${screwsOut} fasteners are still out.`);
   if (car.plugsOpen.length > 0) points.push(`${car.plugsOpen.length} factory plugs are still open.`);
   for (const part of smallParts(route.plan, state.strip))
     points.push(`${part.state === "broken" ? "Broken" : "Lost"}: ${part.count} × ${part.what}.`);

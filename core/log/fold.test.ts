@@ -1,7 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { demoDocuments } from "../../profiles/library";
 import { jobOf, logOf } from "../../tests/support/jobs";
-import { jobCarState } from "../job/car-state";
 import { isMade, openNow } from "../job/plan";
 import type { Command } from "./entry";
 import { foldJob } from "./fold";
@@ -111,7 +110,7 @@ describe("a connection is made or not", () => {
   const told = (...commands: Command[]) => {
     const job = jobOf(demoDocuments(), logOf(...commands));
     const open = openNow(job.plan, job.state).openLinks ?? {};
-    const car = jobCarState(job, "2026-01-05T12:00:00Z").plugsOpen.some((p) => p.b === factory.b);
+    const car = job.strip("2026-01-05T12:00:00Z").car.plugsOpen.some((p) => p.b === factory.b);
     return { made: isMade(job.plan, job.state, factory), inModel: !(factory.link in open), inCar: !car };
   };
   const all = (made: boolean) => ({ made, inModel: made, inCar: made });

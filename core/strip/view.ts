@@ -7,6 +7,7 @@ import type { CarProfile, Minutes } from "../model/profile";
 import { type CarState, carState, type Tried } from "./car-state";
 import { schedule } from "./critical-path";
 import { expectedMinutes } from "./estimate";
+import { trays } from "./fasteners";
 import { needsOf } from "./graph";
 import { type Hazard, stateHazards, stepHazards, waitLeftMin } from "./hazards";
 import { coverList, planRoute, type Route, type StripBase, type Task, tasksLeft, timeFor, toolList } from "./route";
@@ -36,6 +37,8 @@ export interface StripView {
   route: Route;
   car: CarState;
   hazards: Hazard[];
+  /** Fasteners that are out: as counted, else as the plan says. */
+  screwsOut: number;
   /** Steps and preparation steps of the way in that are done, in the order in which they were done. */
   done: DoneTask[];
   left: Task[];
@@ -84,6 +87,7 @@ export function stripView(input: StripInput, journal: StripJournal, now: string)
     route,
     car,
     hazards: stateHazards(car, context),
+    screwsOut: trays(car, journal).reduce((n, t) => n + t.count, 0),
     done: doneTasks(route, journal),
     left,
     ticks: journal.stepEvents.length,

@@ -70,20 +70,15 @@ function clock(minutes: number): string {
   return `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, "0")}`;
 }
 
-function screwsOut(car: JobCarState): number {
-  return car.fastenersOut.reduce((n, f) => n + f.count, 0);
-}
-
 /** What is not as it stands when the car is parked and closed. */
 function inAWord(car: JobCarState): string {
-  const out = screwsOut(car);
   const words = [
     car.battery === "isolated" ? "Battery off" : null,
     car.key === "off" ? "Key off" : `Key ${car.key}`,
     car.selector === "P" ? null : `Selector ${car.selector}`,
-    car.panelsOff.length > 0 ? `${car.panelsOff.length} panels off` : null,
-    car.plugsOpen.length > 0 ? `${car.plugsOpen.length} plugs open` : null,
-    out > 0 ? `${out} screws out` : null,
+    car.panelsOff > 0 ? `${car.panelsOff} panels off` : null,
+    car.plugsOpen > 0 ? `${car.plugsOpen} plugs open` : null,
+    car.screwsOut > 0 ? `${car.screwsOut} screws out` : null,
     car.modulePower === "on" ? "Module powered" : null,
   ].filter((w) => w !== null);
   return words.join(" · ");
@@ -99,9 +94,9 @@ function Cells({ car, workMinutes }: Props) {
     { label: "Key", value: car.key, notable: car.key !== "off" },
     { label: "Selector", value: car.selector, notable: car.selector !== "P" },
     { label: "Brake", value: car.parkingBrake ? "set" : "not set" },
-    { label: "Panels off", value: String(car.panelsOff.length), notable: car.panelsOff.length > 0 },
-    { label: "Plugs open", value: String(car.plugsOpen.length), notable: car.plugsOpen.length > 0 },
-    { label: "Screws out", value: String(screwsOut(car)), notable: screwsOut(car) > 0 },
+    { label: "Panels off", value: String(car.panelsOff), notable: car.panelsOff > 0 },
+    { label: "Plugs open", value: String(car.plugsOpen), notable: car.plugsOpen > 0 },
+    { label: "Screws out", value: String(car.screwsOut), notable: car.screwsOut > 0 },
     { label: "Module", value: car.modulePower === "on" ? "powered" : "no power" },
     { label: "On the job", value: clock(workMinutes) },
   ];

@@ -1,5 +1,5 @@
 import { ArrowRight, Check, ChevronDown } from "lucide";
-import { Link, NavLink, useLocation } from "react-router";
+import { Link, useLocation } from "react-router";
 import type { Other } from "~/app/lib/job-version";
 import type { JobOverview } from "~/app/server/jobs.server";
 import type { NextAction } from "~/core/job/next";
@@ -94,6 +94,7 @@ function initials(name: string): string {
 
 /** The surfaces of a job as a line of stations; on a narrow screen a list that opens. */
 function Stages({ next, job, closed }: { next: Stage; job: string; closed: boolean }) {
+  const here = useStage();
   const reached = closed ? STAGES.length : STAGES.indexOf(next);
   return (
     <nav
@@ -105,15 +106,16 @@ function Stages({ next, job, closed }: { next: Stage; job: string; closed: boole
       <ol className="lg:flex">
         {STAGES.map((stage, i) => (
           <li key={stage}>
-            <NavLink
+            <Link
               to={`/jobs/${job}/${stage}`}
+              aria-current={stage === here ? "page" : undefined}
               onClick={(e) => e.currentTarget.closest<HTMLElement>("[popover]")?.hidePopover()}
-              className={({ isActive }) => `stage ${isActive ? "border-ink font-semibold" : "border-transparent"}`}
+              className={`stage ${stage === here ? "border-ink font-semibold" : "border-transparent"}`}
             >
               <Station state={stage === next && !closed ? "next" : i < reached ? "done" : "open"} />
               {STAGE_NAMES[stage]}
               {stage === next && !closed && <span className="sr-only">(next action here)</span>}
-            </NavLink>
+            </Link>
           </li>
         ))}
       </ol>
@@ -131,10 +133,15 @@ function Station({ state }: { state: "next" | "done" | "open" }) {
   );
 }
 
+/** The stage whose page this is; undefined on the pages of none. */
+function useStage(): Stage | undefined {
+  const here = useLocation().pathname.split("/")[3];
+  return STAGES.find((s) => s === here);
+}
+
 /** Opens the list of stages where they do not fit in a line. */
 function StagesButton() {
-  const here = useLocation().pathname.split("/")[3];
-  const stage = STAGES.find((s) => s === here);
+  const stage = useStage();
   return (
     <button
       type="button"

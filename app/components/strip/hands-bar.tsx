@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import type { Outbox } from "~/app/lib/outbox";
 import type { Command } from "~/core/log/entry";
 import { isOpen } from "~/core/offline/outbox";
-import type { CarState } from "~/core/strip/car-state";
+import type { StripView } from "~/core/strip/view";
 import { Button, buttonLook, ScrollX } from "../controls";
 import { Icon } from "../icon";
 import { Mark } from "../marks";
@@ -13,14 +13,12 @@ import { Mark } from "../marks";
 export function HandsBar({
   job,
   outbox,
-  car,
-  done,
+  view,
   whole,
 }: {
   job: { id: string; number: number; title: string };
-  car: CarState;
+  view: StripView;
   outbox: Outbox;
-  done: number;
   whole: number;
 }) {
   return (
@@ -37,21 +35,20 @@ export function HandsBar({
       <div
         role="progressbar"
         aria-label="Steps done"
-        aria-valuenow={done}
+        aria-valuenow={view.ticks}
         aria-valuemin={0}
         aria-valuemax={whole}
         className="h-1.5 bg-rule"
       >
-        <div className="h-full bg-ink" style={{ width: `${whole === 0 ? 0 : (done / whole) * 100}%` }} />
+        <div className="h-full bg-ink" style={{ width: `${whole === 0 ? 0 : (view.ticks / whole) * 100}%` }} />
       </div>
-      <CarLine car={car} />
+      <CarLine {...view} />
     </header>
   );
 }
 
 /** The car as it stands, in one line. */
-function CarLine({ car }: { car: CarState }) {
-  const screws = car.fastenersOut.reduce((n, f) => n + f.count, 0);
+function CarLine({ car, screwsOut }: Pick<StripView, "car" | "screwsOut">) {
   const parts = [
     `battery ${car.battery}`,
     `key ${car.key}`,
@@ -59,7 +56,7 @@ function CarLine({ car }: { car: CarState }) {
     `brake ${car.parkingBrake ? "set" : "not set"}`,
     `${car.panelsOff.length} panels off`,
     `${car.plugsOpen.length} plugs open`,
-    `${screws} screws out`,
+    `${screwsOut} screws out`,
   ];
   return (
     <ScrollX label="State of the car">

@@ -46,7 +46,7 @@ export default function Hands({ loaderData }: Route.ComponentProps) {
   const loadedAt = useRef(loaderData.now);
   return (
     <div className="flex h-dvh flex-col bg-paper" {...swipe}>
-      <HandsBar job={snapshot.job} outbox={outbox} car={view.car} done={view.ticks} whole={whole} />
+      <HandsBar job={snapshot.job} outbox={outbox} view={view} whole={whole} />
       <LeftByOthers outbox={outbox} />
       <Refused
         outbox={outbox}
