@@ -4,7 +4,8 @@
  */
 const CACHE = "iteron-hands-1";
 /** Pages of a job that go on without connection. */
-const KEPT = /^\/jobs\/[0-9a-f-]{36}\/(hands|intake|connect|configure|prove)$/;
+const KEPT =
+  /^\/jobs\/[0-9a-f-]{36}\/(hands|intake|strip|connect|connect\/feed|connect\/lengths|configure|prove|handover)$/;
 
 self.addEventListener("install", () => self.skipWaiting());
 self.addEventListener("activate", (event) => event.waitUntil(self.clients.claim()));

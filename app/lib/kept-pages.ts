@@ -1,4 +1,5 @@
 import { delMany, keys } from "idb-keyval";
+import { SURFACES } from "./kept-surfaces";
 import { fetchAhead } from "./later";
 
 /** The same name as in `public/hands-worker.js`. */
@@ -23,9 +24,6 @@ export async function keepPage(pages = [window.location.href], scripts: readonly
   }
 }
 
-/** Surfaces of a job that open without connection. */
-const SURFACES = ["intake", "connect", "configure", "prove"];
-
 /** What React Router knows of its routes in the browser. */
 interface Manifest {
   routes: Record<string, { id: string; module: string; imports?: string[] } | undefined>;
@@ -34,14 +32,14 @@ interface Manifest {
 /** Keeps the surfaces of a job with all their scripts, so that each opens without connection. */
 export async function keepPages(job: string): Promise<void> {
   const { routes = {} } = (window as { __reactRouterManifest?: Manifest }).__reactRouterManifest ?? {};
-  const wanted = ["routes/jobs/log", ...SURFACES.map((s) => `routes/jobs/${s}`)];
+  const wanted = ["routes/jobs/log", ...Object.values(SURFACES).map((s) => `routes/jobs/${s}`)];
   const known = wanted.flatMap((id) => routes[id] ?? []);
   const scripts = known.flatMap((route) => [route.module, ...(route.imports ?? [])]);
   // Once loaded, a surface has said what it shows later.
   await Promise.all(known.map((route) => import(/* @vite-ignore */ route.module)));
   await fetchAhead();
   await keepPage(
-    SURFACES.map((s) => `/jobs/${job}/${s}`),
+    Object.keys(SURFACES).map((s) => `/jobs/${job}/${s}`),
     scripts,
   );
 }

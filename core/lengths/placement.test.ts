@@ -52,7 +52,7 @@ describe("small material against box and shelf", () => {
     { what: "Foam tape", amount: 1.5, unit: "m" as const, from: "" },
     { what: "Fabric tape", amount: 3, unit: "m" as const, from: "" },
   ];
-  const of = (box: string[], shelf: Record<string, number>) =>
+  const of = (box: string[], shelf: Record<string, number> | null) =>
     Object.fromEntries(supplies(material, box, shelf).map((s) => [s.what, s]));
 
   it("counts what a line of the box says, and takes a line without a number as enough", () => {
@@ -66,6 +66,12 @@ describe("small material against box and shelf", () => {
     const s = of(["Ties, 10 pieces", "Foam tape, 0,5 m"], { Ties: 2, "Foam tape": 0.9, "Fabric tape": 25 });
     expect([s.Ties?.verdict, s["Foam tape"]?.verdict, s["Fabric tape"]?.verdict]).toEqual(["shelf", "short", "shelf"]);
     expect(s["Foam tape"]?.missing).toBeCloseTo(0.1, 9);
+  });
+
+  it("says what the box lacks, and nothing of a shelf that is not known", () => {
+    const s = of(["Ties, 10 pieces", "Foam tape"], null);
+    expect(s.Ties).toMatchObject({ onShelf: null, verdict: "unknown", missing: 2 });
+    expect(s["Foam tape"]).toMatchObject({ onShelf: null, verdict: "box", missing: 0 });
   });
 });
 

@@ -7,27 +7,31 @@ export interface Supply {
   unit: Material["unit"];
   from: string;
   inBox: number;
-  onShelf: number;
-  verdict: "box" | "shelf" | "short";
-  /** What is missing when both are used up. */
+  /** Null where the shelf is not known. */
+  onShelf: number | null;
+  verdict: "box" | "shelf" | "short" | "unknown";
+  /** What is missing when both are used up, as far as they are known. */
   missing: number;
 }
 
 /**
  * What the box and the shelf give of each material. A line of the box that names it counts with the number it says
  * ("Ties, 10 pieces", "Foam tape, 2 m"), or as enough when it says none.
+ *
+ * @param shelf by material; null where nobody can say what lies on it
  */
 export function supplies(
   material: readonly Material[],
   box: readonly string[],
-  shelf: Readonly<Record<string, number>>,
+  shelf: Readonly<Record<string, number>> | null,
 ): Supply[] {
   return material.map((m) => {
     const needed = m.unit === "pieces" ? Math.ceil(m.amount) : m.amount;
     const inBox = box.filter((line) => namesMaterial(line, m.what)).reduce((n, line) => n + amountIn(line, needed), 0);
-    const onShelf = shelf[m.what] ?? 0;
-    const missing = Math.max(0, needed - inBox - onShelf);
-    const verdict = inBox >= needed ? "box" : missing > 1e-9 ? "short" : "shelf";
+    const onShelf = shelf && (shelf[m.what] ?? 0);
+    const missing = Math.max(0, needed - inBox - (onShelf ?? 0));
+    const without = onShelf === null ? "unknown" : missing > 1e-9 ? "short" : "shelf";
+    const verdict = inBox >= needed ? "box" : without;
     return { what: m.what, needed, unit: m.unit, from: m.from, inBox, onShelf, verdict, missing };
   });
 }

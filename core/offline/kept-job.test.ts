@@ -6,7 +6,9 @@ import { decide } from "../job/decide";
 import type { Command, JobEntry } from "../log/entry";
 import { kindNamed } from "../log/fold";
 import { connectView } from "../views/connect";
+import { handoverView } from "../views/handover";
 import { proveView } from "../views/prove";
+import { stripSurface } from "../views/strip";
 import { jobOnDevice } from "./job-on-device";
 import { documentsOf, KEPT_FORMAT, type KeptJob, mergeKept, readKeptJob } from "./kept-job";
 import type { Waiting } from "./outbox";
@@ -35,7 +37,7 @@ function kept({ documents }: typeof file, entries: readonly JobEntry[]): KeptJob
     wishes: [],
     person: "Ada",
     readOnly: false,
-    standIn: false,
+    measured: {},
   };
 }
 
@@ -66,6 +68,8 @@ describe("a job on a device", () => {
     expect(device.entries.length).toBeGreaterThan(n + 0.5 * rest.length);
     expect(connectView(device, [], NOW, null, {})).toEqual(connectView(server, [], NOW, null, {}));
     expect(proveView(device, NOW)).toEqual(proveView(server, NOW));
+    expect(handoverView(device, NOW)).toEqual(handoverView(server, NOW));
+    expect(stripSurface(device, {}, NOW)).toEqual(stripSurface(server, {}, NOW));
   });
 
   it("leaves out what the server has refused, what it has already, and what does not go with the log", () => {

@@ -6,7 +6,7 @@ import type { JobEntry } from "../log/entry";
 import type { JobRowView } from "../views/overview";
 
 /** Form in which a job is kept now; one in another form is fetched again before it is used. */
-export const KEPT_FORMAT = 1;
+export const KEPT_FORMAT = 2;
 
 export interface KeptJob {
   format: typeof KEPT_FORMAT;
@@ -20,8 +20,8 @@ export interface KeptJob {
   wishes: Wish[];
   person: string;
   readOnly: boolean;
-  /** It has a stand-in car. */
-  standIn: boolean;
+  /** Minutes of steps on the shop's closed jobs, by step. */
+  measured: Record<string, number[]>;
 }
 
 /** What the server sends to a device that has the documents already. */

@@ -72,6 +72,21 @@ test("a lead that is too short is found at planning, with what its length is mad
   await expect(page.getByRole("region", { name: "Consumables" })).toContainText("Ties");
 });
 
+test("on a phone what is picked in the list below comes into view", async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await signIn(page);
+  const job = await openJob(page, "District nurse car 7", "connect");
+  await take(page, "Module antenna, hand-tight");
+  await expect(inHand(page).getByRole("heading", { name: "Module antenna, hand-tight" })).toBeInViewport();
+  // Rows that ask the server as well.
+  await page.goto(`${job}/fit`);
+  await hydrated(page);
+  await rows(page)
+    .getByRole("link", { name: /Brackwater View/ })
+    .click();
+  await expect(inHand(page).getByRole("heading", { name: /Brackwater View/ })).toBeInViewport();
+});
+
 test("the whole system is walked part by part: what each is connected to, whether it is plugged, and to its plug", async ({
   page,
 }) => {

@@ -1,5 +1,5 @@
 import { type BrowserContext, expect, type Page } from "@playwright/test";
-import { hydrated, inHand, openJob, rows, signIn, test } from "./helpers";
+import { hydrated, inHand, newJob, openJob, rows, signIn, take, test } from "./helpers";
 
 test("plugs, settings and tests go on without connection, and reach the log when it is back", async ({
   page,
@@ -19,10 +19,7 @@ test("plugs, settings and tests go on without connection, and reach the log when
   await expect(inHand(page).getByRole("heading", { name: first, exact: true })).toHaveCount(0);
 
   // Another surface opens, and what is done there is kept behind it.
-  await page
-    .getByRole("navigation", { name: "Stages of the job" })
-    .getByRole("link", { name: /^Prove/ })
-    .click();
+  await stage(page, "Prove");
   await expect(rows(page).getByText("With the dash open")).toBeVisible();
   const tried = (await inHand(page).getByRole("heading").first().textContent()) ?? "";
   await inHand(page)
@@ -42,6 +39,66 @@ test("plugs, settings and tests go on without connection, and reach the log when
   const kinds = (entries as { kind: string }[]).slice(-2).map((e) => e.kind);
   expect(kinds).toEqual([expect.stringMatching(/^connect\./), "prove.result"]);
 });
+
+test("steps are ticked and points are noted out of reach of the workshop, and the shelf is not guessed", async ({
+  page,
+  context,
+}) => {
+  await signIn(page);
+  const job = await newJob(page, {
+    title: "Nurse car 18: out of reach",
+    car: "Velmora Corrie, 2018 to 2022, automatic",
+    variant: "Radio R2 with separate screen 1024x600",
+    kit: "Orvanto OM-8 mirroring kit",
+  });
+  await page.goto(`${job}/strip`);
+  await hydrated(page);
+  await cutOff(context, page);
+
+  // A step of the list, done on the device.
+  const step = (await inHand(page).getByRole("heading").first().textContent()) ?? "";
+  await inHand(page)
+    .getByRole("button", { name: /^Done: / })
+    .click();
+  await expect(page.getByText(/No connection, 1 kept here/)).toBeVisible();
+  await expect(rows(page).getByRole("link", { name: step })).toContainText("done");
+
+  // What is in the box is known on the device, what lies on the shelf is not.
+  await stage(page, "Connect");
+  await page.getByRole("link", { name: /^Places and lengths/ }).click();
+  await take(page, "Consumables");
+  await expect(
+    inHand(page)
+      .getByText(/shelf not known without connection/)
+      .first(),
+  ).toBeVisible();
+  await expect(inHand(page).getByText(/missing/)).toHaveCount(0);
+  await page.getByRole("link", { name: "Feed and power" }).click();
+  await expect(inHand(page).getByRole("heading", { name: /feed/i }).first()).toBeVisible();
+
+  // The hand-over counts what was done here.
+  await stage(page, "Hand over");
+  await take(page, "Open points");
+  await inHand(page).getByLabel("New point").fill("Scratch at the tailgate, was there before");
+  await inHand(page).getByRole("button", { name: "Note", exact: true }).click();
+  await expect(inHand(page).getByText("Scratch at the tailgate, was there before")).toBeVisible();
+  await page.reload();
+  await hydrated(page);
+  await expect(page.getByText(/2 kept here/)).toBeVisible();
+
+  await context.setOffline(false);
+  await expect(page.getByText(/kept here/)).toHaveCount(0, { timeout: 20_000 });
+  const { entries } = await (await page.request.get(`${job}/export.json`)).json();
+  const kinds = (entries as { kind: string }[]).slice(-2).map((e) => e.kind);
+  expect(kinds).toEqual(["strip.step", "handover.point"]);
+});
+
+async function stage(page: Page, name: string): Promise<void> {
+  await page
+    .getByRole("navigation", { name: "Stages of the job" })
+    .getByRole("link", { name: new RegExp(`^${name}`) })
+    .click();
+}
 
 /** Waits until the job is kept on the device, then takes the connection away. */
 async function cutOff(context: BrowserContext, page: Page): Promise<void> {

@@ -72,7 +72,7 @@ export function Bench<T extends BenchItem>({
       tabIndex={-1}
       aria-label="In hand"
       id="do"
-      className="scroll-mt-32 outline-none"
+      className="scroll-mt-44 outline-none"
       data-alone={alone || undefined}
     >
       {above}

@@ -38,10 +38,10 @@ export function useSelection<T extends BenchItem>(items: readonly T[], next: str
   }, [stays]);
 
   // What was picked and is now done makes room for what comes next.
-  const before = useRef({ id: item?.id, state: item?.state });
+  const before = useRef({ id: item?.id, state: item?.state, key });
   useEffect(() => {
     const was = before.current;
-    before.current = { id: item?.id, state: item?.state };
+    before.current = { id: item?.id, state: item?.state, key };
     if (
       item &&
       !item.stays &&
@@ -54,6 +54,10 @@ export function useSelection<T extends BenchItem>(items: readonly T[], next: str
     // The button that was pressed may be gone: the keyboard goes on from what is in hand.
     else if (was.id !== item?.id && document.activeElement === document.body)
       pane.current?.focus({ preventScroll: true });
+    // On a phone the list is below what is in hand: what was picked there comes into view.
+    const asked = item?.id === picked || was.key !== key;
+    if (was.id !== item?.id && asked && (pane.current?.getBoundingClientRect().top ?? 0) < 0)
+      pane.current?.scrollIntoView({ block: "start" });
   });
 
   const move = useCallback(

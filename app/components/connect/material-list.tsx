@@ -18,7 +18,8 @@ export function MaterialList({
 }: {
   material: Material[];
   box: string[];
-  stock: Record<string, number>;
+  /** What lies on the shelf; null without connection. */
+  stock: Record<string, number> | null;
 }) {
   return (
     <ul>
@@ -41,6 +42,8 @@ function Line({ supply: s }: { supply: Supply }) {
           <Mark tone="good">In the box</Mark>
         ) : s.verdict === "shelf" ? (
           <Mark tone="good">On the shelf</Mark>
+        ) : s.verdict === "unknown" ? (
+          <Mark tone="none">{amount(s.missing, s.unit)} from the shelf</Mark>
         ) : (
           <Mark tone="watch">{amount(s.missing, s.unit)} missing</Mark>
         )}
@@ -48,9 +51,9 @@ function Line({ supply: s }: { supply: Supply }) {
       <p className="text-sm text-quiet">{s.from}</p>
       <div className="flex flex-wrap items-center gap-x-3 text-sm">
         <span className="num">
-          box {s.inBox > 0 ? amount(s.inBox, s.unit) : "0"}, shelf {s.onShelf > 0 ? amount(s.onShelf, s.unit) : "0"}
+          box {s.inBox > 0 ? amount(s.inBox, s.unit) : "0"}, shelf {shelfWords(s)}
         </span>
-        {!readOnly && (
+        {!readOnly && s.onShelf !== null && (
           <Button
             look="quiet"
             className="px-1! text-sm"
@@ -65,6 +68,11 @@ function Line({ supply: s }: { supply: Supply }) {
       {counting && <Count supply={s} done={() => setCounting(false)} />}
     </li>
   );
+}
+
+function shelfWords({ onShelf, unit }: Supply): string {
+  if (onShelf === null) return "not known without connection";
+  return onShelf > 0 ? amount(onShelf, unit) : "0";
 }
 
 function Count({ supply: s, done }: { supply: Supply; done(): void }) {

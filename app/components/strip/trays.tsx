@@ -7,9 +7,9 @@ import { Mark } from "../marks";
 import { Screw } from "./step-facts";
 
 /** Where each group of fasteners lies, with a warning where one drive is out in two lengths. */
-export function Trays({ trays, job }: { trays: TrayLine[]; job: string }) {
+export function Trays({ trays, screwsOut, job }: { trays: TrayLine[]; screwsOut: number; job: string }) {
   return (
-    <Section title="Trays" id="trays" aside={`${trays.reduce((n, t) => n + t.count, 0)} fasteners out`}>
+    <Section title="Trays" id="trays" aside={`${screwsOut} fasteners out`}>
       {trays.length === 0 ? (
         <p className="text-quiet">No screws are out. One tray per panel: put them down as the steps say.</p>
       ) : (

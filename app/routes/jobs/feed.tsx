@@ -9,6 +9,7 @@ import { Readings } from "~/app/components/connect/readings";
 import { TapTest } from "~/app/components/connect/tap-test";
 import { FuseView } from "~/app/components/drawings/fuse-view";
 import { Notice, type Tone } from "~/app/components/marks";
+import { orKept } from "~/app/lib/kept-job";
 import { jobOf } from "~/app/server/jobs.server";
 import type { FeedNeed } from "~/core/job/feed-need";
 import { feedView } from "~/core/views/feed";
@@ -17,6 +18,10 @@ import type { Route } from "./+types/feed";
 export async function loader({ context }: Route.LoaderArgs) {
   const { job } = await jobOf(context).load();
   return feedView(job);
+}
+
+export function clientLoader({ params, serverLoader }: Route.ClientLoaderArgs) {
+  return orKept(params.job, serverLoader, ({ job, views }) => views.feedView(job));
 }
 
 type View = Route.ComponentProps["loaderData"];

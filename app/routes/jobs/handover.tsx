@@ -10,6 +10,7 @@ import { BeforeAfter } from "~/app/components/handover/before-after";
 import { History } from "~/app/components/handover/history";
 import { Icon } from "~/app/components/icon";
 import { Mark, Notice } from "~/app/components/marks";
+import { orKept } from "~/app/lib/kept-job";
 import { jobOf, knowWishes } from "~/app/server/jobs.server";
 import { handoverView } from "~/core/views/handover";
 import type { Route } from "./+types/handover";
@@ -19,6 +20,10 @@ export async function loader({ context }: Route.LoaderArgs) {
   const { job } = await source.load();
   await knowWishes(source.account, job);
   return handoverView(job, source.now);
+}
+
+export function clientLoader({ params, serverLoader }: Route.ClientLoaderArgs) {
+  return orKept(params.job, serverLoader, ({ job, now, views }) => views.handoverView(job, now));
 }
 
 type View = Route.ComponentProps["loaderData"];

@@ -40,7 +40,7 @@ export function clientLoader({ params, serverLoader }: Route.ClientLoaderArgs) {
     const { form, ...view } = views.intakeView(job, []);
     return {
       ...view,
-      form: { ...form, thisYear: new Date(now).getFullYear(), standIn: kept.standIn },
+      form: { ...form, thisYear: new Date(now).getFullYear(), standIn: kept.row.practice },
       finder: view.found ? null : views.finderView(job, [], new Map(), new URLSearchParams()),
     };
   });

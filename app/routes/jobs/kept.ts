@@ -1,6 +1,7 @@
 import { libraryKits } from "~/app/server/fit.server";
 import { jobOf } from "~/app/server/jobs.server";
 import { person, WRITERS } from "~/app/server/session.server";
+import { measuredMinutes } from "~/app/server/strip.server";
 import { wishesOf } from "~/core/fit/wishes";
 import { pinsOf } from "~/core/job/job";
 import { documentsOf, KEPT_FORMAT, type KeptNews } from "~/core/offline/kept-job";
@@ -21,7 +22,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     currency: account.currency,
     person: account.name,
     readOnly: !WRITERS.includes(account.role),
-    standIn: row.practice,
+    measured: await measuredMinutes(account, job),
     // The documents of a job are a hundred times its log, and most often the device has them.
     ...(has === documentsOf(documents) ? {} : { ...documents, wishes: wishesOf(await libraryKits(account), []) }),
   };

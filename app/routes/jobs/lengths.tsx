@@ -10,6 +10,7 @@ import { PlanView } from "~/app/components/drawings/plan-view";
 import { EntryButton, useAppend, useJob } from "~/app/components/entry-form";
 import { Icon } from "~/app/components/icon";
 import { Mark, type Tone } from "~/app/components/marks";
+import { orKept } from "~/app/lib/kept-job";
 import { unlessStayed } from "~/app/lib/stays";
 import { database } from "~/app/server/db.server";
 import { jobOf } from "~/app/server/jobs.server";
@@ -20,10 +21,20 @@ import { lengthsView } from "~/core/views/lengths";
 import { stockOf } from "~/db/stock";
 import type { Route } from "./+types/lengths";
 
-export async function loader({ context }: Route.LoaderArgs) {
+type Shown = ReturnType<typeof lengthsView> & {
+  /** What lies on the shelf; null where nobody can say. */
+  stock: Record<string, number> | null;
+};
+
+export async function loader({ context }: Route.LoaderArgs): Promise<Shown> {
   const account = person(context);
   const { job } = await jobOf(context).load();
   return { ...lengthsView(job), stock: await stockOf(database(), account.shopId) };
+}
+
+/** On the device without the shelf, which belongs to the shop and not to the job. */
+export function clientLoader({ params, serverLoader }: Route.ClientLoaderArgs) {
+  return orKept<Shown>(params.job, serverLoader, ({ job, views }) => ({ ...views.lengthsView(job), stock: null }));
 }
 
 const MARKS: Record<"fits" | "short" | "unknown" | "none", { tone: Tone; word: string }> = {

@@ -38,7 +38,7 @@ export async function loader({ context }: Route.LoaderArgs) {
 export function clientLoader({ params, serverLoader }: Route.ClientLoaderArgs) {
   return orKept(params.job, serverLoader, ({ kept, job, now, views }) => ({
     ...views.proveView(job, now),
-    standIn: kept.standIn,
+    standIn: kept.row.practice,
   }));
 }
 

@@ -11,73 +11,25 @@ import { OpenPlugs } from "~/app/components/strip/open-plugs";
 import { Prepare, range, Unreached } from "~/app/components/strip/prepare";
 import { DoneFocus, StepFocus } from "~/app/components/strip/step-focus";
 import { SmallParts, Trays } from "~/app/components/strip/trays";
+import { orKept } from "~/app/lib/kept-job";
 import { later } from "~/app/lib/later";
 import { jobOf } from "~/app/server/jobs.server";
-import { stripInputOf } from "~/app/server/strip.server";
-import { functionsLostWithout } from "~/core/connect/rules/factory";
-import { drawnDash } from "~/core/drawing/dash";
-import { sameEnds } from "~/core/model/compose";
-import { describePort } from "~/core/model/labels";
+import { measuredMinutes } from "~/app/server/strip.server";
 import { backKey } from "~/core/strip/back-key";
-import { outGroups, smallParts, trays } from "~/core/strip/fasteners";
-import { stripView, taskHazards } from "~/core/strip/view";
+import { stripSurface } from "~/core/views/strip";
 import type { Route } from "./+types/strip";
 
 const OwnSteps = later(async () => (await import("~/app/components/strip/own-steps")).OwnSteps);
 
 export async function loader({ context }: Route.LoaderArgs) {
   const source = jobOf(context);
-  const { now } = source;
-  const job = await source.load();
-  const { plan, state } = job;
-  const input = await stripInputOf(source.account, job);
-  const view = stripView(input, state.strip, now);
-  const chosen = new Set(view.route.steps.map((s) => s.id));
-  return {
-    left: view.left.map((task) => ({ task, hazards: taskHazards(input, view, task, now) })),
-    back: view.back.map((task) => ({ task, hazards: taskHazards(input, view, task, now) })),
-    done: view.done,
-    skipped: view.skipped.map((s) => ({ ...s, entry: undoOf(s.id) })),
-    gate: { gate: view.gate, bench: input.bench, reason: state.strip.gate?.reason ?? null },
-    dash: drawnDash(plan.documents.car, plan.documents.variant),
-    panelsOff: view.car.panelsOff,
-    tools: view.tools,
-    covers: view.covers,
-    maintainer: view.car.maintainer,
-    time: view.time,
-    unreached: view.route.unreached,
-    others: view.route.plan.steps.filter((s) => !chosen.has(s.id)).map((s) => ({ id: s.id, title: s.title })),
-    trays: trays(view.car, state.strip),
-    notes: state.strip.notes,
-    small: smallParts(view.route.plan, state.strip),
-    panels: Object.fromEntries(
-      view.route.plan.steps.flatMap((s) =>
-        s.panel === undefined
-          ? []
-          : [
-              [s.id, s.panel],
-              [backKey(s.id), s.panel],
-            ],
-      ),
-    ),
-    out: outGroups(view.route.plan, state.strip),
-    plugs: view.car.plugsOpen.map((p) => {
-      const link = plan.stock.links.find((l) => sameEnds(l, p));
-      return {
-        port: p.b,
-        name: describePort(plan.stock, p.b),
-        where: view.route.plan.steps.find((s) => s.id === p.step)?.panel ?? "",
-        lock: p.lock,
-        airbag: p.airbag ?? false,
-        lost: link ? functionsLostWithout(plan.stock, link.id) : [],
-        link: plan.connections.find((c) => c.kind === "factory" && sameEnds(c, p))?.link ?? null,
-      };
-    }),
-  };
+  const { job } = await source.load();
+  return stripSurface(job, await measuredMinutes(source.account, job), source.now);
+}
 
-  function undoOf(step: string): string | null {
-    return job.entries.findLast((e) => e.kind === "strip.skip" && e.data.step === step)?.id ?? null;
-  }
+/** On the device with the minutes that the shop had measured when the job was kept. */
+export function clientLoader({ params, serverLoader }: Route.ClientLoaderArgs) {
+  return orKept(params.job, serverLoader, ({ kept, job, now, views }) => views.stripSurface(job, kept.measured, now));
 }
 
 export default function Strip({ loaderData: d }: Route.ComponentProps) {
@@ -93,7 +45,7 @@ export default function Strip({ loaderData: d }: Route.ComponentProps) {
         <>
           {d.dash ? <DashView dash={d.dash} off={d.panelsOff} now={panelOf(d, item.id)} /> : <NoDrawing />}
           <OpenPlugs plugs={d.plugs} />
-          <Trays trays={d.trays} job={job.id} />
+          <Trays trays={d.trays} screwsOut={d.screwsOut} job={job.id} />
           <SmallParts parts={d.small} />
         </>
       )}
