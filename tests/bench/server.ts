@@ -15,7 +15,7 @@ const CLIENTS = 20;
 const REQUESTS = 600;
 const TURNS = 12;
 /** Until the code of a page is compiled in every process, as that of the bare page is long before the last page. */
-const WARM_UP = 300;
+const WARM_UP = 1000;
 const TICKS_PER_SECOND = 100;
 /** The drawing of the whole system and the bus page are laid out on the device. */
 const PAGES = SURFACES.filter((s) => s !== "connect/system" && s !== "bus");
