@@ -8,6 +8,7 @@ import type { Job } from "~/core/job/job";
 import type { Command } from "~/core/log/entry";
 import { documentsOf, type KeptJob, type KeptNews, mergeKept, readKeptJob } from "~/core/offline/kept-job";
 import { isOpen, type Waiting } from "~/core/offline/outbox";
+import { type HandsSnapshot, readSnapshot } from "~/core/offline/snapshot";
 import { keepPages } from "./kept-pages";
 import { putInOutbox, waitingOf } from "./outbox";
 
@@ -85,6 +86,19 @@ async function jobHere(jobId: string): Promise<Here | null> {
   const here = { kept, job: views.jobOnDevice(kept, waiting), now, views };
   last = { text, here };
   return here;
+}
+
+/** What the step-by-step mode computes from, by the copy of this device. */
+export function handsHere({ kept, job, now, views }: Here): HandsSnapshot {
+  const person = { name: kept.person, readOnly: kept.readOnly };
+  return views.handsSnapshot(kept.row, job, kept.entries, kept.measured, person, now);
+}
+
+/** The newest that this device has for the step-by-step mode; null when it has nothing. */
+export async function newestHands(jobId: string): Promise<HandsSnapshot | null> {
+  const [stored, here] = await Promise.all([get(`snapshot/${jobId}`), jobHere(jobId).catch(() => null)]);
+  const [own, whole] = [readSnapshot(stored), here && handsHere(here)];
+  return own && whole ? (whole.version > own.version ? whole : own) : (own ?? whole);
 }
 
 /** Brings the copy of a job on this device up to date; quietly does nothing without connection. */

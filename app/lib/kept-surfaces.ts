@@ -5,6 +5,7 @@
 export const SURFACES: Readonly<Record<string, string>> = {
   intake: "intake",
   strip: "strip",
+  hands: "hands",
   connect: "connect",
   "connect/feed": "feed",
   "connect/lengths": "lengths",

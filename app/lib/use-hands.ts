@@ -1,4 +1,4 @@
-import { get, set } from "idb-keyval";
+import { set } from "idb-keyval";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { JobEntry } from "~/core/log/entry";
 import { versionOf } from "~/core/log/upgrade";
@@ -11,6 +11,9 @@ import { fetchAhead } from "./later";
 import { type Outbox, useOutbox } from "./outbox";
 
 const CLOCK_MS = 5000;
+
+/** Every other page of a job has it; this one is to be small. */
+export const keptJobs = () => import("./kept-job");
 
 /**
  * The strip view of a job on a device: the newest snapshot of the server with everything ticked here on top of it,
@@ -39,8 +42,11 @@ export function useHands(loaded: HandsSnapshot) {
       .catch(() => undefined)
       .then(() => keepPage());
     // Loaded without connection the page is as old as its copy; a newer snapshot may lie on the device.
-    get(`snapshot/${job}`)
-      .then(readSnapshot)
+    keptJobs()
+      .then(({ newestHands, pagesOf }) => {
+        pagesOf(loaded.person);
+        return newestHands(job);
+      })
       .then((kept) => take(kept && kept.version > loaded.version ? kept : loaded))
       .catch(() => {});
     const clock = setInterval(() => setNow(new Date().toISOString()), CLOCK_MS);

@@ -63,6 +63,20 @@ test("steps are ticked and points are noted out of reach of the workshop, and th
   await expect(page.getByText(/No connection, 1 kept here/)).toBeVisible();
   await expect(rows(page).getByRole("link", { name: step })).toContainText("done");
 
+  // The step-by-step mode opens there too, and goes on from it.
+  await page.getByRole("link", { name: "Step-by-step mode" }).click();
+  const title = page.getByRole("heading", { level: 1 });
+  await expect(title).toHaveText("Cover: console, dash edge");
+  await expect(page.getByRole("status")).toContainText("1 kept here");
+  await page.keyboard.press(" ");
+  await expect(title).toHaveText("Ignition on");
+  await page.reload();
+  await hydrated(page);
+  await expect(title).toHaveText("Ignition on");
+  await page.getByRole("link", { name: "Leave this mode" }).click();
+  await expect(page.getByText(/2 kept here/)).toBeVisible();
+  await expect(rows(page).getByRole("link", { name: "Cover: console, dash edge" })).toContainText("done");
+
   // What is in the box is known on the device, what lies on the shelf is not.
   await stage(page, "Connect");
   await page.getByRole("link", { name: /^Places and lengths/ }).click();
@@ -84,13 +98,13 @@ test("steps are ticked and points are noted out of reach of the workshop, and th
   await expect(inHand(page).getByText("Scratch at the tailgate, was there before")).toBeVisible();
   await page.reload();
   await hydrated(page);
-  await expect(page.getByText(/2 kept here/)).toBeVisible();
+  await expect(page.getByText(/3 kept here/)).toBeVisible();
 
   await context.setOffline(false);
   await expect(page.getByText(/kept here/)).toHaveCount(0, { timeout: 20_000 });
   const { entries } = await (await page.request.get(`${job}/export.json`)).json();
-  const kinds = (entries as { kind: string }[]).slice(-2).map((e) => e.kind);
-  expect(kinds).toEqual(["strip.step", "handover.point"]);
+  const kinds = (entries as { kind: string }[]).slice(-3).map((e) => e.kind);
+  expect(kinds).toEqual(["strip.step", "strip.step", "handover.point"]);
 });
 
 async function stage(page: Page, name: string): Promise<void> {

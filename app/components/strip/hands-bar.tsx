@@ -24,7 +24,13 @@ export function HandsBar({
   return (
     <header className="border-b border-rule">
       <div className="flex items-center gap-2 px-3 py-1">
-        <Link to={`/jobs/${job.id}/strip`} className={`${buttonLook("quiet")} px-2!`} aria-label="Leave this mode">
+        {/* Without connection nobody can be asked who is signed in: the page comes from this device as a whole. */}
+        <Link
+          to={`/jobs/${job.id}/strip`}
+          reloadDocument={outbox.connection === "offline"}
+          className={`${buttonLook("quiet")} px-2!`}
+          aria-label="Leave this mode"
+        >
           <Icon of={X} size={26} />
         </Link>
         <p className="min-w-0 flex-1 truncate text-quiet">

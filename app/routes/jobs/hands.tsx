@@ -4,10 +4,11 @@ import { buttonLook } from "~/app/components/controls";
 import { useSwipe } from "~/app/components/hands/frame";
 import { HandsBar, LeftByOthers, Refused } from "~/app/components/strip/hands-bar";
 import { OneStep, type Shown, stopIds } from "~/app/components/strip/one-step";
-import { useHands } from "~/app/lib/use-hands";
-import { handsSnapshot } from "~/app/server/hands.server";
+import { keptJobs, useHands } from "~/app/lib/use-hands";
+import { handsOf } from "~/app/server/hands.server";
 import { jobOf, jobOfRequest } from "~/app/server/jobs.server";
 import { person, signedIn } from "~/app/server/session.server";
+import type { HandsSnapshot } from "~/core/offline/snapshot";
 import { type StripView, taskHazards, taskOf } from "~/core/strip/view";
 import type { Route } from "./+types/hands";
 
@@ -15,7 +16,12 @@ export const middleware: Route.MiddlewareFunction[] = [signedIn, jobOfRequest];
 
 export async function loader({ context }: Route.LoaderArgs) {
   const account = person(context);
-  return handsSnapshot(account, await jobOf(context).load());
+  return handsOf(account, await jobOf(context).load());
+}
+
+export async function clientLoader({ params, serverLoader }: Route.ClientLoaderArgs) {
+  const { handsHere, orKept } = await keptJobs();
+  return orKept<HandsSnapshot>(params.job, serverLoader, handsHere);
 }
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
