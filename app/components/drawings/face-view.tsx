@@ -30,6 +30,7 @@ export function FaceView({
 }) {
   const width = face.columns * CELL + 16;
   const height = face.rows * CELL + 26;
+  const arrows = face.cavities.map((c) => arrow(c, moves[c.id])).join("");
   return (
     <svg
       viewBox={`0 0 ${width} ${height}`}
@@ -56,18 +57,13 @@ export function FaceView({
         {LOOKS.map((look) => {
           const alike = face.cavities.filter((c) => lookOf(c, at) === look);
           const outlines = alike.map((c) => outline(c, face.gender));
-          return alike[0] && <path key={alike[0].id} d={outlines.join("")} {...look} />;
+          return alike[0] && <path key={placeOf(alike[0])} d={outlines.join("")} {...look} />;
         })}
       </g>
-      <path
-        d={face.cavities.map((c) => arrow(c, moves[c.id])).join("")}
-        fill="none"
-        stroke="var(--accent)"
-        strokeWidth={2.5}
-      />
+      {arrows && <path d={arrows} fill="none" stroke="var(--accent)" strokeWidth={2.5} />}
       <g textAnchor="middle" fontSize={12} fontFamily="var(--font-mono)" fill="var(--quiet)">
         {face.cavities.map((c) => (
-          <text key={c.id} x={left(c) + MIDDLE} y={top(c) + 17}>
+          <text key={placeOf(c)} x={left(c) + MIDDLE} y={top(c) + 17}>
             {onTap ? c.id : c.stamp}
           </text>
         ))}
@@ -76,7 +72,7 @@ export function FaceView({
         {face.cavities.map(
           (c) =>
             c.tag && (
-              <text key={c.id} x={left(c) + MIDDLE} y={top(c) + 33}>
+              <text key={placeOf(c)} x={left(c) + MIDDLE} y={top(c) + 33}>
                 {c.tag}
               </text>
             ),
@@ -85,7 +81,7 @@ export function FaceView({
       {onTap && (
         <g fill="transparent">
           {face.cavities.map((c) => (
-            <g key={c.id} {...tappable(`${c.id} ${c.tag || "empty"}`, () => onTap(c), c.id === at)}>
+            <g key={placeOf(c)} {...tappable(`${c.id} ${c.tag || "empty"}`, () => onTap(c), c.id === at)}>
               <rect x={left(c)} y={top(c)} width={CELL} height={CELL} />
             </g>
           ))}
@@ -95,6 +91,8 @@ export function FaceView({
   );
 }
 
+/** A draft may have two contacts of one name; two cavities never have one place. */
+const placeOf = ({ row, column }: Cavity) => `${row}-${column}`;
 const left = (c: Cavity) => 8 + c.column * CELL;
 const top = (c: Cavity) => 17 + c.row * CELL;
 
