@@ -13,7 +13,7 @@ test("signals are found on cue, translated, and proven on a second recording", a
   await openJob(page, "Ferry office", "bus/hunt");
   await expect(page.getByRole("img", { name: "wheel keys: 12 cues" })).toBeVisible();
   await record(page);
-  await expect(page.getByText("2C0, byte 0, bits 0 to 2")).toBeVisible();
+  await expect(page.getByText("2C0, byte 0, bits 0 to 2", { exact: true })).toBeVisible();
   await expect(page.getByText("305, byte 0, 16 bits, high byte first")).toBeVisible();
   for (const [i, name] of ["WheelKeys", "Selector", "Lights", "SteeringAngle"].entries()) {
     await page.getByRole("button", { name: `Keep as ${name}` }).click();
