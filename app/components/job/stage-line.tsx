@@ -11,8 +11,13 @@ export const STAGE_NAMES: Readonly<Record<Stage, string>> = {
   handover: "Hand over",
 };
 
-const PASSED = { fill: "var(--ink)" };
-const HERE = { r: 5.5, fill: "var(--accent)", stroke: "var(--accent)" };
+const stationX = (i: number) => 6 + i * 15.4;
+
+/** Stations in a row as one path: a board has eight of them for every job. */
+function stations(from: number, to: number): string {
+  const dot = (i: number) => `M${stationX(i) - 3.5} 7a3.5 3.5 0 1 0 7 0a3.5 3.5 0 1 0-7 0`;
+  return Array.from({ length: Math.max(0, to - from) }, (_, i) => dot(from + i)).join("");
+}
 
 /** How far a job is, as a short line of stations with the name of the present one. */
 export function StageLine({ stage, closed }: { stage: string; closed: boolean }) {
@@ -21,11 +26,13 @@ export function StageLine({ stage, closed }: { stage: string; closed: boolean })
   return (
     <span className="flex items-center gap-3">
       <svg viewBox="0 0 120 14" width="120" height="14" aria-hidden="true">
-        <path d="M6 7h108" stroke="var(--strong)" strokeWidth="1.5" />
         <g fill="var(--paper)" stroke="var(--strong)" strokeWidth="1.5">
-          {STAGES.map((s, i) => (
-            <circle key={s} cx={6 + i * 15.4} cy={7} r={3.5} {...(i < at ? PASSED : i === at && HERE)} />
-          ))}
+          <path d="M6 7h108" />
+          <path d={stations(at + 1, STAGES.length)} />
+          <path d={stations(0, at)} fill="var(--ink)" />
+          {at < STAGES.length && (
+            <circle cx={stationX(at)} cy={7} r={5.5} fill="var(--accent)" stroke="var(--accent)" />
+          )}
         </g>
       </svg>
       <span className="text-sm font-medium">{name}</span>
