@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { join, resolve } from "node:path";
-import { freePortFrom, isOurs, paths, root, run, Trouble, using } from "./common.mjs";
+import { freePortFrom, isOurs, MODES, paths, root, run, Trouble, using } from "./common.mjs";
 import { environment, startMariadb } from "./mariadb.mjs";
 import { CLI_MARK, DATABASE, DB_PORT, readLock } from "./serve.mjs";
 
@@ -48,9 +48,10 @@ async function script(args, env) {
  */
 async function onDatabase(work) {
   if (process.env.ITERON_DB_HOST) return work({ ITERON_DB_NAME: process.env.ITERON_DB_NAME ?? DATABASE }, null);
-  const lock = readLock();
-  if (lock && isOurs(lock.pid, CLI_MARK) && lock.dbPort) {
-    const secret = readFileSync(join(paths.state, "main", "secret"), "utf8").trim();
+  for (const mode of Object.values(MODES)) {
+    const lock = readLock(mode);
+    if (!lock || !isOurs(lock.pid, CLI_MARK) || !lock.dbPort) continue;
+    const secret = readFileSync(join(paths.state, mode.instance, "secret"), "utf8").trim();
     return work(environment(lock.dbPort, secret, process.env.ITERON_DATABASE ?? lock.serves), lock.serves);
   }
   const db = await startMariadb("main", await freePortFrom(DB_PORT));

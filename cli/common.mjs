@@ -1,5 +1,5 @@
 import { spawn } from "node:child_process";
-import { readFileSync } from "node:fs";
+import { accessSync, constants, existsSync, mkdirSync, readFileSync } from "node:fs";
 import net from "node:net";
 import { dirname, join, resolve } from "node:path";
 import { fileURLToPath } from "node:url";
@@ -9,8 +9,13 @@ const state = resolve(root, process.env.ITERON_STATE ?? ".iteron");
 export const paths = {
   root,
   state,
-  lock: join(state, "lock.json"),
   build: join(root, "build"),
+};
+
+/** The shop's own Iteron and the demonstration run side by side: each has its lock, its log, its database server. */
+export const MODES = {
+  shop: { lock: join(state, "lock.json"), log: join(state, "server.log"), instance: "main" },
+  demo: { lock: join(state, "demo-lock.json"), log: join(state, "demo-server.log"), instance: "demo" },
 };
 
 /** Something the person at the terminal can mend; shown without a stack. */
@@ -57,6 +62,39 @@ export function portFree(port) {
 export async function freePortFrom(wanted) {
   for (let port = wanted; port < wanted + 50; port++) if (await portFree(port)) return port;
   throw new Trouble(`No free port from ${wanted} to ${wanted + 49}.`);
+}
+
+/**
+ * Ports below 11000 to which browsers open no page: the WHATWG Fetch Standard, "port blocking", without those below
+ * 1024, which need the rights of root.
+ */
+const BLOCKED = new Set([
+  1719, 1720, 1723, 2049, 3659, 4045, 4190, 5060, 5061, 6000, 6566, 6665, 6666, 6667, 6668, 6669, 6679, 6697, 10080,
+]);
+
+/** Why a port cannot serve pages, with the remedy; null when it can. */
+export async function portTrouble(port, command) {
+  const other = `Choose another one: ITERON_PORT=4870 ./iteron ${command}`;
+  if (!Number.isInteger(port) || port < 1024 || port > 65_535)
+    return `“${process.env.ITERON_PORT}” is no port for Iteron: a whole number from 1024 to 65535. ${other}`;
+  if (BLOCKED.has(port)) return `Browsers open no page on port ${port}. ${other}`;
+  if (await portFree(port)) return null;
+  return `Port ${port} is taken by another program. Choose another one: ITERON_PORT=${port + 1} ./iteron ${command}`;
+}
+
+/** Why nothing can be written into the folder of the data; null when it can. */
+export function folderTrouble() {
+  try {
+    // Looked at before: in some places Node never comes back from making a folder.
+    let there = state;
+    while (!existsSync(there)) there = dirname(there);
+    accessSync(there, constants.W_OK);
+    if (/^\/(proc|sys)(\/|$)/.test(state)) throw new Error("not a place for files");
+    mkdirSync(state, { recursive: true });
+    return null;
+  } catch {
+    return `Iteron cannot write into ${state}. Give the folder to whoever starts it, or name another one: ITERON_STATE=FOLDER`;
+  }
 }
 
 export const sleep = (ms) => new Promise((resolve) => setTimeout(resolve, ms));

@@ -1,7 +1,7 @@
 import { backup, restore, verify } from "./backup.mjs";
 import { fail, Trouble } from "./common.mjs";
 import { ensureBuild, ensureDebian, ensurePackages } from "./install.mjs";
-import { demo, start, stop } from "./serve.mjs";
+import { canStart, demo, start, stop } from "./serve.mjs";
 
 const HELP = `Usage: ./iteron COMMAND
 
@@ -17,6 +17,7 @@ const HELP = `Usage: ./iteron COMMAND
   test        run all checks and tests; ends with "N passed, N failed"
   help        this text
 
+The shop's own Iteron and the demonstration run side by side; whichever starts second takes the next free port.
 Settings by environment: ITERON_PORT (default 4870), ITERON_DB_PORT (default 23470), ITERON_DATABASE (default iteron),
 ITERON_BACKUPS (a folder: a backup every night; seven days, five weeks and twelve months are kept).
 ITERON_STATE (where data and logs lie, default .iteron of this checkout; nothing outside it is touched),
@@ -44,6 +45,7 @@ if (!command) fail(`There is no command “${name}”.\n\n${HELP}`);
 for (const stream of [process.stdout, process.stderr]) stream.on("error", () => {});
 
 try {
+  if (["demo", "start", "reset-demo"].includes(name)) await canStart(name !== "start");
   if (!["help", "stop"].includes(name)) {
     const needs = {
       test: [

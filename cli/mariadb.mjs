@@ -3,7 +3,8 @@ import { createHash, randomBytes } from "node:crypto";
 import { chmodSync, existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir, userInfo } from "node:os";
 import { join } from "node:path";
-import { endProcess, freePortFrom, isOurs, paths, portFree, run, sleep, Trouble } from "./common.mjs";
+import { endProcess, freePortFrom, isOurs, paths, portFree, run } from "./common.mjs";
+import { waitFor } from "./waiting.mjs";
 
 /**
  * Starts a MariaDB of our own: data under .iteron/NAME, loopback only, a password made at the first start.
@@ -107,18 +108,9 @@ async function endLeftover(folder, data) {
   }
 }
 
+/** As long as it lives and gets on: after a crash it first recovers what it must. */
 async function answering(port, child, log) {
-  let ended = false;
-  child.once("exit", () => (ended = true));
-  for (let waited = 0; waited < 60_000; waited += 150) {
-    if (ended)
-      throw new Trouble(
-        `MariaDB did not start. The last lines of ${log}:\n${readFileSync(log, "utf8").split("\n").slice(-12).join("\n")}`,
-      );
-    if (!(await portFree(port))) return;
-    await sleep(150);
-  }
-  throw new Trouble(`MariaDB does not answer after a minute. See ${log}.`);
+  await waitFor({ name: "MariaDB", answers: async () => !(await portFree(port)), pid: child.pid ?? -1, log });
 }
 
 export function environment(port, secret, database) {

@@ -1,2 +1,2 @@
-export function startServer(env: Record<string, string>): { pid: number };
-export function serving(port: number): Promise<void>;
+export function startServer(env: Record<string, string>, log?: string): { pid: number };
+export function serving(port: number, server?: { pid?: number; log?: string }): Promise<void>;

@@ -1,11 +1,11 @@
 import { createHash, randomBytes } from "node:crypto";
 import { hash, verify } from "@node-rs/argon2";
 import { z } from "zod";
+import { ROLES, type Role } from "../core/job/guards/guard";
 import type { Database, Sql } from "./database";
 import { newId } from "./ids";
 
-const ROLES = ["technician", "lead", "counter", "read-only"] as const;
-export type Role = (typeof ROLES)[number];
+export type { Role };
 
 export interface Account {
   id: string;

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import type { BoardLine } from "../core/job/board-line";
 import { type Asked, type Decision, decide, type Refused } from "../core/job/decide";
+import type { Role } from "../core/job/guards/guard";
 import type { Job } from "../core/job/job";
 import type { JobEntry } from "../core/log/entry";
 import { kindNamed } from "../core/log/fold";
@@ -12,6 +13,7 @@ export interface Author {
   /** Null for what the program wrote itself: demonstration, import. */
   accountId: string | null;
   name: string;
+  role: Role;
 }
 
 /** A job as it was read: its identifier, the version its log had, and the job itself. */
@@ -48,7 +50,7 @@ export async function appendPress(
   for (let attempt = 1; ; attempt++) {
     const at = await read(attempt > 1);
     first ??= at;
-    const decision = decide(at.job, press, author.name);
+    const decision = decide(at.job, press, author, new Date().toISOString());
     if (decision.kind === "refused") return attempt > 1 ? withTheirs(decision, first, at) : decision;
     const { entries, repeated } = decision;
     if (repeated.length > 0) {

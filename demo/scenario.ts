@@ -7,6 +7,7 @@ import { jobStripView } from "../core/job/car-state";
 import { decide } from "../core/job/decide";
 import { Job, type OpenedWith } from "../core/job/job";
 import type { JobPlan } from "../core/job/plan";
+import { type OpenPoint, openPoints } from "../core/job/report";
 import { repeatedTests } from "../core/job/rounds";
 import type { Command, JobState } from "../core/log/entry";
 import type { CarSheet } from "../core/log/kinds/intake/car";
@@ -42,6 +43,7 @@ const BLANK_JOB = { car: "velmora-osk-18", variant: "velmora-osk-18-o2", kit: "o
 const BATTERY_WAIT_MIN = 15;
 const TECHNICIAN = "Tomas Ebdal";
 const COUNTER = "Runa Sild";
+const LEAD = "Ineke Varr";
 
 /** Loads shop, people, library and seven jobs, once. */
 export async function loadDemo(db: Database): Promise<void> {
@@ -113,6 +115,15 @@ class Diary {
     return this.job.state;
   }
 
+  get openPoints(): OpenPoint[] {
+    return openPoints(this.job, this.now);
+  }
+
+  /** The offer as the job computes it. */
+  get offer() {
+    return this.job.facts(this.now).offer();
+  }
+
   /** The moment of the last entry. */
   get now(): string {
     return new Date(this.start.getTime() + this.minute * 60_000).toISOString();
@@ -120,7 +131,12 @@ class Diary {
 
   add(command: Command, minutes: number, by = TECHNICIAN): void {
     this.minute += minutes;
-    const decision = decide(this.job, [{ id: newId(), command, at: this.now }], by);
+    const who = { name: by, role: by === LEAD ? ("lead" as const) : ("technician" as const) };
+    const asked = (c: Command) => ({ id: newId(), command: c, at: this.now });
+    let decision = decide(this.job, [asked(command)], who);
+    // What one tap would say of the car is said.
+    if (decision.kind === "refused" && decision.stop?.answer === "asks")
+      decision = decide(this.job, [...decision.stop.first, command].map(asked), who);
     if (decision.kind === "refused")
       throw new Error(`demonstration, ${command.kind}: ${decision.refusal.problem} ${decision.refusal.remedy}`);
     this.job = decision.after;
@@ -207,9 +223,9 @@ async function codedJob(db: Database, shopId: string, heads: readonly { slug: st
     diary.add({ kind: "intake.baseline", data: { test: test.id, result: "pass", note: "" } }, test.minutes);
   diary.add({ kind: "fit.confirm", data: { choices: {} } }, 5);
   for (const task of jobStripView(diary.plan, diary.state, diary.now).left)
-    diary.add({ kind: "strip.step", data: { step: task.id, direction: "in", confirmed: [] } }, task.minutes.likely);
+    diary.add({ kind: "strip.step", data: { step: task.id, direction: "in" } }, task.minutes.likely);
   for (const c of diary.plan.connections) diary.add({ kind: "connect.plug", data: { link: c.link, plugged: true } }, 2);
-  diary.add({ kind: "strip.step", data: { step: "battery-on", direction: "in", confirmed: [] } }, 3);
+  diary.add({ kind: "strip.step", data: { step: "battery-on", direction: "in" } }, 3);
   await diary.store(db, shopId, rowsOf(heads, CODED_JOB));
 }
 
@@ -228,7 +244,7 @@ async function blankJob(db: Database, shopId: string, heads: readonly { slug: st
   diary.add({ kind: "intake.wishes", data: { functions: ["phonePicture", "phoneTouch"] } }, 1, COUNTER);
   diary.add({ kind: "fit.confirm", data: { choices: {} } }, 5);
   for (const task of jobStripView(diary.plan, diary.state, diary.now).left)
-    diary.add({ kind: "strip.step", data: { step: task.id, direction: "in", confirmed: [] } }, task.minutes.likely);
+    diary.add({ kind: "strip.step", data: { step: task.id, direction: "in" } }, task.minutes.likely);
   await diary.store(db, shopId, rowsOf(heads, BLANK_JOB));
 }
 
@@ -318,15 +334,23 @@ async function closedJob(db: Database, shopId: string, profiles: Profiles): Prom
   let waitMin = 0;
   for (const task of jobStripView(diary.plan, diary.state, diary.now).back) {
     const direction = task.prepStep ? "in" : "back";
-    diary.add({ kind: "strip.step", data: { step: task.id, direction, confirmed: [] } }, task.minutes.likely + waitMin);
+    diary.add({ kind: "strip.step", data: { step: task.id, direction } }, task.minutes.likely + waitMin);
     // Airbags wait for the charge to be gone.
     waitMin = task.prepStep?.sets.battery === "isolated" ? BATTERY_WAIT_MIN : 0;
   }
   passes([...repeatedTests(diary.plan), ...diary.plan.tests.filter((t) => roundOf(t) === "yard")]);
   diary.add({ kind: "prove.codes", data: { text: "" } }, 2);
   for (const task of jobStripView(diary.plan, diary.state, diary.now).back)
-    diary.add({ kind: "strip.step", data: { step: task.id, direction: "in", confirmed: [] } }, task.minutes.likely);
+    diary.add({ kind: "strip.step", data: { step: task.id, direction: "in" } }, task.minutes.likely);
   diary.add({ kind: "handover.point", data: { text: "Glovebox damper is worn; customer knows." } }, 1);
+  const reasons: [RegExp, string][] = [
+    [/^Broken: /, "The clip is ordered; the panel holds with the others."],
+    [/^Too short/, "An extension from the shelf is in it."],
+  ];
+  for (const point of diary.openPoints) {
+    const [, reason = ""] = reasons.find(([about]) => about.test(point.text)) ?? [];
+    if (point.level === "reason") diary.add({ kind: "handover.accept", data: { point: point.id, reason } }, 0.5, LEAD);
+  }
   diary.add({ kind: "handover.close", data: {} }, 6);
   await diary.store(db, shopId, profiles);
   await storeFiles(db, shopId, diary.jobId, files, 7);
@@ -334,6 +358,12 @@ async function closedJob(db: Database, shopId: string, profiles: Profiles): Prom
 
 function sheet(changed: Partial<CarSheet>): Command {
   return { kind: "intake.car", data: { changed, before: {} } };
+}
+
+/** The customer signs the offer as it stands. */
+function signature({ offer }: Diary, name: string): Command {
+  if (!offer) throw new Error("demonstration: nothing is offered yet");
+  return { kind: "fit.signed", data: { name, kit: offer.kit, choices: offer.choices } };
 }
 
 /** Intake to configured, battery connected for the bench test. */
@@ -347,17 +377,18 @@ function upToBench(diary: Diary, identification: string, plate: string, odometer
     .map((f) => f.id);
   diary.add({ kind: "intake.wishes", data: { functions } }, 1);
   diary.add({ kind: "fit.confirm", data: { choices: { soundPath: "line" } } }, 3);
+  diary.add(signature(diary, "Nurse in charge"), 4, COUNTER);
   const { left } = jobStripView(plan, diary.state, diary.now);
   for (const [i, task] of left.entries()) {
     // Real work is quicker here and slower there than the plan.
     const minutes = task.minutes.likely * (pace + 0.25 * ((i % 3) - 1)) + (task.id === "battery-off" ? 3 : 0);
-    diary.add({ kind: "strip.step", data: { step: task.id, direction: "in", confirmed: [] } }, minutes);
+    diary.add({ kind: "strip.step", data: { step: task.id, direction: "in" } }, minutes);
     if (task.id === "radio-screws")
       diary.add({ kind: "strip.count", data: { step: task.id, group: 0, direction: "out", count: 4 } }, 0.2);
   }
   for (const c of plan.connections) diary.add({ kind: "connect.plug", data: { link: c.link, plugged: true } }, 2);
   diary.add({ kind: "configure.switches", data: { settings: { ...diary.plan.settings } } }, 2);
-  diary.add({ kind: "strip.step", data: { step: "battery-on", direction: "in", confirmed: [] } }, 3);
+  diary.add({ kind: "strip.step", data: { step: "battery-on", direction: "in" } }, 3);
   diary.add({ kind: "configure.powerCycle", data: {} }, 1);
 }
 

@@ -9,6 +9,7 @@ import type { AskedOf, Command, DataOf, EntryBody, EntryKind, JobEntry } from ".
 import { SESSION_ACTS } from "../core/log/kinds/configure/session";
 import { TEST_STATES } from "../core/log/kinds/connect/feed-test";
 import { READING_KINDS, type ReadingKind } from "../core/log/kinds/connect/reading";
+import { UNREAD, type Unread } from "../core/log/kinds/intake/unread";
 import { upgradeEntry, versionOf } from "../core/log/upgrade";
 import { CoreError } from "../core/model/errors";
 import { FIGURES, type FigureName } from "../core/model/figures";
@@ -22,6 +23,7 @@ import { foundShape, rulesSchema } from "./schema/translation";
 
 /** Longest log of a session, in characters: about two thousand frames. */
 const MAX_SESSION = 90_000;
+const sessionVolts = z.number().min(0).max(30).nullable().optional();
 const key = z.string().min(1).max(120);
 const note = z.string().trim().max(1000);
 const uuid = z.uuid();
@@ -66,13 +68,24 @@ const differs = z.object({
     .max(20)
     .optional(),
 });
+const standFields = z
+  .object({
+    battery: z.enum(["connected", "isolated"]),
+    key: z.enum(["off", "accessory", "on", "cranking", "running"]),
+    selector: z.enum(["P", "R", "N", "D"]),
+    parkingBrake: z.boolean(),
+    rolling: z.boolean(),
+    maintainer: z.boolean(),
+    waited: z.boolean(),
+  })
+  .partial();
+const standSchema = standFields.refine((sets) => Object.keys(sets).length > 0, "Say how the car stands.");
 const seen = {
   setting: key,
   what: z.enum(["blank", "loaded"]),
   identification: z.string().trim().max(40),
   data: z.string().trim().max(120),
 };
-const empty = z.object({}).strict() as z.ZodType<Record<string, never>>;
 
 /** What a person may ask for, by kind. A kind without a line is a type error. */
 const COMMANDS: { [K in EntryKind]: z.ZodType<AskedOf<K>> } = {
@@ -82,6 +95,10 @@ const COMMANDS: { [K in EntryKind]: z.ZodType<AskedOf<K>> } = {
   "intake.baseline": z.object({ test: key, result: z.enum(["pass", "fail", "absent"]), note, photo: uuid.optional() }),
   "intake.wishes": z.object({ functions: z.array(key).max(200) }),
   "intake.variant": z.object({ variant: pin, answers: z.record(key, key.nullable()) }),
+  "intake.unread": z.object({
+    what: z.enum(Object.keys(UNREAD) as Unread[]),
+    reason: reason("Write why it cannot be read."),
+  }),
   "fit.kit": z.object({ kit: pin, choices }),
   "fit.confirm": z.object({ choices }),
   "fit.signed": z.object({
@@ -89,7 +106,7 @@ const COMMANDS: { [K in EntryKind]: z.ZodType<AskedOf<K>> } = {
     kit: pin,
     choices,
   }),
-  "strip.step": z.object({ step: key, direction: z.enum(["in", "back"]), confirmed: z.array(key).max(20) }),
+  "strip.step": z.object({ step: key, direction: z.enum(["in", "back"]) }),
   "strip.skip": z.object({ step: key, reason: reason("Write why the step is left out.") }),
   "strip.add": z.object({
     id: stepId,
@@ -117,7 +134,10 @@ const COMMANDS: { [K in EntryKind]: z.ZodType<AskedOf<K>> } = {
   }),
   "strip.gate": z.object({ reason: reason("Write why the bench test is passed over.") }),
   "strip.maintainer": z.object({ connected: z.boolean() }),
+  "strip.stands": z.object({ sets: standSchema }),
+  "strip.behind": z.object({ step: key }),
   "connect.plug": z.object({ link: key, plugged: z.boolean(), at: key.optional(), turned: z.boolean().optional() }),
+  "connect.lock": z.object({ link: key, shut: z.boolean() }),
   "connect.place": z.object({ part: key, place: key }),
   "connect.task": z.object({ task: key, done: z.boolean() }),
   "connect.feedTest": z.object({ position: key, state: z.enum(TEST_STATES), lit: z.boolean() }),
@@ -149,7 +169,7 @@ const COMMANDS: { [K in EntryKind]: z.ZodType<AskedOf<K>> } = {
   }),
   "configure.map": z.object({ map: pin }),
   "configure.word": z.object({ word: key, hex: z.string().max(4000) }),
-  "configure.session": z.object({ log: z.string().max(MAX_SESSION), act: z.enum(SESSION_ACTS) }),
+  "configure.session": z.object({ log: z.string().max(MAX_SESSION), act: z.enum(SESSION_ACTS), volts: sessionVolts }),
   "prove.codes": z.object({ text: z.string().max(4000) }),
   "prove.walk": z.object({ corner: z.enum(CORNERS), plays: z.enum([...CORNERS, "none", "several"]) }),
   "prove.moved": z.object({}),
@@ -277,8 +297,10 @@ const COMMANDS: { [K in EntryKind]: z.ZodType<AskedOf<K>> } = {
     .refine((c) => c.answer !== undefined || c.value !== undefined, "an answer or a value"),
   "prove.repair": z.object({ fault: key }),
   "handover.point": z.object({ text: z.string().trim().min(1).max(500) }),
-  "handover.close": empty,
+  "handover.accept": z.object({ point: key, reason: reason("Write why it may stay open.") }),
+  "handover.close": z.object({ as: z.enum(["ready", "unfinished"]).optional() }),
   "handover.reopen": z.object({ reason: z.string().trim().min(1).max(500) }),
+  despite: z.object({ entry: uuid, guard: key, reason: reason("Write why you go on.") }),
   undo: z.object({ entry: uuid }),
 };
 
@@ -323,6 +345,7 @@ const ENTRIES: { [K in EntryKind]: z.ZodType<DataOf<K>> } = {
   "configure.session": z.object({
     log: z.string().max(MAX_SESSION),
     act: z.enum(SESSION_ACTS),
+    volts: sessionVolts,
     units: z
       .array(
         z.object({
@@ -404,7 +427,18 @@ const ENTRIES: { [K in EntryKind]: z.ZodType<DataOf<K>> } = {
     again: z.array(key).max(500).nullable(),
     looks: z.array(key).max(500).nullable(),
   }),
-  "handover.close": z.object({ openPoints: z.array(z.string().max(2000)).max(200) }),
+  "strip.step": z.object({
+    step: key,
+    direction: z.enum(["in", "back"]),
+    confirmed: z.array(key).max(20).optional(),
+  }),
+  "strip.stands": z.object({ sets: standSchema, before: standFields }),
+  "handover.accept": z.object({ point: key, reason: kept, text: z.string().max(2000) }),
+  "handover.close": z.object({
+    as: z.enum(["ready", "unfinished"]),
+    openPoints: z.array(z.string().max(2000)).max(200),
+    told: z.array(z.string().max(2000)).max(200),
+  }),
 };
 
 /** A command as it comes over the wire. */

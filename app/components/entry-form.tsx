@@ -1,9 +1,9 @@
-import { Fragment, type ReactNode, useEffect } from "react";
+import { Fragment, type ReactNode, useEffect, useRef } from "react";
 import { useFetcher, useParams, useRouteLoaderData } from "react-router";
-import { toast } from "sonner";
 import type { Appended, JobOverview } from "~/app/server/jobs.server";
 import { entryId } from "~/core/job/entry-id";
 import type { Command } from "~/core/log/entry";
+import { type PressedEntry, useAnswered } from "./ask";
 import { Button } from "./controls";
 
 /** The overview of the job whose page this is. */
@@ -21,17 +21,26 @@ export function useAppend(): { append(body: Command): void; busy: boolean } {
   const fetcher = useFetcher<Appended>();
   const params = useParams();
   const { seed } = useJob();
-  const answer = fetcher.data;
-  useEffect(() => {
-    if (answer && !answer.ok) toast.error(answer.message, { duration: 12_000 });
-  }, [answer]);
+  const sent = useRef<readonly PressedEntry[]>([]);
+  useAnswer(fetcher.data, () => sent.current);
   return {
     append(body) {
       const text = JSON.stringify(body);
-      fetcher.submit({ entry: entryId(seed, text), body: text }, { method: "post", action: `/jobs/${params.job}/log` });
+      const entry = { id: entryId(seed, text), body: text };
+      sent.current = [entry];
+      fetcher.submit({ entry: entry.id, body: text }, { method: "post", action: `/jobs/${params.job}/log` });
     },
     busy: fetcher.state !== "idle",
   };
+}
+
+/** Says once what came of a press. */
+function useAnswer(answer: Appended | undefined, pressed: () => readonly PressedEntry[]): void {
+  const answered = useAnswered();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: an answer is answered once
+  useEffect(() => {
+    if (answer) answered(pressed(), answer);
+  }, [answer]);
 }
 
 /** One button that appends its entries, most often one; works without client script as a plain form, too. */
@@ -59,10 +68,7 @@ export function EntryButton({
   const params = useParams();
   const { seed, readOnly } = useJob();
   const texts = [body].flat().map((b) => JSON.stringify(b));
-  const answer = fetcher.data;
-  useEffect(() => {
-    if (answer && !answer.ok) toast.error(answer.message, { duration: 12_000 });
-  }, [answer]);
+  useAnswer(fetcher.data, () => texts.map((text) => ({ id: entryId(seed, text), body: text })));
   return (
     <fetcher.Form method="post" action={`/jobs/${params.job}/log`} className="contents">
       {texts.map((text) => (

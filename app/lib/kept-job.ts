@@ -4,7 +4,8 @@
  */
 import { get, set } from "idb-keyval";
 import { isRouteErrorResponse } from "react-router";
-import type { Job } from "~/core/job/job";
+import type { Stopped } from "~/core/job/decide";
+import type { Job, PlanStore } from "~/core/job/job";
 import type { Command } from "~/core/log/entry";
 import { documentsOf, type KeptJob, type KeptNews, mergeKept, readKeptJob } from "~/core/offline/kept-job";
 import { isOpen, type Waiting } from "~/core/offline/outbox";
@@ -74,6 +75,8 @@ async function ownWaiting(jobId: string): Promise<Waiting[]> {
 }
 
 let last: { text: string; here: Here } | null = null;
+/** Plans of the documents that were looked at last: another tick most often changes none. */
+let plans: { documents: string; store: PlanStore } | null = null;
 
 async function jobHere(jobId: string): Promise<Here | null> {
   const [stored, waiting, views] = await Promise.all([get(keptKey(jobId)), waitingOf(jobId), engine()]);
@@ -83,7 +86,9 @@ async function jobHere(jobId: string): Promise<Here | null> {
   // Layout and page ask for the same job: it is planned once.
   const text = JSON.stringify([jobId, kept.row.version, waiting.map((w) => [w.id, w.refused])]);
   if (last?.text === text) return { ...last.here, now };
-  const here = { kept, job: views.jobOnDevice(kept, waiting), now, views };
+  const documents = documentsOf(kept);
+  if (plans?.documents !== documents) plans = { documents, store: views.ownStore() };
+  const here = { kept, job: views.jobOnDevice(kept, waiting, plans.store), now, views };
   last = { text, here };
   return here;
 }
@@ -99,6 +104,15 @@ export async function newestHands(jobId: string): Promise<HandsSnapshot | null> 
   const [stored, here] = await Promise.all([get(`snapshot/${jobId}`), jobHere(jobId).catch(() => null)]);
   const [own, whole] = [readSnapshot(stored), here && handsHere(here)];
   return own && whole ? (whole.version > own.version ? whole : own) : (own ?? whole);
+}
+
+/** What speaks against a press, as this device knows the job; null when nothing does, or it does not know the job. */
+export async function stopHere(jobId: string, command: Command): Promise<Stopped | null> {
+  const here = await jobHere(jobId);
+  if (!here) return null;
+  const { job, kept, now, views } = here;
+  const decision = views.decide(job, [{ id: "here", command, at: now }], { name: kept.person, role: kept.role });
+  return decision.kind === "refused" ? (decision.stop ?? null) : null;
 }
 
 /** Brings the copy of a job on this device up to date; quietly does nothing without connection. */
@@ -120,7 +134,7 @@ export async function keepJob(jobId: string): Promise<KeptJob | null> {
 }
 
 /** What the server answers to a press, and this device in its place. */
-type Pressed = { ok: true } | { ok: false; status: number; message: string };
+type Pressed = { ok: true } | { ok: false; status: number; message: string; stop?: Stopped };
 
 /** A press: to the server, or without connection, and behind what waits already, to this device. */
 export async function pressAnywhere<T>(jobId: string, form: FormData, server: () => Promise<T>): Promise<T | Pressed> {
@@ -149,9 +163,14 @@ async function pressHere(jobId: string, form: FormData): Promise<Pressed | null>
   const ids = form.getAll("entry").map(String);
   const commands = form.getAll("body").map((b) => JSON.parse(String(b)) as Command);
   const asked = commands.map((command, i) => ({ id: ids[i] ?? "", command, at: now }));
-  const decision = views.decide(job, asked, kept.person);
+  const decision = views.decide(job, asked, { name: kept.person, role: kept.role });
   if (decision.kind === "refused")
-    return { ok: false, status: 422, message: `${decision.refusal.problem} ${decision.refusal.remedy}` };
+    return {
+      ok: false,
+      status: 422,
+      message: `${decision.refusal.problem} ${decision.refusal.remedy}`,
+      ...(decision.stop ? { stop: decision.stop } : {}),
+    };
   const entries = asked.map(({ id, command, at }) => ({
     id,
     body: command,

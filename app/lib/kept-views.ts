@@ -1,5 +1,6 @@
 /** What a device needs to compute the surfaces of a job by itself. One module, so that it is loaded and kept as one. */
 export { decide } from "~/core/job/decide";
+export { ownStore } from "~/core/job/job";
 export { versionOf } from "~/core/log/upgrade";
 export { jobOnDevice } from "~/core/offline/job-on-device";
 export { configureView } from "~/core/views/configure";

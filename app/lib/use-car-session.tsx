@@ -87,10 +87,12 @@ export function CarSessionProvider({ standIn, children }: { standIn: boolean; ch
     cancelled.current = false;
     setEnded(null);
     const frames: TimedFrame[] = [];
+    let volts: number | null = null;
     const at = (done: number, say: string) => setRunning({ say, done, of });
     at(0, "connecting");
     try {
       const bus = await reach();
+      volts = act === "write" ? ((await bus.volts()) ?? entered) : null;
       const bench = (unit: UnitView): Bench => ({
         ask: (request) => askUnit(bus, unit.address, request, (f) => frames.push(f)),
         volts: async () => (await bus.volts()) ?? entered,
@@ -103,7 +105,7 @@ export function CarSessionProvider({ standIn, children }: { standIn: boolean; ch
       trouble(error);
     } finally {
       setRunning(null);
-      if (frames.length > 0) append({ kind: "configure.session", data: { log: transcriptLog(frames, 0), act } });
+      if (frames.length > 0) append({ kind: "configure.session", data: { log: transcriptLog(frames, 0), act, volts } });
     }
   }
 

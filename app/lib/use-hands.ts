@@ -1,6 +1,7 @@
 import { set } from "idb-keyval";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import type { JobEntry } from "~/core/log/entry";
+import type { Stopped } from "~/core/job/decide";
+import type { Command, JobEntry } from "~/core/log/entry";
 import { versionOf } from "~/core/log/upgrade";
 import { type HandsSnapshot, readSnapshot } from "~/core/offline/snapshot";
 import { journalOf } from "~/core/strip/learn";
@@ -26,6 +27,8 @@ export function useHands(loaded: HandsSnapshot) {
   const outbox = useOutbox(job, loaded.person, versionOf);
   const { seen } = outbox;
   const version = useRef(loaded.version);
+  /** Version of the job that the guards are asked on. */
+  const [kept, setKept] = useState(-1);
 
   const take = useCallback(
     (next: HandsSnapshot) => {
@@ -49,6 +52,12 @@ export function useHands(loaded: HandsSnapshot) {
       })
       .then((kept) => take(kept && kept.version > loaded.version ? kept : loaded))
       .catch(() => {});
+    const keep = () =>
+      keptJobs()
+        .then(({ keepJob }) => keepJob(job))
+        .then((k) => k && setKept(k.row.version))
+        .catch(() => {});
+    void keep();
     const clock = setInterval(() => setNow(new Date().toISOString()), CLOCK_MS);
     const unwatch = watchVersion(job, async (now) => {
       if (now === version.current || !navigator.onLine) return;
@@ -61,6 +70,7 @@ export function useHands(loaded: HandsSnapshot) {
         // First kept, then the outbox lets go of what it shows.
         await set(`snapshot/${job}`, fresh).catch(() => {});
         take(fresh);
+        await keep();
       } catch {
         // Without connection there is nothing newer.
       }
@@ -77,7 +87,25 @@ export function useHands(loaded: HandsSnapshot) {
     return journalOf([...snapshot.entries, ...own.map(asEntry)]);
   }, [snapshot, outbox.waiting]);
   const view = useMemo(() => stripView(snapshot.input, journal, now), [snapshot.input, journal, now]);
-  return { snapshot, journal, view, now, outbox };
+  return { snapshot, journal, view, now, outbox, kept };
+}
+
+/** What speaks against a press as this device knows the job; undefined until it is worked out. */
+export function useStop(job: string, command: Command, since: unknown): Stopped | null | undefined {
+  const [stop, setStop] = useState<{ of: string; stop: Stopped | null } | null>(null);
+  const text = JSON.stringify(command);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: `since` says when the job is another one
+  useEffect(() => {
+    let over = false;
+    keptJobs()
+      .then(({ stopHere }) => stopHere(job, JSON.parse(text) as Command))
+      .catch(() => null)
+      .then((found) => !over && setStop({ of: text, stop: found }));
+    return () => {
+      over = true;
+    };
+  }, [job, text, since]);
+  return stop?.of === text ? stop.stop : undefined;
 }
 
 /** What waits as it will stand in the log; entries of Strip store what was asked for. */

@@ -22,7 +22,17 @@ function CertificatePaper({ shop, job, certificate: c }: CertificateInput) {
   return (
     <Document title={`Certificate ${job.number}`} author={shop} creator="Iteron" producer="Iteron">
       <Page size="A4" style={s.page}>
-        <Text style={s.title}>{c.closed ? "Certificate of work" : "Certificate of work (draft, job not closed)"}</Text>
+        <Text style={s.title}>{TITLES[c.closed?.as ?? "draft"]}</Text>
+        {c.closed?.as === "unfinished" && (
+          <View style={{ border: "2 solid #12171d", padding: 8, marginTop: 6 }}>
+            <Text style={{ fontWeight: 600 }}>
+              The work on this car is not finished. It left with what is open below.
+            </Text>
+            {c.openPoints.map((p) => (
+              <Text key={p}>{p}</Text>
+            ))}
+          </View>
+        )}
         <Text style={s.quiet}>{shop}</Text>
         <View style={{ marginTop: 12 }}>
           <Fact label="Job" value={`${job.number}, ${job.title}`} />
@@ -31,7 +41,7 @@ function CertificatePaper({ shop, job, certificate: c }: CertificateInput) {
             <Fact key={f.label} {...f} />
           ))}
           <Fact
-            label="Handed over"
+            label={c.closed?.as === "unfinished" ? "Left unfinished" : "Handed over"}
             value={c.closed ? `${format(new Date(c.closed.at), "d MMMM yyyy, HH:mm")}, ${c.closed.by}` : "not yet"}
           />
         </View>
@@ -82,6 +92,12 @@ function CertificatePaper({ shop, job, certificate: c }: CertificateInput) {
     </Document>
   );
 }
+
+const TITLES = {
+  ready: "Certificate of work",
+  unfinished: "Unfinished work: no certificate",
+  draft: "Certificate of work (draft, job not closed)",
+} as const;
 
 const DASH_WIDTH = 220;
 

@@ -1,7 +1,7 @@
 import { createContext, data, type MiddlewareFunction, type RouterContextProvider } from "react-router";
 import type { OutputProof } from "~/core/bus/translation/proof";
 import { wishesOf } from "~/core/fit/wishes";
-import type { Asked } from "~/core/job/decide";
+import type { Asked, Stopped } from "~/core/job/decide";
 import { Job, MissingDocument, type NamedPin, type OpenedWith, type PlanStore, pinsOf } from "~/core/job/job";
 import type { Command, JobEntry } from "~/core/log/entry";
 import { EntryVersionError } from "~/core/log/upgrade";
@@ -200,12 +200,13 @@ export type JobOverview = ReturnType<typeof overview>;
 export function overview(account: Account, { row, job, plan }: LoadedJob, now: string) {
   // Asked for first, so that what cannot be planned is an answer of the route.
   void plan;
-  return overviewOf(row, job, { name: account.name, readOnly: !WRITERS.includes(account.role) }, now, newId());
+  const { name, role } = account;
+  return overviewOf(row, job, { name, role, readOnly: !WRITERS.includes(role) }, now, newId());
 }
 
 export type Appended =
   | { ok: true; repeated: boolean }
-  | { ok: false; status: number; message: string; theirs?: JobEntry };
+  | { ok: false; status: number; message: string; theirs?: JobEntry; stop?: Stopped };
 
 /** A device may keep what was ticked without connection for so long and still have it stand at its own time. */
 const OLDEST_ENTRY_MS = 7 * 24 * 3_600_000;
@@ -234,7 +235,7 @@ export async function press(source: JobOfRequest, pressed: readonly Pressed[]): 
     return { id: row.id, shopId: account.shopId, version: row.version, job };
   };
   const result = await asRoute(() =>
-    appendPress(database(), asked, { accountId: account.id, name: account.name }, read),
+    appendPress(database(), asked, { accountId: account.id, name: account.name, role: account.role }, read),
   );
   if (result.kind === "repeated") return { ok: true, repeated: true };
   if (result.kind === "written") {
@@ -246,8 +247,9 @@ export async function press(source: JobOfRequest, pressed: readonly Pressed[]): 
   const { problem, remedy, theirs } = result.refusal;
   return {
     ok: false,
-    status: result.because === "unsound" ? 422 : 409,
+    status: result.because === "closed" || result.because === "conflict" ? 409 : 422,
     message: `${problem} ${remedy}`,
+    ...(result.stop ? { stop: result.stop } : {}),
     ...(theirs ? { theirs } : {}),
   };
 }

@@ -6,9 +6,9 @@ import { readForm } from "./form.server";
 import { type JobOfRequest, press } from "./jobs.server";
 
 /** One press of a button never means more than this. */
-const MAX_AT_ONCE = 20;
+const MAX_AT_ONCE = 80;
 const MAX_COMMAND = 100_000;
-const FORM_LIMIT = 2 * MAX_AT_ONCE * MAX_COMMAND;
+const FORM_LIMIT = 4_000_000;
 
 const schema = z.object({
   id: z.uuid(),

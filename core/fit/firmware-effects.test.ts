@@ -14,7 +14,7 @@ const kit = library.find((p) => p.id === "velmora-socket-b");
 const car = library.find((p) => p.document === "car" && p.id === "velmora-osk-18");
 if (variant?.document !== "variant" || kit?.document !== "kit" || car?.document !== "car") throw new Error("library");
 const opened = { car, variant, kit };
-const AT = "2026-01-05T12:00:00Z";
+const AT = "2026-01-05T09:00:00Z";
 const firmware = (version: string): Command => ({
   kind: "intake.car",
   data: { changed: { firmware: version }, before: {} },
@@ -92,7 +92,8 @@ describe("an update, step by step", () => {
       null,
     ],
   ])("%s", (_, log, asked, words) => {
-    const said = refusalOf(jobOf(opened, logOf(...log)), asked, AT);
+    const on: Command = { kind: "strip.stands", data: { sets: { key: "on" } } };
+    const said = refusalOf(jobOf(opened, logOf(...log, on)), asked, AT);
     if (words === null) expect(said).toBeNull();
     else expect(said).toContain(words);
   });

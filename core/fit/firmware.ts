@@ -19,6 +19,11 @@ function seriesOf(version: string): string {
   return version.toUpperCase().replace(/\d+(?:[.\d]*)$/, "");
 }
 
+/** True when a version is of the series of a floor and not older; false while it is not known (empty). */
+export function meetsFloor(version: string, floor: string): boolean {
+  return version !== "" && seriesOf(version) === seriesOf(floor) && compareVersions(version, floor) >= 0;
+}
+
 /**
  * The shortest path in minutes over allowed updates to a version not older than the floor; among equally long ones
  * the one with fewer steps.
@@ -26,7 +31,6 @@ function seriesOf(version: string): string {
  * @returns an empty path when the floor is met already, null when no path leads there
  */
 export function updatePath(updates: readonly FirmwareUpdate[], from: string, floor: string): UpdatePath | null {
-  const meets = (version: string) => seriesOf(version) === seriesOf(floor) && compareVersions(version, floor) >= 0;
   const graph = new Graph<Record<string, never>, { update: FirmwareUpdate }>({ type: "directed", multi: false });
   graph.mergeNode(from);
   for (const update of updates) {
@@ -40,7 +44,7 @@ export function updatePath(updates: readonly FirmwareUpdate[], from: string, flo
   const perMinute = updates.length + 1;
   const ways = singleSource(graph, from, (_, { update }) => update.minutes * perMinute + 1);
   const paths = Object.entries(ways)
-    .filter(([version]) => meets(version))
+    .filter(([version]) => meetsFloor(version, floor))
     .map(([, versions]) => pathOf(versions.slice(1).map((v, i) => updateBetween(versions[i] ?? "", v))));
   return paths.sort((a, b) => a.minutes - b.minutes || a.steps.length - b.steps.length)[0] ?? null;
 

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { demoDocuments } from "../../profiles/library";
 import { cameraPhoto, PHOTO_SCREEN } from "../../sim/camera-photo";
 import { seededRandom } from "../../sim/random";
-import { jobOf, press, refusalOf } from "../../tests/support/jobs";
+import { jobOf, plugged, press, refusalOf } from "../../tests/support/jobs";
 import { normals, sighted } from "../../tests/support/sighting";
 import type { Camera } from "../camera/pose";
 import { tapePlan } from "../camera/tape-plan";
@@ -13,7 +13,7 @@ import type { Job } from "./job";
 import { handoverReport } from "./report";
 
 const NOW = "2026-11-27T09:00:00Z";
-const fresh = jobOf(demoDocuments());
+const fresh = plugged(jobOf(demoDocuments()));
 
 function cameraOf(job: Job, id: string) {
   const camera = camerasOf(job.plan).find((c) => c.id === id);
@@ -59,7 +59,7 @@ describe("the cameras of a job", () => {
       { axis: "rollDeg", say: "straight" },
     ]);
     const open = (job: Job) =>
-      handoverReport(job.plan, job.state, NOW)
+      handoverReport(job, NOW)
         .openPoints.map((p) => p.text)
         .join("\n");
     expect(open(first)).toMatch(/Rear camera: to be turned down 2\.\d°, to the right of the car 1\.\d°/);

@@ -5,7 +5,9 @@ import type { CarState } from "../strip/car-state";
 import type { Hazard } from "../strip/hazards";
 import { stripView } from "../strip/view";
 import type { Job } from "./job";
-import { type JobPlan, openNow, stripInput } from "./plan";
+import { unlocked } from "./locks";
+import { type JobPlan, stripInput } from "./plan";
+import { isPowered, noSupply } from "./power-now";
 
 /** The car state strip: computed from what was done, never typed. */
 export interface JobCarState extends Omit<CarState, "panelsOff" | "plugsOpen" | "fastenersOut"> {
@@ -14,6 +16,8 @@ export interface JobCarState extends Omit<CarState, "panelsOff" | "plugsOpen" | 
   plugsOpen: number;
   screwsOut: number;
   modulePower: "on" | "off";
+  /** Ribbons that are in and not locked. */
+  locksOpen: number;
   hazards: Hazard[];
   /** What is connected so that the power must stay off; null when nothing is. */
   wrong: { where: string; text: string; remedy: string } | null;
@@ -37,26 +41,20 @@ export function jobCarState(job: Job, now: string): JobCarState {
     panelsOff: panelsOff.length,
     plugsOpen: plugsOpen.length,
     screwsOut: view.screwsOut,
-    modulePower: noPower(job, now) ? "off" : "on",
+    modulePower: isPowered(job.plan, job.state, view.car) ? "on" : "off",
+    locksOpen: unlocked(job.plan, job.state).length,
     hazards: view.hazards,
     wrong: doNotSwitchOn(job)[0] ?? null,
   };
 }
 
 /**
- * Why the module is without power; null when it has power.
+ * Why the module has no power with the ignition on; null when it has.
  *
  * @param now ISO 8601, UTC
  */
 export function noPower(job: Job, now: string): string | null {
-  const { plan, state } = job;
-  if (job.strip(now).car.battery === "isolated") return "The battery is off.";
-  if (state.powerOut !== null) return "Its plug is out for the power cycle.";
-  const open = openNow(plan, state).openLinks ?? {};
-  const left = plan.connections.filter((c) => c.kind === "kit" && c.link in open);
-  if (left.length > 0)
-    return left.length === 1 ? "1 connection of the kit is open." : `${left.length} connections of the kit are open.`;
-  return state.plugged.size > 0 ? null : "Nothing of the kit is plugged.";
+  return noSupply(job.plan, job.state, job.strip(now).car);
 }
 
 /** What is connected so wrongly that nobody may switch on. */

@@ -62,7 +62,7 @@ describe("the certificate", () => {
     expect(plain.keys?.shapes.filter((s) => s.heavy)).toHaveLength(1);
     expect(plain.touched?.shapes.filter((s) => s.hatched)).toEqual([]);
     const glovebox = documents.car.stripPlan.steps.find((s) => s.panel === "glovebox");
-    const off: Command = { kind: "strip.step", data: { step: glovebox?.id ?? "", direction: "in", confirmed: [] } };
+    const off: Command = { kind: "strip.step", data: { step: glovebox?.id ?? "", direction: "in" } };
     const after = certificateOf(jobOf(documents, logOf(off)), NOW);
     expect(after.touched?.shapes.filter((s) => s.hatched)).toHaveLength(1);
     const undrawn = { ...documents, car: { ...documents.car, version: 99, drawings: undefined } };
@@ -92,29 +92,11 @@ describe("the certificate", () => {
       ),
     ).toEqual(["Amplifier is dead. Put right."]);
   });
-
-  it("owns up to what was done against a warning", () => {
-    const step = documents.car.stripPlan.steps.find((s) => s.id === "vents");
-    expect(
-      section("Done against a warning, after making sure", {
-        kind: "strip.step",
-        data: { step: "vents", direction: "in", confirmed: ["airbag"] },
-      }),
-    ).toEqual([`${step?.title}: battery connected in an airbag zone.`]);
-    const [line] =
-      section("Done against a warning, after making sure", {
-        kind: "strip.step",
-        data: { step: "key-on.2", direction: "in", confirmed: ["airbag-key"] },
-      }) ?? [];
-    expect(line).toMatch(/^[A-Z][a-z ]+.*: ignition on with an airbag plug open\.$/);
-    expect(line).not.toContain("key-on");
-  });
 });
 
 describe("fault codes after the work", () => {
   const open = (...commands: Command[]) => {
-    const { plan, state } = job(...commands);
-    return handoverReport(plan, state, NOW).openPoints.map((p) => p.text);
+    return handoverReport(job(...commands), NOW).openPoints.map((p) => p.text);
   };
 
   it("are an open point until they are read, and where new ones came", () => {

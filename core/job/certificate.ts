@@ -7,10 +7,7 @@ import { plugState } from "../configure/programming-plug";
 import { movable, placement } from "../lengths/placement";
 import { READING_KINDS } from "../log/kinds/connect/reading";
 import { askedChoices } from "../model/kit-condition";
-import { lowerFirst } from "../model/labels";
 import { codeWords, compareCodes } from "../prove/codes";
-import { hazardWords } from "../strip/hazards";
-import { prepStepOf } from "../strip/vehicle-state";
 import { standingProof } from "./bus-proof";
 import { cameraLines, cameraStands, camerasOf } from "./cameras";
 import { cardOf, type DashLines, dashLines, keyParts, touchedPanels } from "./card";
@@ -29,7 +26,7 @@ export interface CertificateSection {
 
 export interface Certificate {
   /** By whom and when it was handed over; null for a draft. */
-  closed: { at: string; by: string } | null;
+  closed: { at: string; by: string; as: "ready" | "unfinished" } | null;
   facts: { label: string; value: string }[];
   functions: ReportLine[];
   /** Without those that have nothing to say. */
@@ -52,9 +49,9 @@ const OWN_MISTAKES = ["loose", "reversed", "exchanged", "setting"];
 /** @param now ISO 8601, UTC */
 export function certificateOf(job: Job, now: string): Certificate {
   const { plan, state } = job;
-  const report = handoverReport(plan, state, now);
+  const report = handoverReport(job, now);
   return {
-    closed: state.closed ? { at: state.closed.at, by: state.closed.by } : null,
+    closed: state.closed ? { at: state.closed.at, by: state.closed.by, as: state.closed.as } : null,
     facts: facts(job),
     functions: report.lines,
     sections: [
@@ -72,9 +69,8 @@ export function certificateOf(job: Job, now: string): Certificate {
       { title: "How it was done", lines: methods(job) },
       { title: "Wished for and not available", lines: refused(job) },
       { title: "Found and repaired", lines: repaired(job) },
-      { title: "Done against a warning, after making sure", lines: overridden(job) },
     ].filter((s) => s.lines.length > 0),
-    openPoints: report.openPoints.map((p) => p.text),
+    openPoints: report.openPoints.filter((p) => p.customer).map((p) => p.text),
     card: cardOf(plan, state),
     keys: plan.fitted.actions.length > 0 ? dashLines(plan, keyParts(plan.fitted), []) : null,
     touched: dashLines(plan, [], touchedPanels(plan, state)),
@@ -238,12 +234,4 @@ function repaired({ state }: Job): string[] {
   return state.repairs
     .filter((r) => !r.normal && !OWN_MISTAKES.includes(r.fault.split(":")[0] ?? ""))
     .map((r) => `${r.title}. ${r.remedy}`.trim());
-}
-
-function overridden({ plan, state }: Job): string[] {
-  return [...state.strip.confirmed].map(([step, hazards]) => {
-    const { stripPlan } = plan.documents.car;
-    const title = (stripPlan.steps.find((s) => s.id === step) ?? prepStepOf(stripPlan, step))?.title;
-    return `${title ?? "A step that is no longer in the plan"}: ${hazards.map((h) => lowerFirst(hazardWords(h))).join("; ")}.`;
-  });
 }

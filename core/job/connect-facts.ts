@@ -8,6 +8,7 @@ import type { JobFacts, PositionFact } from "../log/facts";
 import { forbidden, rankFeeds } from "../power/feed";
 import { feedNeed } from "./feed-need";
 import type { Job } from "./job";
+import { ribbons } from "./locks";
 import { phonesOf } from "./phones";
 import { awaitsFeed } from "./plan";
 import { deliveredValue, saidByFirmware } from "./set-state";
@@ -41,6 +42,7 @@ export function connectFacts(job: Job): ConnectFacts {
         name: found.say,
         places: placesFor(plan.fitted, found),
         reversible: isReversible(plan.fitted, found),
+        ribbon: ribbons(plan).has(link),
         awaitsFeed: awaitsFeed(plan, state, found),
       };
     },

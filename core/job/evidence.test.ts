@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { demoDocuments } from "../../profiles/library";
 import { fittingJobs } from "../../tests/bench/jobs";
-import { jobOf, press } from "../../tests/support/jobs";
+import { jobOf, plugged, press } from "../../tests/support/jobs";
 import { codeLook } from "../diagnose/checks";
 import { judge } from "../diagnose/judge";
 import { judgeTable } from "../diagnose/table";
@@ -12,13 +12,14 @@ import { evidenceFor, jobEvidence } from "./evidence";
 import { hypothesesOfPlan, looksOfPlan } from "./suspects";
 
 describe("what the log says about what is the matter", () => {
-  const job = jobOf(demoDocuments());
+  const job = plugged(jobOf(demoDocuments()));
   const hints = (state: typeof job.state) => new Map(jobEvidence(job.plan, state).hints);
 
   it("names plugs that are not ticked, and no more once they are", () => {
-    expect(hints(job.state).get("loose:k-audio-module")?.why).toBe("Not ticked in Connect.");
-    const plugged = press(job, { kind: "connect.plug", data: { link: "k-audio-module", plugged: true } });
-    expect(hints(plugged.state).has("loose:k-audio-module")).toBe(false);
+    const pulled = press(job, { kind: "connect.plug", data: { link: "k-audio-module", plugged: false } });
+    expect(hints(pulled.state).get("loose:k-audio-module")?.why).toBe("Not ticked in Connect.");
+    const back = press(pulled, { kind: "connect.plug", data: { link: "k-audio-module", plugged: true } });
+    expect(hints(back.state).has("loose:k-audio-module")).toBe(false);
   });
 
   it("holds what was seen in its own words, and only the answer where nobody said more", () => {

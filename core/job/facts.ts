@@ -20,7 +20,8 @@ import { noPower } from "./car-state";
 import { codingFacts } from "./coding-facts";
 import { connectFacts } from "./connect-facts";
 import type { Job } from "./job";
-import { handoverReport } from "./report";
+import { isPowered } from "./power-now";
+import { openPoints } from "./report";
 import { sequencesOf } from "./sequences";
 import { jobWalk, speakerPlug } from "./speaker-walk";
 import { stripFacts } from "./strip-facts";
@@ -87,7 +88,13 @@ export function factsOf(job: Job, at: string): JobFacts {
     touchTest: (id) => test(touchTests(plan), id),
     speakerPlug: () => speakerPlug(plan)?.name ?? null,
     walk: () => jobWalk(plan, state),
+    stand: () => job.strip(at).car,
+    lasting: (id) => {
+      const step = plan.strip.plan.steps.find((s) => s.id === id);
+      return step?.lasting ? step.title : null;
+    },
     noPower: () => noPower(job, at),
+    isPowered: () => isPowered(plan, state, job.strip(at).car),
 
     baselineTry: (id) => test(plan.baseline, id),
     test: (id) => test(plan.tests, id),
@@ -123,7 +130,8 @@ export function factsOf(job: Job, at: string): JobFacts {
 
     waysOut: () => (plan.switches?.conflict ?? []).map((way) => way.givesUp),
 
-    openPoints: () => handoverReport(plan, state, at).openPoints.map((p) => p.text),
+    openPoints: () => openPoints(job, at),
+    openPoint: (id) => openPoints(job, at).find((p) => p.id === id) ?? null,
   };
   return facts;
 

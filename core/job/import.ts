@@ -46,7 +46,10 @@ function check(job: Job, entry: JobEntry): Refusal | null {
     const stepRefusal = (step: string) => (facts.step(step) === null ? unknown("step", step) : null);
     const kind = kindNamed(entry.kind);
     const asked = kind.asked?.(entry.data) ?? entry.data;
-    return kind.check({ ...facts, stepRefusal, noPower: () => null, noFeedNeeded: () => null }, asked);
+    // What was open then may be done by the end of the log.
+    const openPoint = () => ({ text: "", level: "reason" as const, customer: false });
+    const believed = { stepRefusal, openPoint, noPower: () => null, noFeedNeeded: () => null };
+    return kind.check({ ...facts, ...believed }, asked);
   } catch (error) {
     if (error instanceof MissingDocument) return null;
     throw error;

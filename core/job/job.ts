@@ -150,6 +150,11 @@ export class Job {
     return factsOf(this, at);
   }
 
+  /** The job as it was before its entry of a number. */
+  upTo(position: number): Job {
+    return new Job(this.opened, this.entries.slice(0, position), this.outside, this.store);
+  }
+
   /** The job after more entries. */
   with(entries: readonly JobEntry[]): Job {
     return new Job(this.opened, [...this.entries, ...entries], this.outside, this.store);

@@ -10,6 +10,7 @@ import { decodeIdentification } from "../vehicle/identification";
 import { isBlank } from "./blank";
 import { doNotSwitchOn } from "./car-state";
 import type { Job } from "./job";
+import { unlocked } from "./locks";
 import { configure, firmware, loading } from "./next-configure";
 import { awaitsFeed, type JobPlan, openNow } from "./plan";
 import { isOpen, type OpenTest, openTests } from "./rounds";
@@ -109,13 +110,21 @@ function choose(plan: JobPlan, state: JobState): NextAction | null {
       action: "Choose the kit",
       why: "The kits of the library are ranked by what the customer wants.",
     };
-  return state.choices
+  if (!state.choices)
+    return {
+      stage: "fit",
+      at: "ledger",
+      action: "Read what changes, then confirm kit and choices",
+      why: "Leads, tests and the customer's card follow from it.",
+    };
+  // Once the work has begun it waits until the car is handed over.
+  return state.signed || state.strip.stepEvents.length > 0
     ? null
     : {
         stage: "fit",
-        at: "ledger",
-        action: "Read what changes, then confirm kit and choices",
-        why: "Leads, tests and the customer's card follow from it.",
+        at: "sign",
+        action: "Have the offer signed",
+        why: "What is opened, given up and paid is agreed before the first panel comes off.",
       };
 }
 
@@ -133,6 +142,14 @@ function connect(plan: JobPlan, state: JobState): NextAction | null {
       at: move.setting,
       action: move.say,
       why: "Contacts are moved before their plug goes in; after it the plug comes out again.",
+    };
+  const [ribbon] = unlocked(plan, state);
+  if (ribbon)
+    return {
+      stage: "connect",
+      at: ribbon.link,
+      action: `Shut the lock bar: ${ribbon.say}`,
+      why: "A ribbon that is not locked slides out; nothing is switched on before.",
     };
   const open = openNow(plan, state).openLinks ?? {};
   const left = plan.connections.filter((c) => c.link in open);

@@ -71,7 +71,9 @@ describe("a job whose radio and kit are still to be found", () => {
 
   it("can be handed over as it came", () => {
     const state = foldJob(entries(sheet));
-    expect(handoverReport(withRadio, state, NOW).lines.every((l) => l.before !== "new")).toBe(true);
+    expect(handoverReport(jobOf(withRadio.documents, entries(sheet)), NOW).lines.every((l) => l.before !== "new")).toBe(
+      true,
+    );
     expect(jobCarState(jobOf(withRadio.documents, entries(sheet)), NOW).modulePower).toBe("off");
     expect(openNow(withRadio, state).openLinks).toEqual({});
   });
@@ -181,7 +183,7 @@ describe("settings beside the switch bank", () => {
       (t): Command => ({ kind: "intake.baseline", data: { test: t.id, result: "pass", note: "" } }),
     );
     const stripped = jobStripView(plan, foldJob([]), NOW).left.map(
-      (s): Command => ({ kind: "strip.step", data: { step: s.id, direction: "in", confirmed: [] } }),
+      (s): Command => ({ kind: "strip.step", data: { step: s.id, direction: "in" } }),
     );
     const log = [sheet, ...tried, chosen(ring.id), ...stripped, ...plugged];
     // Plugged before its contacts were moved, the ring is open: that comes before everything else.
@@ -191,7 +193,7 @@ describe("settings beside the switch bank", () => {
       reached: "connect",
     });
     expect(
-      handoverReport(plan, foldJob(entries(...log)), NOW)
+      handoverReport(jobOf(ringCar, entries(...log)), NOW)
         .openPoints.map((p) => p.text)
         .join(),
     ).toContain("Not set: Move the two optical contacts");

@@ -248,7 +248,7 @@ const openings = oncePer((plan: JobPlan) =>
 /** What the Strip surface computes from, beside the log. */
 export function stripInput(
   plan: JobPlan,
-  state: Plugging & SetState & Pick<JobState, "placed" | "results" | "tries">,
+  state: Plugging & SetState & Pick<JobState, "placed" | "results" | "pauses" | "lastAt">,
   measured: Record<string, number[]> = {},
 ): StripInput {
   const open = openNow(plan, state).openLinks ?? {};
@@ -263,10 +263,7 @@ export function stripInput(
       failing: plan.tests.filter((t) => isFailure(state.results.get(t.id)?.value)).length,
       kitOpen: plan.connections.filter((c) => c.kind === "kit" && c.link in open).length,
     },
-    tried: state.tries.flatMap(({ test, at }) => {
-      const key = plan.tests.find((t) => t.id === test)?.situation.key;
-      return key ? [{ at, key }] : [];
-    }),
+    quiet: { pauses: [...state.pauses], lastAt: state.lastAt },
     home: ends.filter((e) => isHome(plan, state, e)).map((e) => e.b),
     ...(power ? { power } : {}),
   };

@@ -15,7 +15,7 @@ const opened = () =>
     logOf(
       ...closed.plan.strip.plan.steps.map((s) => ({
         kind: "strip.step" as const,
-        data: { step: s.id, direction: "in" as const, confirmed: [] },
+        data: { step: s.id, direction: "in" as const },
       })),
     ),
   );

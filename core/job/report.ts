@@ -1,14 +1,19 @@
 import { plugState } from "../configure/programming-plug";
+import { lengthsOf } from "../lengths/job";
 import type { JobState } from "../log/entry";
+import type { OpenPointFact } from "../log/facts";
 import { isFailure } from "../log/kinds/prove/result";
-import { lowerFirst } from "../model/labels";
+import { countWords, lowerFirst } from "../model/labels";
 import { codeWords, compareCodes } from "../prove/codes";
+import type { Test } from "../prove/tests";
 import { smallParts } from "../strip/fasteners";
 import { isBlank } from "./blank";
 import { cameraPoints, cameraStands, camerasOf } from "./cameras";
-import { jobStripView } from "./car-state";
+import { doNotSwitchOn } from "./car-state";
+import type { Job } from "./job";
+import { unlocked } from "./locks";
 import { phonesOf } from "./phones";
-import type { JobPlan } from "./plan";
+import { hasModule, noSupply } from "./power-now";
 import { openTests } from "./rounds";
 import { brokenSequences } from "./sequences";
 import { isSet } from "./set-state";
@@ -31,10 +36,13 @@ export interface HandoverReport {
   openPoints: OpenPoint[];
 }
 
-export interface OpenPoint {
-  text: string;
+/** Something that is open when the car leaves. */
+export interface OpenPoint extends OpenPointFact {
+  id: string;
   /** Entry that noted it; null for what the job computes. */
   entry: string | null;
+  /** Why it may stay open, by whom; null while nobody said so of just this. */
+  accepted: { reason: string; by: string; entry: string } | null;
 }
 
 /**
@@ -42,7 +50,8 @@ export interface OpenPoint {
  *
  * @param now ISO 8601, UTC
  */
-export function handoverReport(plan: JobPlan, state: JobState, now: string): HandoverReport {
+export function handoverReport(job: Job, now: string): HandoverReport {
+  const { plan, state } = job;
   const baseline = plan.baseline.map((t): ReportLine => {
     const test = plan.tests.some((x) => x.id === t.id);
     return {
@@ -64,62 +73,129 @@ export function handoverReport(plan: JobPlan, state: JobState, now: string): Han
         after: state.results.get(t.id)?.value ?? null,
       }),
     );
-  return { lines: [...added, ...baseline], openPoints: openPoints(plan, state, now) };
+  return { lines: [...added, ...baseline], openPoints: openPoints(job, now) };
 }
 
-/** Once the job is closed these are the points with which it was closed, here and on the certificate. */
-function openPoints(plan: JobPlan, state: JobState, now: string): OpenPoint[] {
-  if (state.closed) return state.closed.openPoints.map((text) => ({ text, entry: null }));
-  return [
-    ...computedPoints(plan, state, now).map((text) => ({ text, entry: null })),
-    ...state.points.map((p) => ({ text: p.text, entry: p.entry })),
-  ];
-}
-
-function computedPoints(plan: JobPlan, state: JobState, now: string): string[] {
-  const { car, screwsOut, route, gate, left, back } = jobStripView(plan, state, now);
-  const points: string[] = [];
-  const named = (tests: typeof plan.tests) => tests.map((t) => `${t.fn.name} (${t.label})`).join(", ");
-  const failing = plan.tests.filter((t) => isFailure(state.results.get(t.id)?.value));
-  if (failing.length > 0) points.push(`Does not work: ${named(failing)}.`);
-  const walk = jobWalk(plan, state);
-  if (walk?.kind === "exchanged") points.push("Loudspeakers: contacts sit in each other's cavities; see Prove.");
-  if (walk?.kind === "notExchanged") points.push(`Loudspeakers: ${walk.reason}`);
-  for (const t of touchTests(plan)) {
-    const { kind } = touchOf(state, t);
-    if (kind !== "open" && kind !== "right") points.push(`${t.fn.name}: fingers do not arrive where they touch.`);
+/**
+ * What is open. Once the job is closed these are the points with which it was closed.
+ *
+ * @param now ISO 8601, UTC
+ */
+export function openPoints(job: Job, now: string): OpenPoint[] {
+  const { state } = job;
+  if (state.closed) {
+    const { openPoints: texts, told } = state.closed;
+    const kept = { entry: null, accepted: null, level: "told" } as const;
+    return texts.map((text) => ({ ...kept, id: text, text, customer: told.includes(text) }));
   }
-  points.push(...camerasOf(plan).flatMap((c) => cameraPoints(c, cameraStands(plan, state, c))));
-  points.push(...brokenSequences(plan, state), ...failedUses(plan, state));
-  const untried = plan.tests.filter((t) => !state.results.has(t.id));
-  if (untried.length > 0) points.push(`${untried.length} of ${plan.tests.length} tests were not done.`);
-  const again = openTests(plan, state, { left, back })
-    .filter((o) => o.round === "closed")
-    .map((o) => o.test);
-  if (again.length > 0) points.push(`Not tried again after closing: ${named(again)}.`);
-  const impossible = plan.tests.filter((t) => state.results.get(t.id)?.value === "impossible");
-  if (impossible.length > 0) points.push(`Could not be tried: ${named(impossible)}.`);
-  const unmade = plan.sets.filter((s) => !isSet(plan, state, s));
-  if (unmade.length > 0) points.push(`Not set: ${unmade.map((s) => s.say).join("; ")}.`);
-  const { programmingPlug } = plan.documents.kit;
-  if (programmingPlug && plugState(state.plugEvents, programmingPlug).inSocket)
-    points.push("The programming plug is still in the diagnostic socket.");
-  for (const { phone, step } of phonesOf(plan, state) ?? [])
-    if (step) points.push(`Pairing of ${phone} not finished: ${lowerFirst(step.title)}.`);
-  if (car.panelsOff.length > 0) points.push(`Still off: ${car.panelsOff.join(", ")}.`);
-  if (screwsOut > 0) points.push(`${screwsOut} fasteners are still out.`);
-  if (car.plugsOpen.length > 0) points.push(`${car.plugsOpen.length} factory plugs are still open.`);
-  for (const part of smallParts(route.plan, state.strip))
-    points.push(`${part.state === "broken" ? "Broken" : "Lost"}: ${part.count} × ${part.what}.`);
-  if (gate === "passedOver") points.push(`Closed without the whole bench test: ${state.strip.gate?.reason}`);
-  if (!isBlank(plan.documents.kit)) points.push(...codePoints(state));
-  if (car.battery === "isolated") points.push("The battery is still isolated.");
+  const computed = [...notReady(job, now), ...maybeOpen(job, now)].map(({ text, ...point }): OpenPoint => {
+    const said = state.accepted.get(point.id);
+    const accepted = said?.text === text ? { reason: said.reason, by: said.by, entry: said.entry } : null;
+    return { ...point, text, entry: null, accepted };
+  });
+  const noted = state.points.map(
+    (p): OpenPoint => ({ id: p.entry, text: p.text, entry: p.entry, level: "told", customer: true, accepted: null }),
+  );
+  return [...computed, ...noted];
+}
+
+type Computed = Omit<OpenPoint, "entry" | "accepted">;
+
+const named = (tests: readonly Test[]) => tests.map((t) => `${t.fn.name} (${t.label})`).join(", ");
+
+/** With any of these the car is not ready, whatever somebody says. */
+function notReady(job: Job, now: string): Computed[] {
+  const { plan, state } = job;
+  const { car, screwsOut } = job.strip(now);
+  const points: Computed[] = [];
+  const add = (id: string, text: string) => points.push({ id, text, level: "blocks", customer: true });
+  if (car.panelsOff.length > 0) add("panels", `Still off: ${car.panelsOff.join(", ")}.`);
+  if (screwsOut > 0) add("screws", `${countWords(screwsOut, "fastener is", "fasteners are")} still out.`);
+  if (car.plugsOpen.length > 0)
+    add("plugs", `${countWords(car.plugsOpen.length, "factory plug is", "factory plugs are")} still open.`);
+  const { kit } = plan.documents;
+  if (kit.programmingPlug && plugState(state.plugEvents, kit.programmingPlug).inSocket)
+    add("programming-plug", "The programming plug is still in the diagnostic socket.");
+  if (car.battery === "isolated") add("battery", "The battery is still isolated.");
+  if (car.selector !== "P" && !car.parkingBrake)
+    add("selector", `The selector is in ${car.selector}, the brake is off.`);
+  for (const { where, text } of doNotSwitchOn(job)) add(`wrong ${where}`, `${where}: ${text}`);
+  for (const { link, say } of unlocked(plan, state)) add(`lock ${link}`, `${say}: its lock bar is not shut.`);
+  if (isBlank(kit)) return points;
+  const unpowered = hasModule(plan) && car.battery !== "isolated" ? noSupply(plan, state, car) : null;
+  if (unpowered) add("power", `The module has no power. ${unpowered}`);
+  const { running, interrupted } = state.firmware;
+  if (running || interrupted) add("firmware", "The update of the firmware has not come to its end.");
+  const law = plan.tests.filter((t) => t.fn.who === "law" && state.results.get(t.id)?.value !== "pass");
+  const failing = law.filter((t) => isFailure(state.results.get(t.id)?.value));
+  if (failing.length > 0) add("law", `The law asks for it and it does not work: ${named(failing)}.`);
+  const untried = law.filter((t) => !failing.includes(t));
+  if (untried.length > 0) add("law-untried", `The law asks for it and it was not tried: ${named(untried)}.`);
+  if (!state.codesAfter) add("codes", "Fault codes were not read after the work.");
   return points;
 }
 
-/** Fault codes that nobody has read again, and those that came with the work. */
-function codePoints({ car, codesAfter }: JobState): string[] {
-  if (!codesAfter) return ["Fault codes were not read after the work."];
+/** With these it may go when the lead says why. */
+function maybeOpen(job: Job, now: string): Computed[] {
+  const { plan, state } = job;
+  const { route, gate, left, back } = job.strip(now);
+  const points: Computed[] = [];
+  const add = (id: string, text: string, customer = true) => points.push({ id, text, level: "reason", customer });
+  const own = plan.tests.filter((t) => t.fn.who !== "law");
+  const failing = own.filter((t) => isFailure(state.results.get(t.id)?.value));
+  if (failing.length > 0) add("failing", `Does not work: ${named(failing)}.`);
+  const walk = jobWalk(plan, state);
+  if (walk?.kind === "exchanged") add("walk", "Loudspeakers: contacts sit in each other's cavities; see Prove.");
+  if (walk?.kind === "notExchanged") add("walk", `Loudspeakers: ${walk.reason}`);
+  for (const t of touchTests(plan)) {
+    const { kind } = touchOf(state, t);
+    if (kind !== "open" && kind !== "right")
+      add(`touch ${t.id}`, `${t.fn.name}: fingers do not arrive where they touch.`);
+  }
+  const seen = camerasOf(plan).flatMap((c) => cameraPoints(c, cameraStands(plan, state, c)));
+  for (const text of [...seen, ...brokenSequences(plan, state), ...failedUses(plan, state)]) add(text, text);
+  const untried = own.filter((t) => !state.results.has(t.id));
+  if (untried.length > 0) add("untried", `Not tried: ${named(untried)}.`);
+  const again = openTests(plan, state, { left, back })
+    .filter((o) => o.round === "closed")
+    .map((o) => o.test);
+  if (again.length > 0) add("again", `Not tried again after closing: ${named(again)}.`);
+  const impossible = own.filter((t) => state.results.get(t.id)?.value === "impossible");
+  if (impossible.length > 0) add("impossible", `Could not be tried: ${named(impossible)}.`);
+  const unmade = plan.sets.filter((s) => !isSet(plan, state, s));
+  if (unmade.length > 0) add("sets", `Not set: ${unmade.map((s) => s.say).join("; ")}.`, false);
+  for (const { phone, step } of phonesOf(plan, state) ?? [])
+    if (step) add(`phone ${phone}`, `Pairing of ${phone} not finished: ${lowerFirst(step.title)}.`);
+  for (const part of smallParts(route.plan, state.strip))
+    add(
+      `small ${part.state} ${part.what}`,
+      `${part.state === "broken" ? "Broken" : "Lost"}: ${part.count} × ${part.what}.`,
+    );
+  if (gate === "passedOver") add("gate", `Closed without the whole bench test: ${state.strip.gate?.reason}`, false);
+  if (!isBlank(plan.documents.kit)) for (const text of newCodes(state)) add("codes-new", text);
+  for (const text of paperPoints(job)) add(text, text, false);
+  return points;
+}
+
+/** What was not written down or looked up before the work. */
+function paperPoints({ plan, state }: Job): string[] {
+  const { car, kit } = plan.documents;
+  const points: string[] = [];
+  if (state.car.identification === "" && !state.unread.has("identification"))
+    points.push("The identification number is not noted.");
+  const untried = plan.baseline.filter((t) => !state.baseline.has(t.id)).length;
+  if (untried > 0) points.push(`${countWords(untried, "try", "tries")} of the baseline not done.`);
+  if (isBlank(kit)) return points;
+  if (!state.signed) points.push("The customer has not signed the offer.");
+  const { leads } = lengthsOf(car, kit, plan.fitted, plan.applies, state.placed);
+  const short = leads.filter((l) => l.check?.verdict === "short").map((l) => l.name);
+  if (short.length > 0) points.push(`Too short for their way: ${[...new Set(short)].join(", ")}.`);
+  return points;
+}
+
+/** Fault codes that came with the work. */
+function newCodes({ car, codesAfter }: JobState): string[] {
+  if (!codesAfter) return [];
   const { came } = compareCodes(car.faultCodes, codesAfter.value);
   return came.length > 0 ? [`New fault codes: ${came.map(codeWords).join("; ")}.`] : [];
 }

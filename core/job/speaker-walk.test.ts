@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { demoDocuments, shippedLibrary } from "../../profiles/library";
 import { hearCorner } from "../../sim/bench";
-import { jobOf, press, refusalOf } from "../../tests/support/jobs";
+import { jobOf, plugged, press, refusalOf } from "../../tests/support/jobs";
 import type { Command } from "../log/entry";
 import { CORNERS, type Corner, type Heard } from "../prove/corners";
 import { certificateOf } from "./certificate";
@@ -12,7 +12,7 @@ import { speakerPlug } from "./speaker-walk";
 const NOW = "2026-11-27T09:00:00Z";
 const heard = (corner: Corner, plays: Heard): Command => ({ kind: "prove.walk", data: { corner, plays } });
 const MOVED: Command = { kind: "prove.moved", data: {} };
-const job = jobOf(demoDocuments());
+const job = plugged(jobOf(demoDocuments()));
 const loudspeakers = (j: typeof job) => certificateOf(j, NOW).sections.find((s) => s.title === "Loudspeakers")?.lines;
 
 describe("the plug of the loudspeakers", () => {
@@ -35,7 +35,7 @@ describe("a walk in a job", () => {
     const walked = press(job, heard("LF", "RF"), heard("RF", "LF"), heard("LR", "LR"));
     expect(refusalOf(walked, MOVED, NOW)).toMatch(/shows no contacts to be moved/);
     const found = press(walked, heard("RR", "RR"));
-    expect(handoverReport(found.plan, found.state, NOW).openPoints.map((p) => p.text)).toContain(
+    expect(handoverReport(found, NOW).openPoints.map((p) => p.text)).toContain(
       "Loudspeakers: contacts sit in each other's cavities; see Prove.",
     );
     const moved = press(found, MOVED);
@@ -50,11 +50,8 @@ describe("a walk in a job", () => {
   });
 
   it("on the stand-in car plays each corner at its own, and nothing while it is not plugged", () => {
-    const plugged = press(
-      job,
-      ...job.plan.connections.map((c): Command => ({ kind: "connect.plug", data: { link: c.link, plugged: true } })),
-    );
-    expect(CORNERS.map((c) => hearCorner(plugged.plan, plugged.state, null, c))).toEqual([...CORNERS]);
-    expect(CORNERS.map((c) => hearCorner(job.plan, job.state, null, c))).toEqual(CORNERS.map(() => "none"));
+    const fresh = jobOf(demoDocuments());
+    expect(CORNERS.map((c) => hearCorner(job.plan, job.state, null, c))).toEqual([...CORNERS]);
+    expect(CORNERS.map((c) => hearCorner(fresh.plan, fresh.state, null, c))).toEqual(CORNERS.map(() => "none"));
   });
 });

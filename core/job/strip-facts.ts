@@ -7,7 +7,7 @@ import { offNow, type StripEdit, type StripJournal } from "../log/strip-journal"
 import { PlanError } from "../strip/graph";
 import { planRoute } from "../strip/route";
 import { prepStepOf } from "../strip/vehicle-state";
-import { type StripView, stripView, taskHazards, taskOf } from "../strip/view";
+import { type StripView, stripView, taskOf } from "../strip/view";
 import { type JobPlan, stripInput } from "./plan";
 
 type StripFacts = Pick<JobFacts, "step" | "stepRefusal" | "editRefusal" | "gate" | "addedStep">;
@@ -26,7 +26,7 @@ export function stripFacts(plan: JobPlan, state: JobState, now: string): StripFa
     },
     gate: () => view().gate,
     addedStep: (id) => state.strip.added.find((a) => a.id === id) ?? null,
-    stepRefusal(step, direction, confirmed) {
+    stepRefusal(step, direction) {
       const v = view();
       const task = taskOf(v, step, direction);
       if (!task) return unknown("step", step);
@@ -40,14 +40,7 @@ export function stripFacts(plan: JobPlan, state: JobState, now: string): StripFa
           `${task.title}: the bench test comes first.`,
           "To close without it, pass it over on purpose with a reason; it stands in the record.",
         );
-      const [open] = taskHazards(input, v, task, now).filter((h) => h.level === "stop" && !confirmed.includes(h.id));
-      return open
-        ? refuse(
-            task.title,
-            open.text,
-            `${open.remedy} If you have made sure yourself, confirm the hazard; it is logged with your name.`,
-          )
-        : null;
+      return null;
     },
     editRefusal: (edit) => editRefusal(plan, state, edit, now),
   };

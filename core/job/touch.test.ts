@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { demoDocuments, shippedLibrary } from "../../profiles/library";
-import { jobOf, press, refusalOf } from "../../tests/support/jobs";
+import { jobOf, plugged, press, refusalOf } from "../../tests/support/jobs";
 import type { Command } from "../log/entry";
 import { singleFaults } from "../model/faults";
 import { type Place, TARGET_IDS, TARGETS } from "../prove/touch-targets";
@@ -20,13 +20,13 @@ const mirrored = ({ x, y }: Place) => ({ x: 1 - x, y });
 
 describe("the touch panel of a job", () => {
   it("is measured in each picture by itself, and stands on the certificate when it is right", () => {
-    const done = press(fresh, ...touched(factory.id, (p) => p), ...touched(phone.id, mirrored));
+    const done = press(plugged(fresh), ...touched(factory.id, (p) => p), ...touched(phone.id, mirrored));
     expect(touchOf(done.state, factory)).toMatchObject({ kind: "right" });
     expect(touchOf(done.state, phone)).toMatchObject({ kind: "mapped", stand: "mirrored left to right" });
     expect(certificateOf(done, NOW).sections.find((s) => s.title === "Touch panel")?.lines).toEqual([
       expect.stringMatching(/corners and centre touched, at most 0 % of the picture off/),
     ]);
-    const open = handoverReport(done.plan, done.state, NOW).openPoints.map((p) => p.text);
+    const open = handoverReport(done, NOW).openPoints.map((p) => p.text);
     expect(open.filter((t) => /fingers do not arrive/.test(t))).toHaveLength(1);
     const cured = press(done, ...touched(phone.id, (p) => p));
     expect(touchOf(cured.state, phone)).toMatchObject({ kind: "right" });
@@ -51,7 +51,7 @@ describe("the touch panel of a job", () => {
     const variant = library.find((p) => p.id === "sundrey-heron-20-h2");
     const kit = library.find((p) => p.id === "brackwater-bare-2");
     if (car?.document !== "car" || variant?.document !== "variant" || kit?.document !== "kit") throw new Error();
-    const job = jobOf({ car, variant, kit });
+    const job = plugged(jobOf({ car, variant, kit }));
     const [test] = touchTests(job.plan).filter((t) => t.fn.id === "phoneTouch");
     if (!test) throw new Error("no touch");
     const found = press(job, ...touched(test.id, mirrored));
@@ -73,7 +73,7 @@ describe("the touch panel of a job", () => {
 });
 
 it("a repair that can have disturbed the panel asks for it again", () => {
-  const touch = press(fresh, ...touched(phone.id, mirrored), {
+  const touch = press(plugged(fresh), ...touched(phone.id, mirrored), {
     kind: "prove.result",
     data: { test: phone.id, answer: "wrong", note: "" },
   });

@@ -1,7 +1,7 @@
 /** What a customer wishes for decides which kit is taken, not how it is set; what cannot be had together is chosen. */
 import { describe, expect, it } from "vitest";
 import { demoDocuments } from "../../profiles/library";
-import { jobOf, logOf, refusalOf } from "../../tests/support/jobs";
+import { jobOf, logOf, refusalOf, TEST } from "../../tests/support/jobs";
 import { withLamp } from "../../tests/support/lamp-kit";
 import { offerOf } from "../fit/offer";
 import { rankKits } from "../fit/rank";
@@ -79,7 +79,7 @@ describe("functions that cannot be had together", () => {
 
   it("are written with their names and told by them", () => {
     const asked: Command = { kind: "configure.giveUp", data: { functions: ["lamp"] } };
-    const decision = decide(job(), [{ id: "a1", command: asked, at: NOW }], "Test");
+    const decision = decide(job(), [{ id: "a1", command: asked, at: NOW }], TEST);
     if (decision.kind !== "written") throw new Error("refused");
     const [entry] = decision.entries;
     expect(entry).toMatchObject({ data: { functions: [{ id: "lamp", name: "Lamp on the module" }] } });

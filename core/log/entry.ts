@@ -3,6 +3,7 @@
  * folding its entries gives; undo is an entry that takes another one out of the fold.
  */
 import type { KINDS } from "./kinds";
+import type { Pause } from "./strip-journal";
 
 type Kinds = typeof KINDS;
 export type EntryKind = keyof Kinds;
@@ -43,4 +44,8 @@ type Fixed<T> =
 export type JobState = { readonly [K in keyof Draft]: Fixed<Draft[K]> } & {
   /** Minutes from entry to entry, long pauses left out. */
   readonly workMinutes: number;
+  /** Long times in which nobody logged anything. */
+  readonly pauses: readonly Pause[];
+  /** When the last entry was done; null while there is none. */
+  readonly lastAt: string | null;
 };

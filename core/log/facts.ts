@@ -14,7 +14,7 @@ import type { JobEntry, JobState } from "./entry";
 import type { Refusal } from "./kind";
 import type { DocumentPin } from "./kinds/fit/kit";
 import type { SightData } from "./kinds/prove/sight";
-import type { AddedStep, StripEdit } from "./strip-journal";
+import type { AddedStep, CarStand, StripEdit } from "./strip-journal";
 
 /** Something of the plan that an entry names, as people call it. */
 export interface Named {
@@ -42,6 +42,8 @@ export interface ConnectionFact extends Named {
   /** Places its plug goes into, the planned one first. */
   places: readonly string[];
   reversible: boolean;
+  /** It is a ribbon with a lock bar. */
+  ribbon: boolean;
   /** It waits for a fuse position to be taken. */
   awaitsFeed: boolean;
 }
@@ -70,6 +72,15 @@ export interface SessionFact {
   refusal: Refusal | null;
   units: UnitEvidence[];
   words: (WordEvidence & Pick<WordFact, "settings" | "about">)[];
+}
+
+/** Something that is open when the car leaves. */
+export interface OpenPointFact {
+  text: string;
+  /** `blocks`: the car is not ready. `reason`: the lead says why it may stay open. `told`: noted for the customer. */
+  level: "blocks" | "reason" | "told";
+  /** It concerns the customer. */
+  customer: boolean;
 }
 
 /** What was offered to the customer, as the job computes it. */
@@ -114,8 +125,14 @@ export interface JobFacts {
    */
   proof(file: string): readonly OutputProof[] | "same content" | null;
 
-  /** Why the module is without power; null when it has power. */
+  /** How the car stands; whether the key still stands so is not known after a long time without an entry. */
+  stand(): CarStand & { keyKnown: boolean };
+  /** A step that cannot be undone, a hole or a cut, as people call it; null for every other one. */
+  lasting(step: string): string | null;
+  /** Why the module is without power with the ignition on; null when it has power. */
   noPower(): string | null;
+  /** The module runs as the car stands: a change of its switches is not read before it starts anew. */
+  isPowered(): boolean;
 
   baselineTry(id: string): string | null;
   test(id: string): string | null;
@@ -158,7 +175,7 @@ export interface JobFacts {
 
   /** A step of the strip plan or a preparation step. */
   step(id: string, direction?: "in" | "back"): string | null;
-  stepRefusal(step: string, direction: "in" | "back", confirmed: readonly string[]): Refusal | null;
+  stepRefusal(step: string, direction: "in" | "back"): Refusal | null;
   /** Why an edit of the plan on the car cannot be followed. */
   editRefusal(edit: StripEdit): Refusal | null;
   gate(): "passed" | "passedOver" | "open";
@@ -198,5 +215,6 @@ export interface JobFacts {
   bank(): { switches: readonly string[]; on: string; off: string } | null;
 
   /** What is still open when the car leaves, computed and noted. */
-  openPoints(): string[];
+  openPoints(): readonly OpenPointFact[];
+  openPoint(id: string): OpenPointFact | null;
 }

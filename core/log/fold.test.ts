@@ -9,7 +9,7 @@ import { upgradeEntry, versionOf } from "./upgrade";
 
 const step = (id: string, direction: "in" | "back" = "in"): Command => ({
   kind: "strip.step",
-  data: { step: id, direction, confirmed: [] },
+  data: { step: id, direction },
 });
 const count = (direction: "in" | "out", n: number): Command => ({
   kind: "strip.count",
@@ -27,10 +27,10 @@ describe("kinds of entries", () => {
     expect(Object.keys(strip).sort()).toEqual(
       [
         "added",
-        "confirmed",
+        "behind",
         "counts",
         "gate",
-        "maintainer",
+        "stood",
         "notes",
         "skipped",
         "small",

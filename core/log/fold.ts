@@ -1,7 +1,7 @@
 import type { Draft, EntryKind, JobEntry, JobState, StripBody } from "./entry";
 import type { Kind, Stamped } from "./kind";
 import { KINDS } from "./kinds";
-import type { StripEdit, StripJournal } from "./strip-journal";
+import type { Pause, StripEdit, StripJournal } from "./strip-journal";
 
 /** Pauses longer than this are not counted as work on the job. */
 const LONGEST_PAUSE_MIN = 30;
@@ -20,7 +20,7 @@ export function effective(entries: readonly JobEntry[]): JobEntry[] {
 export function foldJob(entries: readonly JobEntry[]): JobState {
   const draft = emptyDraft();
   for (const entry of effective(entries)) foldInto(draft, entry);
-  return { ...draft, workMinutes: workMinutes(entries) };
+  return { ...draft, ...pace(entries) };
 }
 
 /** The state of a job in which nothing happened: the slices of all kinds; those of one name are one object. */
@@ -65,16 +65,24 @@ export function foldEdit(journal: StripJournal, edit: StripEdit): StripJournal {
     splits: new Map(journal.splits),
     notes: [...journal.notes],
     counts: new Map(journal.counts),
+    stood: [...journal.stood],
+    behind: new Map(journal.behind),
   };
   noteStrip(strip, edit, { at: "", by: "", entry: "" });
   return strip;
 }
 
-function workMinutes(entries: readonly JobEntry[]): number {
+/** How the entries follow each other: minutes of work, and the pauses between. */
+function pace(entries: readonly JobEntry[]): Pick<JobState, "workMinutes" | "pauses" | "lastAt"> {
   let minutes = 0;
-  for (let i = 1; i < entries.length; i++) {
-    const gap = (Date.parse((entries[i] as JobEntry).at) - Date.parse((entries[i - 1] as JobEntry).at)) / 60_000;
-    if (gap > 0 && gap <= LONGEST_PAUSE_MIN) minutes += gap;
+  let last: string | null = null;
+  const pauses: Pause[] = [];
+  for (const { at } of entries) {
+    const gap = last === null ? 0 : (Date.parse(at) - Date.parse(last)) / 60_000;
+    if (gap > LONGEST_PAUSE_MIN) pauses.push({ from: last ?? at, to: at });
+    else if (gap > 0) minutes += gap;
+    // A device that comes back brings what was done before.
+    if (last === null || at > last) last = at;
   }
-  return Math.round(minutes);
+  return { workMinutes: Math.round(minutes), pauses, lastAt: last };
 }

@@ -1,5 +1,36 @@
 /** What was done to the car, as the entries of the Strip surface tell it. */
 import type { Fastener } from "../model/profile";
+import type { KeyState, Selector } from "../model/types";
+
+/** How the car stands, beside what is off and open. */
+export interface CarStand {
+  battery: "connected" | "isolated";
+  key: KeyState;
+  selector: Selector;
+  parkingBrake: boolean;
+  /** Somebody drives it, on the closed yard. */
+  rolling: boolean;
+  /** A battery maintainer is connected. */
+  maintainer: boolean;
+  /** The waiting time that the maker asks for after the battery is off is over, as a person says. */
+  waited: boolean;
+}
+
+/** Somebody brought the car to stand so, or saw that it does. */
+export interface Stood {
+  sets: Partial<CarStand>;
+  /** How many step events there were before. */
+  after: number;
+  at: string;
+  by: string;
+  entry: string;
+}
+
+/** A long time in which nothing was logged on the job, ISO 8601, UTC. */
+export interface Pause {
+  from: string;
+  to: string;
+}
 
 /** One thing done: a step of the way in, the same step on the way back, or a preparation step. */
 export interface StepEvent {
@@ -56,8 +87,6 @@ interface Stamp {
 export interface StripJournal {
   /** Steps and preparation steps in the order in which they were done. */
   stepEvents: StepEvent[];
-  /** Hazards that a person confirmed, by step. */
-  confirmed: Map<string, string[]>;
   skipped: Map<string, string>;
   added: AddedStep[];
   wanted: Set<string>;
@@ -68,7 +97,10 @@ export interface StripJournal {
   small: (SmallPart & Stamp)[];
   /** The bench test was passed over on purpose. */
   gate: ({ reason: string } & Stamp) | null;
-  maintainer: boolean;
+  /** How the car was brought to stand, beside the preparation steps. */
+  stood: Stood[];
+  /** Steps behind whose place somebody has looked and felt, by step: who and when. */
+  behind: Map<string, Stamp>;
 }
 
 /** The part of the state that some kind of the Strip surface brings. */

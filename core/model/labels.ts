@@ -106,6 +106,11 @@ export function waysWords(ways: number): string {
   return ways === 1 ? "1 way" : `${ways} ways`;
 }
 
+/** “1 panel”, “5 panels”. */
+export function countWords(n: number, one: string, many = `${one}s`): string {
+  return `${n} ${n === 1 ? one : many}`;
+}
+
 /** A sentence with a small first letter, to stand inside another. */
 export function lowerFirst(text: string): string {
   return text.charAt(0).toLowerCase() + text.slice(1);

@@ -107,6 +107,8 @@ export interface StripStep {
   blanks?: string[];
   requires?: StepNeeds;
   airbagZone?: boolean;
+  /** It cannot be undone: a hole is drilled, a wire of the car is cut, a joint is soldered. */
+  lasting?: "hole" | "cut" | "joint" | undefined;
   caution?: string;
   drawing?: PanelDrawing;
 }

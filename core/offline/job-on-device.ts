@@ -23,7 +23,7 @@ export function jobOnDevice(kept: KeptJob, waiting: readonly Waiting[], store: P
   let job = new Job(kept.opened, kept.entries, outside, store);
   for (const w of waiting) {
     if (known.has(w.id) || w.refused !== undefined) continue;
-    const decision = decide(job, [{ id: w.id, command: w.body, at: w.at }], w.by);
+    const decision = decide(job, [{ id: w.id, command: w.body, at: w.at }], { name: w.by, role: kept.role });
     if (decision.kind === "written") job = decision.after;
   }
   return job;

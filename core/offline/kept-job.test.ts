@@ -38,6 +38,7 @@ function kept({ documents }: typeof file, entries: readonly JobEntry[]): KeptJob
     currency: "EUR",
     wishes: [],
     person: "Ada",
+    role: "technician",
     readOnly: false,
     measured: {},
   };
@@ -63,11 +64,11 @@ describe("a job on a device", () => {
     // What the server makes of the same presses, one after the other; some of that old log it would refuse today.
     let server = jobOf(closed.documents, sent);
     for (const { id, body, at, by } of rest) {
-      const decision = decide(server, [{ id, command: body, at }], by);
+      const decision = decide(server, [{ id, command: body, at }], { name: by, role: "technician" });
       if (decision.kind === "written") server = decision.after;
     }
     expect(device.entries).toEqual(server.entries);
-    expect(device.entries.length).toBeGreaterThan(n + 0.5 * rest.length);
+    expect(device.entries.length).toBeGreaterThan(n + 0.3 * rest.length);
     expect(connectView(device, [], NOW, null, {})).toEqual(connectView(server, [], NOW, null, {}));
     expect(proveView(device, NOW)).toEqual(proveView(server, NOW));
     expect(handoverView(device, NOW)).toEqual(handoverView(server, NOW));

@@ -1,12 +1,13 @@
 /** A whole job as a device keeps it, so that its surfaces go on without connection. */
 
 import type { Wish } from "../fit/rank";
+import type { Role } from "../job/guards/guard";
 import type { OpenedWith, PinnedDocument } from "../job/job";
 import type { JobEntry } from "../log/entry";
 import type { JobRowView } from "../views/overview";
 
 /** Form in which a job is kept now; one in another form is fetched again before it is used. */
-export const KEPT_FORMAT = 2;
+export const KEPT_FORMAT = 3;
 
 export interface KeptJob {
   format: typeof KEPT_FORMAT;
@@ -19,6 +20,7 @@ export interface KeptJob {
   /** Functions that can be wished for. */
   wishes: Wish[];
   person: string;
+  role: Role;
   readOnly: boolean;
   /** Minutes of steps on the shop's closed jobs, by step. */
   measured: Record<string, number[]>;

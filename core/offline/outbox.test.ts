@@ -4,7 +4,7 @@ import { type Answer, adopt, ageMs, flush, forget, isOpen, push, settle, type Wa
 
 const entry = (id: string, more: Partial<Waiting> = {}): Waiting => ({
   id,
-  body: { kind: "strip.step", data: { step: id, direction: "in", confirmed: [] } },
+  body: { kind: "strip.step", data: { step: id, direction: "in" } },
   at: "2026-03-02T08:00:00.000Z",
   tick: 1000,
   session: "a",

@@ -1,9 +1,10 @@
 import { renamedFields } from "../library/renamed-fields";
 import type { JobEntry } from "../log/entry";
+import { NEVER_QUIET } from "../strip/car-state";
 import type { StripInput } from "../strip/view";
 
 /** Form in which a snapshot is kept now; it changes when an older one could not be read as it is. */
-export const SNAPSHOT_FORMAT = 3;
+export const SNAPSHOT_FORMAT = 4;
 
 /** Everything the step-by-step mode computes from; small enough to be kept on a device. */
 export interface HandsSnapshot {
@@ -26,6 +27,8 @@ const UPGRADES: readonly ((old: Stored) => Stored)[] = [
   (old) => ({ ...old, format: 2 }),
   // Format 2 had earlier names in the strip plan.
   (old) => ({ ...old, input: renamedFields(old.input) as StripInput, format: 3 }),
+  // Format 3 knew the key from the tries of the proving.
+  (old) => ({ ...old, input: { ...old.input, quiet: NEVER_QUIET }, format: 4 }),
 ];
 
 /**

@@ -33,6 +33,17 @@ const TERMINATED = parallelOhm(120, 120);
 /** What can be measured, with expected windows. Bus levels: ISO 11898-2 (from memory). Supply: common practice. */
 export const READINGS: readonly ReadingSpec[] = [
   {
+    kind: "battery",
+    ...READING_KINDS.battery,
+    how: "Meter across the battery, engine off, with the maintainer if it is on.",
+    windows: [
+      w(11.8, "stop", "Empty.", "Ignition was on too long", "Battery at its end"),
+      w(12.5, "watch", "Too little to write anything.", "Connect a maintainer, wait until it holds"),
+      w(15, "good", "Enough to write."),
+      w(END, "stop", "Too high.", "Charger in a wrong mode", "Generator regulator"),
+    ],
+  },
+  {
     kind: "supplyOff",
     ...READING_KINDS.supplyOff,
     how: "Red on the feed, black on bare body, car asleep.",

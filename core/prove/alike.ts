@@ -3,14 +3,14 @@ import { oncePer } from "../model/once";
 import type { Test } from "./tests";
 
 /**
- * The tests of a list that want just the state of a test, apart from what is pressed. Those that the law asks for are
- * answered one by one.
+ * The tests of a list that want the car to stand just so: key, selector, brake and speed; picture, source and phone are
+ * changed on the way. Those that the law asks for are answered one by one.
  */
 export function alikeWith(test: Test, tests: readonly Test[]): Test[] {
   const state = stateOf(test);
   return tests.filter((t) => t.id !== test.id && t.fn.who !== "law" && stateOf(t) === state);
 }
 
-const stateOf = oncePer(({ situation: { pressed: _, heldS: __, ...wanted } }: Test) =>
-  JSON.stringify(Object.entries(wanted).sort()),
+const stateOf = oncePer(({ situation: { key, selector, parkingBrake, speedKmh } }: Test) =>
+  JSON.stringify([key, selector, parkingBrake, speedKmh]),
 );

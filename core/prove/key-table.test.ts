@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { demoDocuments, shippedLibrary } from "../../profiles/library";
-import { jobOf, press, refusalOf } from "../../tests/support/jobs";
+import { jobOf, plugged, press, refusalOf } from "../../tests/support/jobs";
 import { certificateOf } from "../job/certificate";
 import { handoverReport } from "../job/report";
 import { usesOf } from "../job/uses";
@@ -67,11 +67,11 @@ describe("the key table", () => {
 
   it("is answered by a tap each: what is otherwise stands among the open points", () => {
     const tried = press(
-      fresh,
+      plugged(fresh),
       { kind: "prove.use", data: { use: "next/short/phone", works: true } },
       { kind: "prove.use", data: { use: "clock/phone", works: false } },
     );
-    const open = handoverReport(tried.plan, tried.state, NOW)
+    const open = handoverReport(tried, NOW)
       .openPoints.map((p) => p.text)
       .join("\n");
     expect(open).toMatch(/Clock and outside temperature, in the phone picture: not as it must be/);

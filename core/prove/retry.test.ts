@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { demoDocuments } from "../../profiles/library";
-import { jobOf, logOf } from "../../tests/support/jobs";
+import { jobOf, logOf, TEST } from "../../tests/support/jobs";
 import { decide } from "../job/decide";
 import { planJob } from "../job/plan";
 import type { Command } from "../log/entry";
@@ -50,7 +50,7 @@ describe("what is tried again after a repair", () => {
     const log = logOf(...results);
     const at = "2026-01-05T12:00:00Z";
     const command: Command = { kind: "prove.repair", data: { fault: "open:videoOutLead" } };
-    const decision = decide(jobOf(documents, log), [{ id: "r", command, at }], "Test");
+    const decision = decide(jobOf(documents, log), [{ id: "r", command, at }], TEST);
     if (decision.kind !== "written") throw new Error("refused");
     const state = foldJob([...log, ...decision.entries]);
     expect(state.results.get("hazard/key-off")?.value).toBe("pass");

@@ -56,7 +56,7 @@ describe("the rounds", () => {
     const steps = jobOf(documents).strip(NOW).left;
     const passes = plan.tests.map((t) => pass(t.id));
     const tick = (direction: "in" | "back") => (t: (typeof steps)[number]) =>
-      ({ kind: "strip.step", data: { step: t.id, direction, confirmed: [] } }) as Command;
+      ({ kind: "strip.step", data: { step: t.id, direction } }) as Command;
     const opened = [...steps.map(tick("in")), ...passes];
     const closing = jobOf(documents, logOf(...opened)).strip(NOW).back;
     const back = closing.map((t) => tick(t.prepStep ? "in" : "back")(t));

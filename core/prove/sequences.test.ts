@@ -67,7 +67,7 @@ describe("things one after the other", () => {
     expect(outcomeOf(broken.state, reverse)).toEqual({ kind: "breaks", at: "reverse", seen: "blue" });
     const test = made.plan.tests.find((t) => t.id === reverse.steps[1]?.test);
     expect(test?.fn.observe[0]?.where.picture).toBe("rear camera");
-    const open = handoverReport(broken.plan, broken.state, NOW)
+    const open = handoverReport(broken, NOW)
       .openPoints.map((p) => p.text)
       .join("\n");
     expect(open).toMatch(/Reverse during the phone picture breaks at “select reverse”: blue or black picture/);

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { demoDocuments } from "../../profiles/library";
 import { seededRandom } from "../../sim/random";
-import { jobOf, press } from "../../tests/support/jobs";
+import { jobOf, plugged, press } from "../../tests/support/jobs";
 import { normals } from "../../tests/support/sighting";
 import { jobWalk } from "../job/speaker-walk";
 import type { Command } from "../log/entry";
@@ -96,7 +96,7 @@ describe("polarity", () => {
 
   it("exchanges the two wires of a loudspeaker in the fewest moves, after the walk", () => {
     const job = press(
-      jobOf(demoDocuments()),
+      plugged(jobOf(demoDocuments())),
       ...CORNERS.map((corner): Command => ({ kind: "prove.walk", data: { corner, plays: corner } })),
     );
     expect(jobWalk(job.plan, job.state)).toEqual({ kind: "right" });

@@ -12,7 +12,7 @@ let journal: StripJournal;
 const say = (body: StripBody) =>
   noteStrip(journal, body, { at: "2026-03-02T08:00:00Z", by: "Test", entry: `${Math.random()}` });
 const tick = (direction: "in" | "back", ...steps: string[]) => {
-  for (const step of steps) say({ kind: "strip.step", data: { step, direction, confirmed: [] } });
+  for (const step of steps) say({ kind: "strip.step", data: { step, direction } });
 };
 const count = (step: string, direction: "in" | "out", n: number) =>
   say({ kind: "strip.count", data: { step, group: 0, direction, count: n } });

@@ -1,10 +1,7 @@
-/** Dangers of the car as it stands and of the step to come. */
+/** Dangers of the car as it stands. What they mean for a press is in the table of guards. */
 
-import { lowerFirst } from "../model/labels";
-import type { CarProfile, StepNeeds, StripPlan } from "../model/profile";
+import type { CarProfile, StripPlan } from "../model/profile";
 import { type CarState, hoursBetween } from "./car-state";
-import { prepStepsTo } from "./prep-path";
-import { allows, type VehicleState } from "./vehicle-state";
 
 export interface Hazard {
   id: string;
@@ -54,7 +51,7 @@ function rolling(car: CarState): Hazard[] {
 }
 
 function openPlugs(car: CarState): Hazard[] {
-  if (car.key === "off" || car.battery !== "connected" || car.plugsOpen.length === 0) return [];
+  if (car.key === "off" || !car.keyKnown || car.battery !== "connected" || car.plugsOpen.length === 0) return [];
   if (car.plugsOpen.some((p) => p.airbag))
     return [
       {
@@ -75,7 +72,7 @@ function openPlugs(car: CarState): Hazard[] {
 }
 
 function engine(car: CarState): Hazard[] {
-  if (car.key !== "running") return [];
+  if (car.key !== "running" || !car.keyKnown) return [];
   return [
     {
       id: "engine",
@@ -100,87 +97,6 @@ function charge(car: CarState, { power, now }: HazardContext): Hazard[] {
       remedy: "Connect a maintainer, or ignition off.",
     },
   ];
-}
-
-/** What each danger is called when the moment is over. */
-const HAZARD_WORDS: Readonly<Record<string, string>> = {
-  roll: "Selector out of park without the parking brake",
-  selector: "Selector not in park",
-  "airbag-key": "Ignition on with an airbag plug open",
-  "key-open": "Ignition on with factory plugs open",
-  engine: "Engine running",
-  charge: "Battery low from long ignition",
-  airbag: "Battery connected in an airbag zone",
-  wait: "Waiting time after battery off not over",
-  brake: "Parking brake not set",
-  stand: "Key or selector not as the step needs it",
-};
-
-export function hazardWords(id: string): string {
-  return HAZARD_WORDS[id] ?? id;
-}
-
-/** What a hazard check must know of the step to come. */
-export interface Upcoming {
-  title: string;
-  needs: StepNeeds | null;
-  airbagZone?: boolean;
-  /** For a preparation step: what it changes. */
-  sets?: Partial<VehicleState>;
-}
-
-/**
- * Dangers of doing a step now. A `stop` must be confirmed by the person, and the confirmation is logged. A danger of
- * the car that the step itself ends does not stand against it.
- */
-export function stepHazards(car: CarState, step: Upcoming, context: HazardContext): Hazard[] {
-  const after: CarState = { ...car, ...step.sets };
-  const still = new Set(stateHazards(after, context).map((h) => h.id));
-  const standing = stateHazards(car, context).filter((h) => h.level === "stop" && still.has(h.id));
-  const coming = stateHazards(after, context).filter((h) => h.level === "stop" && !standing.some((s) => s.id === h.id));
-  return [...standing, ...coming, ...(step.needs ? unmet(car, step, step.needs, context) : [])];
-}
-
-function unmet(car: CarState, step: Upcoming, needs: StepNeeds, { plan, now }: HazardContext): Hazard[] {
-  const hazards: Hazard[] = [];
-  if (needs.battery === "isolated") {
-    const left = waitLeftMin(car, plan, now);
-    const zone = step.airbagZone ? "airbag zone next" : "this step is next";
-    if (car.battery !== "isolated")
-      hazards.push({
-        id: "airbag",
-        level: "stop",
-        text: `${step.title}: ${zone} and the battery is connected.`,
-        remedy: "Battery negative off, then wait as the maker says.",
-      });
-    else if (left > 0)
-      hazards.push({
-        id: "wait",
-        level: "stop",
-        text: `${step.title}: ${zone} and the waiting time is not over.`,
-        remedy: `Wait ${Math.ceil(left)} more min; steps away from the airbags may go on.`,
-      });
-  }
-  if (!car.parkingBrake)
-    hazards.push({
-      id: "brake",
-      level: needs.selector ? "stop" : "watch",
-      text: `${step.title}: the parking brake is not set.`,
-      remedy: "Set the parking brake first.",
-    });
-  const rest = { ...needs, battery: undefined };
-  if (!allows({ ...car, parkingBrake: true }, rest)) {
-    const path = prepStepsTo(plan, { ...car, parkingBrake: true }, rest);
-    hazards.push({
-      id: "stand",
-      level: "watch",
-      text: `${step.title}: key ${car.key}, selector in ${car.selector} is not as this step needs it.`,
-      remedy: path
-        ? `First: ${path.map((r) => lowerFirst(r.title)).join(", ")}.`
-        : "No preparation leads there; split the step.",
-    });
-  }
-  return hazards;
 }
 
 /** Minutes still to wait after the battery was taken off; 0 when it is over or the maker's figure is not known. */

@@ -15,7 +15,7 @@ const log = (...items: [seconds: number, body: EntryBody, by?: string][]): JobEn
     return { ...body, id: `e${i}`, at: new Date(at).toISOString(), by: by ?? "One" };
   });
 };
-const tick = (step: string): EntryBody => ({ kind: "strip.step", data: { step, direction: "in", confirmed: [] } });
+const tick = (step: string): EntryBody => ({ kind: "strip.step", data: { step, direction: "in" } });
 
 describe("three-point estimates", () => {
   it("follow (a + 4m + b) / 6 and ((b - a) / 6)²", () => {

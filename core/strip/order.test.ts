@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { emptyJournal, noteStrip } from "../log/fold";
 import type { StripJournal } from "../log/strip-journal";
 import type { StripStep } from "../model/profile";
-import { carState } from "./car-state";
+import { carState, NEVER_QUIET } from "./car-state";
 import { needsOf } from "./graph";
 import { costOfOrder, EXACT_LIMIT, orderExactly, orderTasks } from "./order";
 import type { Setup, Task } from "./order-problem";
@@ -20,13 +20,13 @@ const inputOf = (
 ): StripInput => ({
   base: { ...base, closing, measured: {} },
   bench,
-  tried: [],
+  quiet: NEVER_QUIET,
   home: [],
 });
 const tick = (journal: StripJournal, step: string, direction: "in" | "back") =>
   noteStrip(
     journal,
-    { kind: "strip.step", data: { step, direction, confirmed: [] } },
+    { kind: "strip.step", data: { step, direction } },
     { at: NOW, by: "Test", entry: `${journal.stepEvents.length}` },
   );
 

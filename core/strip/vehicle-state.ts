@@ -1,14 +1,11 @@
 /** How the car stands, and the small preparation steps that change it: brake, key, selector, battery. */
+import type { CarStand } from "../log/strip-journal";
 import { oncePer } from "../model/once";
 import type { Side, StepNeeds, StripPlan } from "../model/profile";
-import type { KeyState, Selector } from "../model/types";
+import type { Selector } from "../model/types";
 
-export interface VehicleState {
-  battery: "connected" | "isolated";
-  key: KeyState;
-  selector: Selector;
-  parkingBrake: boolean;
-}
+/** What the preparation steps change, and what the planner plans. */
+export type VehicleState = Pick<CarStand, "battery" | "key" | "selector" | "parkingBrake">;
 
 /** As a car comes into the bay. */
 export const PARKED: VehicleState = { battery: "connected", key: "off", selector: "P", parkingBrake: false };

@@ -5,7 +5,7 @@ import type { StripBody } from "../log/entry";
 import { emptyJournal, foldJob, noteStrip } from "../log/fold";
 import type { StripJournal } from "../log/strip-journal";
 import { backPoints } from "./back-points";
-import { stripView, taskHazards, taskOf, wholeWay } from "./view";
+import { stripView, wholeWay } from "./view";
 
 const START = Date.parse("2026-03-02T08:00:00Z");
 const documents = demoDocuments();
@@ -18,8 +18,7 @@ const say = (body: StripBody, by = "Test") => {
   minute += 1;
   noteStrip(journal, body, { at: now(), by, entry: `e${minute}` });
 };
-const tick = (step: string, direction: "in" | "back" = "in") =>
-  say({ kind: "strip.step", data: { step, direction, confirmed: [] } });
+const tick = (step: string, direction: "in" | "back" = "in") => say({ kind: "strip.step", data: { step, direction } });
 const view = (with_ = input) => stripView(with_, journal, now());
 const passed = { ...input, bench: { ...input.bench, passed: input.bench.tests, kitOpen: 0 } };
 const ids = (tasks: { id: string }[]) => tasks.map((t) => t.id);
@@ -216,42 +215,6 @@ describe("the way back", () => {
 });
 
 describe("hazards", () => {
-  const hazards = (id: string) => {
-    const v = view();
-    const task = taskOf(v, id, "in");
-    if (!task) throw new Error(`no task ${id}`);
-    return taskHazards(input, v, task, now()).map((h) => [h.id, h.level]);
-  };
-
-  it("stop an airbag zone before isolation, then until the waiting time is over", () => {
-    tick("brake");
-    expect(hazards("vents")).toEqual([["airbag", "stop"]]);
-    tick("battery-off");
-    expect(hazards("vents")).toEqual([["wait", "stop"]]);
-    minute += 9;
-    expect(hazards("vents")).toEqual([["wait", "stop"]]);
-    minute += 1;
-    expect(hazards("vents")).toEqual([]);
-  });
-
-  it("stop the selector without brake, and not the brake itself", () => {
-    tick("key-on");
-    expect(hazards("selector-out")).toEqual([["roll", "stop"]]);
-    tick("selector-out");
-    expect(view().hazards.map((h) => h.id)).toContain("roll");
-    expect(hazards("brake")).toEqual([]);
-    expect(hazards("console")).toContainEqual(["roll", "stop"]);
-  });
-
-  it("tell which prepSteps are missing when a step is taken out of turn", () => {
-    tick("brake");
-    const v = view();
-    const task = taskOf(v, "console", "in");
-    const [hazard] = task ? taskHazards(input, v, task, now()) : [];
-    expect(hazard).toMatchObject({ id: "stand", level: "watch" });
-    expect(hazard?.remedy).toBe("First: ignition on, foot on the brake, selector to neutral.");
-  });
-
   it("count the battery's charge from the ignition time and the car's own figures", () => {
     tick("key-on");
     minute += 30;
@@ -266,27 +229,24 @@ describe("hazards", () => {
     expect(view().hazards).toEqual([]);
   });
 
-  it("stop everything beside an engine that runs, and forget a try that was left for long", () => {
-    const tried = { ...input, tried: [{ at: now(), key: "running" as const }] };
-    expect(view(tried).hazards).toMatchObject([{ id: "engine", level: "stop" }]);
-    // Switching it off ends the danger, so nothing stands against that.
-    const off = view(tried).left[0];
-    expect(off?.id).toBe("key-off");
-    expect(off && taskHazards(tried, view(tried), off, now())).toEqual([]);
-    minute += 40;
-    expect(view(tried).hazards).toEqual([]);
-    expect(view(tried).car.key).toBe("off");
+  it("do not count what a maintainer gives back", () => {
+    say({ kind: "strip.maintainer", data: { connected: true } });
+    tick("key-on");
+    minute += 90;
+    say({ kind: "strip.maintainer", data: { connected: false } });
+    minute += 1;
+    expect(view().hazards).toEqual([]);
+    expect(view().car.keyOnHours).toBe(0);
   });
 
-  it("keep the ignition off while an airbag plug is open", () => {
-    const steps = input.base.plan.steps.map((s) =>
-      s.id === "vents" ? { ...s, opens: s.opens?.map((o) => ({ ...o, airbag: true })) ?? [] } : s,
-    );
-    const strict = { ...input, base: { ...input.base, plan: { ...input.base.plan, steps } } };
-    tick("vents");
-    const v = view(strict);
-    const key = taskOf(v, "key-on", "in");
-    expect(key && taskHazards(strict, v, key, now())).toMatchObject([{ id: "airbag-key", level: "stop" }]);
+  it("stop everything beside an engine that runs, and do not know the key after a long pause", () => {
+    say({ kind: "strip.stands", data: { sets: { key: "running" }, before: {} } });
+    expect(view().hazards).toMatchObject([{ id: "engine", level: "stop" }]);
+    expect(view().left[0]?.id).toBe("key-off");
+    const quiet = { ...input, quiet: { pauses: [], lastAt: now() } };
+    minute += 130;
+    expect(view(quiet).hazards).toEqual([]);
+    expect(view(quiet).car.keyKnown).toBe(false);
   });
 });
 

@@ -4,12 +4,12 @@ import { emptyJournal, noteStrip } from "../log/fold";
 import { everDone, offNow, type StripJournal } from "../log/strip-journal";
 import { lowerFirst } from "../model/labels";
 import type { CarProfile, Minutes } from "../model/profile";
-import { type CarState, carState, type Tried } from "./car-state";
+import { type CarState, carState, NEVER_QUIET, type Quiet } from "./car-state";
 import { schedule } from "./critical-path";
 import { expectedMinutes } from "./estimate";
 import { trays } from "./fasteners";
 import { needsOf } from "./graph";
-import { type Hazard, stateHazards, stepHazards, waitLeftMin } from "./hazards";
+import { type Hazard, stateHazards, waitLeftMin } from "./hazards";
 import { coverList, planRoute, type Route, type StripBase, type Task, tasksLeft, timeFor, toolList } from "./route";
 import { prepStepOf } from "./vehicle-state";
 import { type BackTask, wayBack } from "./way-back";
@@ -27,7 +27,7 @@ export interface Bench {
 export interface StripInput {
   base: StripBase;
   bench: Bench;
-  tried: Tried[];
+  quiet: Quiet;
   /** Factory plugs, by their second port, that were closed in Connect or in whose place the kit sits. */
   home: string[];
   power?: CarProfile["power"];
@@ -76,7 +76,7 @@ export interface DoneTask {
 export function stripView(input: StripInput, journal: StripJournal, now: string): StripView {
   const { base } = input;
   const route = planRoute(base, journal);
-  const car = carState(route.plan, journal, now, input.tried, (p) => input.home.includes(p.b));
+  const car = carState(route.plan, journal, now, input.quiet, (p) => input.home.includes(p.b));
   const ever = everDone(journal);
   const remaining = route.steps.filter((s) => !ever.has(s.id) && !journal.skipped.has(s.id));
   const left = tasksLeft(route, base, journal, car, remaining);
@@ -109,30 +109,15 @@ export function stripView(input: StripInput, journal: StripJournal, now: string)
 export function wholeWay(base: StripBase): { in: Minutes; back: Minutes } {
   const never = "1970-01-01T00:00:00Z";
   const journal = emptyJournal();
-  const input = { base, bench: { tests: 0, passed: 0, failing: 0, kitOpen: 0 }, tried: [], home: [] };
+  const input = { base, bench: { tests: 0, passed: 0, failing: 0, kitOpen: 0 }, quiet: NEVER_QUIET, home: [] };
   const { left, time } = stripView(input, journal, never);
   for (const [i, task] of left.entries())
     noteStrip(
       journal,
-      { kind: "strip.step", data: { step: task.id, direction: "in", confirmed: [] } },
+      { kind: "strip.step", data: { step: task.id, direction: "in" } },
       { at: never, by: "", entry: `${i}` },
     );
   return { in: time.one, back: timeFor(stripView(input, journal, never).back) };
-}
-
-/** Dangers of doing a task now. */
-export function taskHazards(input: StripInput, view: StripView, task: Task, now: string): Hazard[] {
-  const context = { plan: view.route.plan, now, ...(input.power ? { power: input.power } : {}) };
-  return stepHazards(
-    view.car,
-    {
-      title: task.title,
-      needs: task.step ? needsOf(task.step) : null,
-      ...(task.step?.airbagZone ? { airbagZone: true } : {}),
-      ...(task.prepStep ? { sets: task.prepStep.sets } : {}),
-    },
-    context,
-  );
 }
 
 /** The task behind the identifier of a event, done or not; for checks and for the log in words. */

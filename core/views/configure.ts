@@ -7,6 +7,8 @@ import { compareSwitches } from "../configure/switches";
 import { mediumWords, sideEffectsOf } from "../fit/firmware";
 import { standingProof } from "../job/bus-proof";
 import { noPower } from "../job/car-state";
+import { stopOf } from "../job/decide";
+import type { Stop } from "../job/guards/guard";
 import type { Job } from "../job/job";
 import { pairingOpen, wirelessNow } from "../job/pairing";
 import { phonesOf } from "../job/phones";
@@ -25,6 +27,8 @@ export function configureView(job: Job, now: string) {
   const bank = plan.documents.kit.switchBank;
   return {
     identification: state.car.identification,
+    /** What speaks against writing to the car now, whatever the voltage will be; null when nothing does. */
+    writing: writingStop(job, now),
     coding: codingView(job),
     firmware: firmwareView(job),
     plug: plugView(job),
@@ -47,6 +51,11 @@ export function configureView(job: Job, now: string) {
           }
         : null,
   };
+}
+
+function writingStop(job: Job, at: string): Stop | null {
+  const command = { kind: "configure.session" as const, data: { log: "", act: "write" as const, volts: UPDATE_VOLTS } };
+  return stopOf(job, { id: "", command, at }, { name: "", role: "technician" });
 }
 
 /** The bank as it was entered, the last one first. */

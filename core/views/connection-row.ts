@@ -4,6 +4,7 @@ import type { ConnectTask } from "../connect/connection-plan";
 import { isReversible } from "../connect/rules/plugs";
 import { type LeadRoute, leadAt } from "../drawing/lead";
 import type { Job } from "../job/job";
+import { ribbons } from "../job/locks";
 import { type Connection, isMade, type JobPlan } from "../job/plan";
 import { describeContact, describePort, locate } from "../model/labels";
 import { findPort } from "../model/ports";
@@ -34,6 +35,8 @@ export function connectionRow({ plan, state }: Job, c: Connection, task: Connect
     marked: state.plugged.has(c.link),
     wrong: state.plugAt.has(c.link) || state.turned.has(c.link),
     reversible: isReversible(plan.fitted, c),
+    /** Its lock bar: shut or open; null where it has none. */
+    lock: ribbons(plan).has(c.link) ? (state.locked.has(c.link) ? ("shut" as const) : ("open" as const)) : null,
     places: placesOf(plan, c),
     ...inHand(plan, plan.fitted, [c.a, c.b]),
   };

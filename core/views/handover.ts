@@ -17,7 +17,7 @@ export function handoverView(job: Job, now: string) {
   const facts = job.once("facts", () => job.facts(now));
   const counting = new Set(effective(entries).map((e) => e.id));
   return {
-    report: handoverReport(plan, state, now),
+    report: handoverReport(job, now),
     closed: state.closed,
     card: cardOf(plan, state),
     /** Parts with the keys of the card. */

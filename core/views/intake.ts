@@ -8,9 +8,13 @@ import type { KitProfile } from "../model/profile";
 import { alikeWith } from "../prove/alike";
 import { observedAt, testHead } from "../prove/tests";
 import { scannedCodes } from "./coding";
+import { baselineStop } from "./test-stop";
 
-/** @param kits of the shop's library: what can be wished for */
-export function intakeView(job: Job, kits: readonly KitProfile[]) {
+/**
+ * @param kits of the shop's library: what can be wished for
+ * @param now ISO 8601, UTC
+ */
+export function intakeView(job: Job, kits: readonly KitProfile[], now: string) {
   const { state, plan } = job;
   const { car, variant } = plan.documents;
   return {
@@ -28,6 +32,7 @@ export function intakeView(job: Job, kits: readonly KitProfile[]) {
       /** Parts at which a person looks or listens. */
       at: observedAt(t),
       noted: state.baseline.get(t.id) ?? null,
+      stop: state.baseline.has(t.id) ? null : baselineStop(job, t, now),
       /** Others that are not tried yet and want the car just so. */
       alike: state.baseline.has(t.id)
         ? []

@@ -24,8 +24,8 @@ function rows(of: Job): Record<string, readonly string[]> {
   const connect = connectView(of, kits, NOW, null, {});
   const { sets } = configureView(of, NOW);
   return {
-    intake: ["car", "variant", "wishes", ...intakeView(of, kits).baseline.map((t) => t.id)],
-    fit: ["kits", "ledger"],
+    intake: ["car", "variant", "wishes", ...intakeView(of, kits, NOW).baseline.map((t) => t.id)],
+    fit: ["kits", "ledger", "sign"],
     strip: [...strip.left.map((t) => t.id), ...strip.back.map((t) => backKey(t.id))],
     connect: ["wrong", ...connect.before.map((t) => t.setting ?? t.id), ...connect.connections.map((c) => c.link)],
     configure: ["bank", "conflict", "power-cycle", ...sets.map((s) => s.setting)],
@@ -42,13 +42,19 @@ function answer(of: Job): Command | null {
     return at === "car"
       ? { kind: "intake.car", data: { changed: { identification: "0VMCRA18XK1000318" }, before: {} } }
       : { kind: "intake.baseline", data: { test: at, result: "pass", note: "" } };
-  if (stage === "fit") return { kind: "fit.confirm", data: { choices: {} } };
+  if (stage === "fit")
+    return at === "sign"
+      ? ({
+          kind: "fit.signed",
+          data: { name: "A. Holm", kit: { slug: "", version: 1 }, choices: {}, price: 0, currency: "EUR", terms: [] },
+        } as Command)
+      : { kind: "fit.confirm", data: { choices: {} } };
   if (stage === "strip") {
     const { task, direction } = of.strip(NOW).next ?? {};
     if (!task || !direction) throw new Error(at);
     return {
       kind: "strip.step",
-      data: { step: task.id, direction: task.prepStep ? "in" : direction, confirmed: [] },
+      data: { step: task.id, direction: task.prepStep ? "in" : direction },
     };
   }
   if (stage === "connect") return { kind: "connect.plug", data: { link: at, plugged: true } };
@@ -77,7 +83,9 @@ describe("the next action", () => {
       done.push(command);
     }
     expect([...stages]).toEqual(["intake", "fit", "strip", "connect", "configure", "prove", "handover"]);
-    expect(handoverView(job(...done), NOW).report.openPoints).toEqual([]);
+    expect(handoverView(job(...done), NOW).report.openPoints.map((p) => p.text)).toEqual([
+      "Too short for their way: USB lead.",
+    ]);
   });
 });
 

@@ -1,6 +1,7 @@
 /** What every page of a job shows beside its own matter. */
 import { isBlank } from "../job/blank";
 import { jobCarState } from "../job/car-state";
+import type { Role } from "../job/guards/guard";
 import type { Job } from "../job/job";
 
 /** A job as the shop lists it. */
@@ -23,7 +24,7 @@ export interface JobRowView {
 export function overviewOf(
   { id, number, title, customer, version, importedBy, practice }: JobRowView,
   job: Job,
-  person: { name: string; readOnly: boolean },
+  person: { name: string; role: Role; readOnly: boolean },
   now: string,
   seed: string,
 ) {
@@ -39,6 +40,7 @@ export function overviewOf(
     lastEntry: entries.at(-1) ?? null,
     seed,
     person: person.name,
+    role: person.role,
     readOnly: person.readOnly,
   };
 }

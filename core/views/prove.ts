@@ -29,6 +29,7 @@ import { holdsOf, stateSteps } from "../prove/state-steps";
 import { heardAt, observedAt, type Test, testHead } from "../prove/tests";
 import { humGain, polarityOutcome } from "../sound/polarity";
 import { scannedCodes } from "./coding";
+import { testStop } from "./test-stop";
 import { whereOnDash } from "./where";
 
 /** @param now ISO 8601, UTC */
@@ -118,6 +119,8 @@ export function proveView(job: Job, now: string) {
       otherwise: counts && noted ? otherwise(t.id, noted) : null,
       /** It did not work, or was not there, when the car came in. */
       failedBefore: ["fail", "absent"].includes(state.baseline.get(t.id)?.value ?? ""),
+      /** What speaks against an answer as the car stands. */
+      stop: open(t, round) ? testStop(job, t, now) : null,
       /** What to set before it, against how the last test left car and phone. */
       steps: stateSteps(t, plan.fitted, from),
     };

@@ -1,6 +1,8 @@
 /** What Strip shows of a job. */
 import { functionsLostWithout } from "../connect/rules/factory";
 import { drawnDash } from "../drawing/dash";
+import { stopOf } from "../job/decide";
+import type { Stop } from "../job/guards/guard";
 import type { Job } from "../job/job";
 import { stripInput } from "../job/plan";
 import { sameEnds } from "../model/compose";
@@ -10,7 +12,7 @@ import { backKey } from "../strip/back-key";
 import type { PlugOpen } from "../strip/car-state";
 import { outGroups, smallParts, trays } from "../strip/fasteners";
 import type { Task } from "../strip/route";
-import { stripView, taskHazards } from "../strip/view";
+import { stripView } from "../strip/view";
 
 /**
  * @param measured minutes of steps on the shop's closed jobs, by step
@@ -22,10 +24,17 @@ export function stripSurface(job: Job, measured: Record<string, number[]>, now: 
   const view = stripView(input, state.strip, now);
   const { steps } = view.route.plan;
   const chosen = new Set(view.route.steps.map((s) => s.id));
-  const row = <T extends Task>(task: T) => ({ task, hazards: taskHazards(input, view, task, now) });
+  const row =
+    (direction: "in" | "back") =>
+    <T extends Task>(task: T) => ({
+      task,
+      stop: stepStop(job, { step: task.id, direction: task.prepStep ? "in" : direction }, now),
+      // Somebody looks behind it before it is done.
+      behind: task.step?.lasting === "hole" ? state.strip.behind.has(task.id) : null,
+    });
   return {
-    left: view.left.map(row),
-    back: view.back.map(row),
+    left: view.left.map(row("in")),
+    back: view.back.map(row("back")),
     done: view.done,
     skipped: view.skipped.map((s) => ({ ...s, entry: skippedBy(job, s.id) })),
     gate: { gate: view.gate, bench: input.bench, reason: state.strip.gate?.reason ?? null },
@@ -60,6 +69,12 @@ export function stripSurface(job: Job, measured: Record<string, number[]>, now: 
       link: plan.connections.find((c) => c.kind === "factory" && sameEnds(c, p))?.link ?? null,
     })),
   };
+}
+
+/** What speaks against a tick now, for whoever works at the car. */
+function stepStop(job: Job, data: { step: string; direction: "in" | "back" }, now: string): Stop | null {
+  const asked = { id: "", command: { kind: "strip.step" as const, data }, at: now };
+  return stopOf(job, asked, { name: "", role: "technician" });
 }
 
 /** A factory plug that is off: what the car loses while it is. */

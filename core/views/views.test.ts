@@ -1,7 +1,7 @@
 /** What the surfaces show of a job, on the demonstration documents and on a job of which little is known. */
 import { describe, expect, it } from "vitest";
 import { demoDocuments, shippedLibrary } from "../../profiles/library";
-import { jobOf, logOf, refusalOf } from "../../tests/support/jobs";
+import { answering, jobOf, logOf, refusalOf, TEST } from "../../tests/support/jobs";
 import { aroundPart } from "../connect/drawing";
 import { rankKits } from "../fit/rank";
 import { decide } from "../job/decide";
@@ -71,8 +71,8 @@ describe("the whole system", () => {
 
 describe("Connect", () => {
   it("lights nothing with the battery off, and says what comes before the key is turned", () => {
-    const off: Command = { kind: "strip.step", data: { step: "battery-off", direction: "in", confirmed: [] } };
-    const on: Command = { kind: "strip.step", data: { step: "battery-on", direction: "in", confirmed: [] } };
+    const off: Command = { kind: "strip.step", data: { step: "battery-off", direction: "in" } };
+    const on: Command = { kind: "strip.step", data: { step: "battery-on", direction: "in" } };
     const view = (...more: Command[]) => connectView(job(...plugAll, ...more), kits, NOW, null, {});
     expect(view().works.some((w) => w.works)).toBe(true);
     expect(view(off).works.filter((w) => w.works)).toEqual([]);
@@ -80,7 +80,7 @@ describe("Connect", () => {
     expect(view(off, on).beforeSwitchingOn).toEqual([]);
     const cycle: Command = { kind: "configure.powerCycle", data: { step: "in" } };
     expect(refusalOf(job(...plugAll, off), cycle, NOW)).toMatch(/no power to take. The battery is off/);
-    expect(refusalOf(job(...plugAll.slice(1)), cycle, NOW)).toMatch(/1 connection of the kit is open/);
+    expect(refusalOf(job(...plugAll.slice(1)), cycle, NOW)).toMatch(/does not get battery feed/);
     expect(refusalOf(job(...plugAll), cycle, NOW)).toBeNull();
   });
 
@@ -155,11 +155,11 @@ describe("switches set while the module has no power", () => {
   const set = (...before: Command[]): Job => {
     const on = job(...plugAll, ...before);
     const command: Command = { kind: "configure.switches", data: { settings: { ...on.plan.settings } } };
-    const decision = decide(on, [{ id: "s", command, at: NOW }], "Test");
+    const decision = decide(on, [{ id: "s", command, at: NOW }], TEST);
     if (decision.kind !== "written") throw new Error("refused");
     return decision.after;
   };
-  const off: Command = { kind: "strip.step", data: { step: "battery-off", direction: "in", confirmed: [] } };
+  const off: Command = { kind: "strip.step", data: { step: "battery-off", direction: "in" } };
 
   it("are read as it starts: no power cycle is asked for, as it is where it had power", () => {
     expect(set(off).state.powerCycled).toBe(true);
@@ -173,7 +173,7 @@ describe("the power cycle of the module", () => {
     return decided(on, { kind: "configure.switches", data: { settings: { ...on.plan.settings } } }, NOW);
   };
   const decided = (on: Job, command: Command, at: string): Job => {
-    const decision = decide(on, [{ id: `x${on.entries.length}`, command, at }], "Test");
+    const decision = decide(on, [{ id: `x${on.entries.length}`, command, at }], TEST);
     if (decision.kind !== "written") throw new Error("refused");
     return decision.after;
   };
@@ -196,7 +196,9 @@ describe("the power cycle of the module", () => {
     const on = entered();
     const third = on.plan.settings["module.sw3"] === "on" ? "off" : "on";
     const turned = { ...on.plan.settings, "module.sw3": third };
-    const again = decided(on, { kind: "configure.switches", data: { settings: turned } }, later(60));
+    const asked: Command = { kind: "configure.switches", data: { settings: turned } };
+    expect(refusalOf(on, asked, later(60))).toMatch(/module has power/);
+    const again = answering(on, { id: "again", command: asked, at: later(60) }, TEST).after;
     const { history } = configureView(again, NOW).bank ?? {};
     expect(history?.map((h) => h.changed)).toEqual([[3], []]);
     expect(history?.[0]?.values[2]).toBe(third);
@@ -222,7 +224,7 @@ describe("Prove", () => {
   it("tells the judging worker enough of the state for the same plan", () => {
     const planned = job().plan.connections.length;
     const afterAll = job().plan.strip.plan.steps.map(({ id: step }) =>
-      job(...plugAll, { kind: "strip.step", data: { step, direction: "in", confirmed: [] } }),
+      job(...plugAll, { kind: "strip.step", data: { step, direction: "in" } }),
     );
     // A step that opens a plug the kit does not touch brings a connection of its own.
     const opened = afterAll.find((j) => j.plan.connections.length > planned);
@@ -289,7 +291,10 @@ describe("Hand over", () => {
     expect(view.history.map((h) => h.id)).toEqual(["e1", "e0"]);
     expect(view.history[1]).toMatchObject({ undone: true, canUndo: true });
     expect(view.history[1]?.words).toContain("scratch");
-    const closed = handoverView(job({ kind: "handover.close", data: { openPoints: ["scratch"] } } as never), NOW);
+    const closed = handoverView(
+      job({ kind: "handover.close", data: { as: "ready", openPoints: ["scratch"], told: [] } } as never),
+      NOW,
+    );
     expect(closed.history[0]?.canUndo).toBe(false);
     expect(closed.report.openPoints.map((o) => o.text)).toEqual(["scratch"]);
   });
@@ -297,12 +302,12 @@ describe("Hand over", () => {
 
 describe("Intake and its finder", () => {
   it("offer wishes only when the radio is known", () => {
-    expect(intakeView(unknown, kits).wishes).toEqual([]);
-    const before = intakeView(job(), kits);
+    expect(intakeView(unknown, kits, NOW).wishes).toEqual([]);
+    const before = intakeView(job(), kits, NOW);
     expect(before.wishes.length).toBeGreaterThan(2);
     // Nobody has been asked: nothing is ticked.
     expect([before.wishesAsked, before.wishes.filter((w) => w.wanted)]).toEqual([false, []]);
-    const asked = intakeView(job({ kind: "intake.wishes", data: { functions: ["phonePicture"] } }), kits);
+    const asked = intakeView(job({ kind: "intake.wishes", data: { functions: ["phonePicture"] } }), kits, NOW);
     expect(asked.wishes.filter((w) => w.wanted).map((w) => w.id)).toEqual(["phonePicture"]);
   });
 
@@ -315,9 +320,9 @@ describe("Intake and its finder", () => {
       ["a", "nonsense:1"],
     ]);
     const view = finderView(unknown, radios, new Map(), params);
-    expect(intakeView(unknown, kits).found).toBeNull();
+    expect(intakeView(unknown, kits, NOW).found).toBeNull();
     expect(view.answers).toEqual({ [question?.id ?? ""]: answer?.id });
-    expect(intakeView(job(), kits).found?.title).toBe(documents.variant.title);
+    expect(intakeView(job(), kits, NOW).found?.title).toBe(documents.variant.title);
   });
 });
 

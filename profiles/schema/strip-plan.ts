@@ -84,6 +84,7 @@ const stripStepSchema = z.strictObject({
     })
     .optional(),
   airbagZone: z.boolean().optional(),
+  lasting: z.enum(["hole", "cut", "joint"]).optional(),
   caution: text.optional(),
   drawing: panelDrawing.optional(),
 });

@@ -3,7 +3,7 @@ import { expect, type Page } from "@playwright/test";
 import { usualRule } from "../../core/bus/translation/translation";
 import { fromUnitSquare, mapPoint } from "../../core/geometry/unit-square";
 import { PHOTO_SCREEN } from "../../sim/camera-photo";
-import { hydrated, inHand, newJob, noViolations, openJob, signIn, take, test } from "./helpers";
+import { hydrated, inHand, newJob, noViolations, openJob, plugEverything, signIn, stands, take, test } from "./helpers";
 
 const SIZE = { width: 2400, height: 1600 };
 
@@ -56,9 +56,25 @@ async function tapMarks(page: Page, marks: ReadonlyMap<string, { x: number; y: n
   }
 }
 
+/** A job of its own with everything plugged and the ignition on. */
+async function plugged(page: Page, title: string, at: string): Promise<string> {
+  const job = await newJob(page, {
+    title,
+    car: "Velmora Corrie, 2018 to 2022, automatic",
+    variant: "Radio R2 with separate screen 1024x600",
+    kit: "Orvanto OM-8 mirroring kit",
+    practice: true,
+  });
+  await plugEverything(page, job);
+  await stands(page, job, { key: "on" });
+  await page.goto(`${job}/${at}`);
+  await hydrated(page);
+  return job;
+}
+
 test("a tilted rear camera is measured, turned, proven, and stands on the certificate", async ({ page }) => {
   await signIn(page);
-  const job = await openJob(page, "Harbour taxi 3", "prove?at=rearCamera+measure");
+  const job = await plugged(page, "Quay patrol: tilted camera", "prove?at=rearCamera+measure");
   await expect(inHand(page).getByRole("heading", { name: /^Set these marks on the floor/ })).toBeVisible();
   await noViolations(page);
   const sheet = await page.request.get(`${job}/marks/rearCamera`);
@@ -155,11 +171,10 @@ test("a camera is placed by dragging its picture, and the ground that it sees fo
 
 test("a sequence is gone through on the stand-in car, and breaks where the picture is lost", async ({ page }) => {
   await signIn(page);
-  const job = await openJob(page, "Harbour taxi 3", "prove");
+  const job = await plugged(page, "Quay patrol: sequence", "prove");
   await take(page, /^Reverse during the phone picture/);
   await expect(inHand(page).getByText("You must see: phone picture")).toBeVisible();
   await noViolations(page);
-  // Nothing is plugged yet on this job, so the phone picture cannot come.
   await inHand(page).getByRole("button", { name: "As said", exact: true }).click();
   await expect(inHand(page).getByText("You must see: rear camera")).toBeVisible();
   await inHand(page).getByRole("button", { name: "Blue or black picture" }).click();

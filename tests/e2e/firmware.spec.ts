@@ -1,5 +1,5 @@
 import { expect } from "@playwright/test";
-import { hydrated, inHand, newJob, plugEverything, rows, signIn, take, test } from "./helpers";
+import { hydrated, inHand, newJob, plugEverything, rows, signIn, stands, take, test } from "./helpers";
 
 /** A floor that is not met: supply guarded, broken off, saved; what the version changed is made good. */
 test("a radio is updated, and the loudspeakers that it exchanges are put right", async ({ page }) => {
@@ -25,6 +25,9 @@ test("a radio is updated, and the loudspeakers that it exchanges are put right",
   await hydrated(page);
   await take(page, /^Update to O1-3.1/);
   await expect(inHand(page).getByText("The loudspeakers left and right are exchanged")).toBeVisible();
+  await expect(inHand(page).getByText(/the ignition is not on/)).toBeVisible();
+  await inHand(page).getByRole("button", { name: "Ignition on, engine off, maintainer connected" }).click();
+  await expect(inHand(page).getByText(/the ignition is not on/)).toHaveCount(0);
   const supply = page.getByLabel("Supply at the battery, V");
   await supply.fill("11,8");
   await page.getByRole("button", { name: "Start the update" }).click();
@@ -56,6 +59,7 @@ test("a programming plug is watched until it may come out", async ({ page }) => 
     kit: "Sundrey Wide 10 module and screen",
   });
   await plugEverything(page, job);
+  await stands(page, job, { key: "on", maintainer: true });
   await page.goto(`${job}/configure`);
   await hydrated(page);
   await take(page, /^Tell the car of the new module/);

@@ -19,6 +19,11 @@ export const test = base.extend<{ freshAtRetry: undefined }>({
   baseURL: async ({ baseURL }, use, { parallelIndex }) => {
     await use(LANES[parallelIndex]?.url ?? baseURL);
   },
+  // What the car, as it stands, asks before a press is answered by its one tap; a test of that takes it away.
+  page: async ({ page }, use) => {
+    await page.addLocatorHandler(goesOn(page), (tap) => tap.click());
+    await use(page);
+  },
   // A second try finds the demonstration as new, for the first has ticked, typed and closed things in it.
   freshAtRetry: [
     // biome-ignore lint/correctness/noEmptyPattern: how a fixture says that it needs no other
@@ -33,6 +38,11 @@ export const test = base.extend<{ freshAtRetry: undefined }>({
     { auto: true, timeout: 120_000 },
   ],
 });
+
+/** The tap that sets the car right and goes on. */
+function goesOn(page: Page): Locator {
+  return page.getByRole("dialog").getByRole("button", { name: /: go on$/ });
+}
 
 /** Signs in as the form does; no page is opened, as most tests begin with another one. */
 export async function signIn(page: Page, email = "technician@skerry.example"): Promise<void> {
@@ -86,7 +96,7 @@ export function inHand(page: Page): Locator {
 /** Opens a new job by its form; the page shows its intake. Returns the address of the job. */
 export async function newJob(
   page: Page,
-  { title, car, variant, kit }: { title: string; car: string; variant: string; kit: string },
+  { title, car, variant, kit, practice }: { title: string; car: string; variant: string; kit: string; practice?: true },
 ): Promise<string> {
   await page.goto("/jobs/new");
   await hydrated(page);
@@ -94,6 +104,7 @@ export async function newJob(
   await page.getByLabel("Car", { exact: true }).selectOption({ label: car });
   await page.getByLabel("Radio variant").selectOption({ label: variant });
   await page.getByLabel("Kit", { exact: true }).selectOption({ label: kit });
+  if (practice) await page.getByLabel(/^Practice/).check();
   await page.getByRole("button", { name: "Open the job" }).click();
   await page.waitForURL(/intake$/);
   return new URL(page.url()).pathname.replace("/intake", "");
@@ -104,11 +115,64 @@ export async function plugEverything(page: Page, job: string): Promise<void> {
   const { opened } = await (await page.request.get(`${job}/kept.json`)).json();
   const links: string[] = opened.kit.plug.filter((l: { air?: boolean }) => !l.air).map((l: { id: string }) => l.id);
   expect(links.length).toBeGreaterThan(5);
+  // Contacts are moved before their plug goes in.
+  for (const { setting, moves } of opened.kit.sets as { setting: string; moves?: unknown[] }[])
+    if (moves?.length) await pressed(page, job, { kind: "configure.set", data: { setting, done: true } });
   for (const link of links)
     await page.request.post(`${job}/log`, {
       headers: { origin: new URL(page.url()).origin },
       form: { entry: randomUUID(), body: JSON.stringify({ kind: "connect.plug", data: { link, plugged: true } }) },
     });
+}
+
+/** A car whose airbags ask for two seconds instead of ten minutes, which no test can wait, with its radio. */
+export const QUICK = { car: "Corrie of the tests, two seconds to wait", variant: "Radio R2 of that Corrie" };
+
+/** Takes that car and its radio into the library; signs in as the lead. */
+export async function shortWait(page: Page): Promise<void> {
+  await signIn(page, "lead@skerry.example");
+  const document = async (kind: string, slug: string) => {
+    await page.goto(`/library/${kind}/${slug}`);
+    const file = await page.locator('a[href$=".json"]').first().getAttribute("href");
+    return (await page.request.get(file ?? "")).json();
+  };
+  const car = await document("car", "velmora-corrie-19");
+  const variant = await document("variant", "velmora-corrie-19-r2");
+  const quick = { ...car, id: "quick-corrie", title: QUICK.car };
+  const own = [
+    { ...quick, stripPlan: { ...car.stripPlan, batteryWaitMin: 0.03 } },
+    { ...variant, id: "quick-corrie-r2", car: "quick-corrie", title: QUICK.variant },
+  ];
+  for (const one of own) {
+    await page.goto("/library");
+    await hydrated(page);
+    if ((await page.getByText(one.title).count()) > 0) continue;
+    await page.getByLabel("Profile file or bundle").setInputFiles({
+      name: `${one.id}.json`,
+      mimeType: "application/json",
+      buffer: Buffer.from(JSON.stringify(one)),
+    });
+    await page.getByRole("button", { name: "Import", exact: true }).click();
+    await expect(page.getByText(`Stored “${one.title}”`, { exact: false })).toBeVisible();
+  }
+}
+
+/** Says how the car stands, as the buttons of its state do. */
+export async function stands(page: Page, job: string, sets: Record<string, string | boolean>): Promise<void> {
+  await pressed(page, job, { kind: "strip.stands", data: { sets } });
+}
+
+async function pressed(page: Page, job: string, ...bodies: object[]): Promise<void> {
+  const form = new FormData();
+  for (const body of bodies) {
+    form.append("entry", randomUUID());
+    form.append("body", JSON.stringify(body));
+  }
+  const answer = await page.request.post(`${job}/log`, {
+    headers: { origin: new URL(page.url()).origin },
+    multipart: form,
+  });
+  expect([answer.status(), await answer.text()]).toEqual([200, expect.any(String)]);
 }
 
 /** Takes an option of a kit in Fit and confirms it, once the preview shows what follows from it. */

@@ -1,6 +1,6 @@
 import { statSync } from "node:fs";
 import { expect } from "@playwright/test";
-import { hydrated, inHand, newJob, noViolations, openJob, signIn, take, test } from "./helpers";
+import { hydrated, inHand, newJob, noViolations, openJob, plugEverything, signIn, stands, take, test } from "./helpers";
 
 test("loudspeakers exchanged all round are cured in eight moves", async ({ page }) => {
   await signIn(page);
@@ -59,6 +59,8 @@ test("a mirrored touch panel is measured, and right after it was turned", async 
     variant: "Radio H2, screen above the radio",
     kit: "Brackwater Bare 2, video and power leads only",
   });
+  await plugEverything(page, job);
+  await stands(page, job, { key: "on" });
   await page.goto(`${job}/prove`);
   await hydrated(page);
   await take(page, /^Touch in the phone picture corners and centre/);
@@ -97,6 +99,8 @@ test("keys, knob and the signs of the bus are answered by a tap each; a hold is 
     variant: "Radio R2 with separate screen 1024x600",
     kit: "Orvanto OM-8 mirroring kit",
   });
+  await plugEverything(page, job);
+  await stands(page, job, { key: "on" });
   await page.goto(`${job}/prove`);
   await hydrated(page);
   await take(page, /^Keys and knob/);

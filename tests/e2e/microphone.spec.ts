@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { expect } from "@playwright/test";
 import { TEST_SIGNALS, wavFile } from "../../core/sound/test-signals";
 import config from "../../playwright.config";
-import { hydrated, inHand, newJob, noViolations, openJob, signIn, take, test } from "./helpers";
+import { hydrated, inHand, newJob, noViolations, openJob, plugEverything, signIn, stands, take, test } from "./helpers";
 
 /** The browser's microphone hears a file: the pulse, once a second. */
 const heard = join(tmpdir(), "iteron-pulse.wav");
@@ -64,6 +64,8 @@ test("a pair that is fuller turned round is cured on the plug", async ({ page })
     variant: "Radio R2 with separate screen 1024x600",
     kit: "Orvanto OM-8 mirroring kit",
   });
+  await plugEverything(page, job);
+  await stands(page, job, { key: "on" });
   await page.goto(`${job}/prove?at=polarity`);
   await hydrated(page);
   await inHand(page).getByRole("button", { name: "B: right side turned round" }).click();

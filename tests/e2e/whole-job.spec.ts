@@ -1,13 +1,16 @@
 /** The same whole job from the new-job form to the closed certificate, counting what a person presses and types. */
 import { expect, type Page } from "@playwright/test";
-import { hydrated, inHand, signInByForm, test } from "./helpers";
+import { hydrated, inHand, QUICK, shortWait, signInByForm, test } from "./helpers";
 
-const MAX_PRESSES = 90;
-const MAX_FIELDS = 12;
+const MAX_PRESSES = 89;
+const MAX_FIELDS = 7;
 
 test("a whole job takes few presses and fewer fields", async ({ page }, info) => {
   test.setTimeout(400_000);
-  await signInByForm(page);
+  // A shop of one: the lead does the work, and says why a lead that is too short may stay.
+  await shortWait(page);
+  await page.context().clearCookies();
+  await signInByForm(page, "lead@skerry.example");
   const count = { presses: 0, fields: 0 };
   const press = async (name: string | RegExp) => {
     await page.getByRole("button", { name }).first().click();
@@ -34,21 +37,23 @@ test("a whole job takes few presses and fewer fields", async ({ page }, info) =>
   await page.getByRole("link", { name: "New job" }).click();
   count.presses++;
   await fill("Job", "Pilot boat 6: mirroring");
-  await choose("Car", "Velmora Corrie, 2018 to 2022, automatic");
-  await choose("Radio variant", "Radio R2 with separate screen 1024x600");
+  await choose("Car", QUICK.car);
+  await choose("Radio variant", QUICK.variant);
   await choose("Kit", "Orvanto OM-8 mirroring kit");
   await press("Open the job");
   await page.waitForURL(/intake$/);
   await hydrated(page);
   await fill("Identification number", "0VMCRA18XK1000318");
-  await fill("Plate", "SK 6006");
-  await fill("Odometer, km", "41200");
   await press("Save the car");
   await expect(next).toContainText("Baseline");
   await walk(page, count, "Baseline", /: Works$/);
   await follow();
   await press("Confirm kit and choices");
-  await expect(next).not.toContainText("confirm kit");
+  await expect(next).toContainText("offer signed");
+  await follow();
+  await fill("Name of the person who signed the offer", "P. Lode");
+  await press(/^Signed$/);
+  await expect(next).not.toContainText("offer signed");
   await follow();
 
   for (let i = 0; i < 140; i++) {
@@ -58,7 +63,10 @@ test("a whole job takes few presses and fewer fields", async ({ page }, info) =>
     await expect.poll(async () => (await next.textContent()) !== action, { timeout: 20_000 }).toBe(true);
   }
   await follow();
-  await press(/^Close/);
+  await page.getByRole("textbox", { name: /^Why it may stay open: Too short/ }).fill("An extension is in it.");
+  count.fields++;
+  await press("May stay");
+  await press(/^Close the job/);
   await expect(page.getByText(/^Closed on/)).toBeVisible();
 
   info.annotations.push({ type: "figures", description: JSON.stringify(count) });
@@ -73,11 +81,6 @@ test("a whole job takes few presses and fewer fields", async ({ page }, info) =>
     if (here !== there) {
       await follow();
       await hydrated(page);
-    }
-    const sure = page.getByRole("checkbox", { name: /made sure myself/ });
-    if ((await sure.count()) > 0) {
-      await sure.check();
-      count.presses++;
     }
     const likely = inHand(page).locator("button.bg-accent").first();
     await expect(likely).toBeVisible();

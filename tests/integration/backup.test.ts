@@ -102,7 +102,7 @@ async function write(name: string, until: { stopped: boolean }, acknowledged: Se
     const job = jobs[i % jobs.length] ?? { id: "", shop: "" };
     const id = newId();
     const command = { kind: "handover.point" as const, data: { text: `${name} ${i} “ü” \\ ' \0 🙂` } };
-    const author = { accountId: null, name };
+    const author = { accountId: null, name, role: "lead" as const };
     const result = await appendPress(db, [{ id, command, at: new Date().toISOString() }], author, () => jobNow(job));
     if (result.kind === "written") acknowledged.add(id);
   }

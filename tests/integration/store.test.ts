@@ -28,7 +28,7 @@ const plate = (text: string, before: string): Command => ({
   kind: "intake.car",
   data: { changed: { plate: text }, before: { plate: before } },
 });
-const TEST: Author = { accountId: null, name: "Test" };
+const TEST: Author = { accountId: null, name: "Test", role: "lead" };
 
 beforeAll(async () => {
   ({ db, env } = await freshDatabase("store"));
@@ -169,8 +169,8 @@ describe("jobs", () => {
     await pressed(id, [one]);
     const other = { kind: "refused", because: "conflict" };
     expect(await pressed(id, [asked(point("y"), one.id)])).toMatchObject(other);
-    expect(await pressed(id, [one], { accountId: null, name: "Somebody" })).toMatchObject(other);
-    expect(await pressed(id, [one], { accountId: newId(), name: "Test" })).toMatchObject(other);
+    expect(await pressed(id, [one], { accountId: null, name: "Somebody", role: "lead" })).toMatchObject(other);
+    expect(await pressed(id, [one], { accountId: newId(), name: "Test", role: "lead" })).toMatchObject(other);
     const second = await newJob();
     expect(await pressed(second, [one])).toMatchObject(other);
     expect(await entriesOf(db, shop, second)).toEqual([]);
@@ -208,7 +208,7 @@ describe("jobs", () => {
   it("save the changed fields of a car sheet only, and show who changed the same field", async () => {
     const id = await newJob();
     const seen = await jobNow(id);
-    await pressed(id, [asked(plate("A", ""))], { accountId: null, name: "Runa" });
+    await pressed(id, [asked(plate("A", ""))], { accountId: null, name: "Runa", role: "lead" });
     const odometer: Command = {
       kind: "intake.car",
       data: { changed: { odometerKm: 9 }, before: { odometerKm: null } },
@@ -223,7 +223,7 @@ describe("jobs", () => {
   it("say what the other person did when it changes the answer", async () => {
     const id = await newJob();
     const seen = await jobNow(id);
-    await pressed(id, [asked(point("Damper worn"))], { accountId: null, name: "Runa" });
+    await pressed(id, [asked(point("Damper worn"))], { accountId: null, name: "Runa", role: "lead" });
     const late = await pressed(id, [asked(point("Damper worn"))], TEST, seen);
     expect(late).toMatchObject({ kind: "refused" });
     if (late.kind === "refused")

@@ -46,12 +46,12 @@ export async function startShop(
     });
   const origin = `http://127.0.0.1:${port}`;
   if (!(await ready(origin, 180_000))) throw new Error(`Iteron did not start:\n${text}`);
-  const pids = () => JSON.parse(readFileSync(join(state, "lock.json"), "utf8"));
+  const pids = () => JSON.parse(readFileSync(join(state, "demo-lock.json"), "utf8"));
   return {
     origin,
     state,
     pids,
-    dbEnv: () => environment(pids().dbPort, readFileSync(join(state, "main", "secret"), "utf8").trim(), "iteron_demo"),
+    dbEnv: () => environment(pids().dbPort, readFileSync(join(state, "demo", "secret"), "utf8").trim(), "iteron_demo"),
     stop: () => endProcess(child.pid ?? 0, "cli/main.mjs", 30_000),
     said: () => text,
   };

@@ -1,7 +1,9 @@
 /** Jobs and logs for tests. */
 
-import { decide } from "../../core/job/decide";
+import { type Asked, type Decision, decide } from "../../core/job/decide";
+import type { Person } from "../../core/job/guards/guard";
 import { Job, type OpenedWith, type Outside, ownStore } from "../../core/job/job";
+import { ribbons } from "../../core/job/locks";
 import type { Command, JobEntry } from "../../core/log/entry";
 import { shippedLibrary } from "../../profiles/library";
 
@@ -46,9 +48,12 @@ export function jobOf(opened: OpenedWith, entries: readonly JobEntry[] = [], out
   return new Job(opened, entries, outside, { plan: (key, make) => store.plan(`${own} ${key}`, make) });
 }
 
+/** Who presses in tests. */
+export const TEST: Person = { name: "Test", role: "lead" };
+
 /** What speaks against a command on a job, in words; null when it would be written. */
 export function refusalOf(job: Job, command: Command, at: string): string | null {
-  const decision = decide(job, [{ id: "asked", command, at }], "Test");
+  const decision = decide(job, [{ id: "asked", command, at }], TEST);
   return decision.kind === "refused" ? `${decision.refusal.problem} ${decision.refusal.remedy}` : null;
 }
 
@@ -56,8 +61,29 @@ export function refusalOf(job: Job, command: Command, at: string): string | null
 export function press(job: Job, ...commands: Command[]): Job {
   return commands.reduce((j, command) => {
     const at = new Date(Date.UTC(2026, 10, 27, 9, j.entries.length)).toISOString();
-    const decision = decide(j, [{ id: `e${j.entries.length}`, command, at }], "Test");
-    if (decision.kind !== "written") throw new Error(JSON.stringify(decision));
-    return decision.after;
+    return answering(j, { id: `e${j.entries.length}`, command, at }, TEST).after;
   }, job);
+}
+
+/** The job with everything plugged and locked: what the kit gives can be tried. */
+export function plugged(job: Job): Job {
+  const bars = ribbons(job.plan);
+  return press(
+    job,
+    ...job.plan.connections.flatMap(({ link }): Command[] => [
+      { kind: "connect.plug", data: { link, plugged: true } },
+      ...(bars.has(link) ? [{ kind: "connect.lock", data: { link, shut: true } } as const] : []),
+    ]),
+  );
+}
+
+/** A press with everything that a tap has to say first; throws when it is refused all the same. */
+export function answering(job: Job, asked: Asked, who: Person): Decision & { kind: "written" } {
+  let decision = decide(job, [asked], who);
+  if (decision.kind === "refused" && decision.stop?.answer === "asks") {
+    const first = decision.stop.first.map((command, i) => ({ ...asked, id: `${asked.id}.${i}`, command }));
+    decision = decide(job, [...first, asked], who);
+  }
+  if (decision.kind !== "written") throw new Error(JSON.stringify(decision));
+  return decision;
 }

@@ -1,17 +1,19 @@
 import { Check, CircleSlash, Play } from "lucide";
 import { type ReactNode, useState } from "react";
 import { useSeconds } from "~/app/lib/use-seconds";
+import type { Stop } from "~/core/job/guards/guard";
 import type { configureView } from "~/core/views/configure";
 import { Focus } from "../bench/focus";
 import { Button, Field } from "../controls";
 import { EntryButton, useAppend, useJob } from "../entry-form";
 import { Icon } from "../icon";
 import { Mark, Notice } from "../marks";
+import { StopNote } from "../stop-note";
 
 type Firmware = NonNullable<ReturnType<typeof configureView>["firmware"]>;
 
 /** An update of the radio's firmware: supply first, then the start, then how it ended. */
-export function FirmwareFocus(props: Firmware & { after: string | undefined }) {
+export function FirmwareFocus(props: Firmware & { writing: Stop | null; after: string | undefined }) {
   const { present, running, interrupted, step, left, after } = props;
   if (running)
     return (
@@ -74,6 +76,7 @@ export function FirmwareFocus(props: Firmware & { after: string | undefined }) {
       after={after}
       actions={<Start atLeast={props.atLeastVolts}>Start the update</Start>}
     >
+      {props.writing && <StopNote stop={props.writing} />}
       <p>
         {step.medium}, <span className="num">{step.minutes} min</span>.
       </p>

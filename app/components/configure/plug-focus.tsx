@@ -3,6 +3,7 @@ import { type ReactNode, useState } from "react";
 import { toast } from "sonner";
 import { useSeconds } from "~/app/lib/use-seconds";
 import type { PlugEvent, PlugPhase } from "~/core/configure/programming-plug";
+import type { Stop } from "~/core/job/guards/guard";
 import type { configureView } from "~/core/views/configure";
 import { type PlugFault, plugSeen } from "~/sim/programming-plug";
 import { Focus } from "../bench/focus";
@@ -10,11 +11,21 @@ import { Button } from "../controls";
 import { EntryButton, useAppend, useJob } from "../entry-form";
 import { Icon } from "../icon";
 import { Mark, Notice } from "../marks";
+import { StopNote } from "../stop-note";
 
 type PlugView = NonNullable<ReturnType<typeof configureView>["plug"]>;
 
 /** The programming plug, one thing after the other, with its clock; every deviation says what to do. */
-export function PlugFocus({ view, after }: { view: PlugView; after: string | undefined }) {
+export function PlugFocus({
+  view,
+  writing,
+  after,
+}: {
+  view: PlugView;
+  /** What speaks against writing to the car now. */
+  writing: Stop | null;
+  after: string | undefined;
+}) {
   const { plug, state, choices } = view;
   const { job } = useJob();
   const passed = useSeconds(state.since);
@@ -35,6 +46,7 @@ export function PlugFocus({ view, after }: { view: PlugView; after: string | und
         </>
       }
     >
+      {state.phase === "waiting" && writing && <StopNote stop={writing} />}
       <Clock view={view} passed={passed} />
       <Advice phase={state.phase} />
       {state.inSocket && state.phase !== "finished" && (

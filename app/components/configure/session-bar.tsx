@@ -6,6 +6,7 @@ import { useCarSession } from "~/app/lib/use-car-session";
 import { SLCAN_SPEEDS, type SlcanSpeed } from "~/core/diagnostics/slcan";
 import type { UnitFault } from "~/sim/control-units";
 import { Button } from "../controls";
+import { useAppend, useJob } from "../entry-form";
 import { Icon } from "../icon";
 import { Mark, Notice } from "../marks";
 
@@ -59,10 +60,21 @@ export function SessionBar({ standIn }: { standIn: boolean }) {
 /** Nothing goes to the car before the person has turned it on; this is then the next thing to press. */
 export function AllowSending() {
   const session = useCarSession();
+  const { car } = useJob();
+  const { append } = useAppend();
   if (session.way === null || session.sending) return null;
+  const isOn = car.battery === "connected" && car.keyKnown && (car.key === "on" || car.key === "running");
+  const allow = () => {
+    if (!isOn)
+      append({
+        kind: "strip.stands",
+        data: { sets: { key: "on", ...(car.battery === "isolated" ? { battery: "connected" } : {}) } },
+      });
+    session.setSending(true);
+  };
   return (
-    <Button look="next" onClick={() => session.setSending(true)} aria-keyshortcuts="Space">
-      <Icon of={Send} size={18} /> Allow sending to the car in this session
+    <Button look="next" onClick={allow} aria-keyshortcuts="Space">
+      <Icon of={Send} size={18} /> Allow sending to the car in this session{isOn ? "" : ": ignition is on"}
     </Button>
   );
 }

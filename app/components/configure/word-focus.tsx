@@ -3,6 +3,7 @@ import { ArrowRight, BookOpen, PencilLine, Undo2 } from "lucide";
 import { useState } from "react";
 import { useCarSession } from "~/app/lib/use-car-session";
 import { changedBits } from "~/core/coding/word";
+import type { Stop } from "~/core/job/guards/guard";
 import { upperFirst } from "~/core/model/labels";
 import type { CodingView, WordView } from "~/core/views/coding";
 import { Focus } from "../bench/focus";
@@ -10,11 +11,23 @@ import { Button, Field } from "../controls";
 import { useAppend, useJob } from "../entry-form";
 import { Icon } from "../icon";
 import { Mark, Notice } from "../marks";
+import { StopNote } from "../stop-note";
 import { AllowSending, SessionBar } from "./session-bar";
 import { WordBytes } from "./word-bytes";
 
 /** A coded word: what it says in plain settings, what has to change and why, its bytes, its history. */
-export function WordFocus({ word, coding, after }: { word: WordView; coding: CodingView; after: string | undefined }) {
+export function WordFocus({
+  word,
+  coding,
+  writing,
+  after,
+}: {
+  word: WordView;
+  coding: CodingView;
+  /** What speaks against writing now. */
+  writing: Stop | null;
+  after: string | undefined;
+}) {
   const session = useCarSession();
   const { job, readOnly } = useJob();
   const busy = session.running !== null || readOnly;
@@ -31,8 +44,8 @@ export function WordFocus({ word, coding, after }: { word: WordView; coding: Cod
           <AllowSending />
           {change && (
             <Button
-              look={ready ? "next" : "plain"}
-              disabled={busy || !ready}
+              look={ready && !writing ? "next" : "plain"}
+              disabled={busy || !ready || writing !== null}
               onClick={() => session.write(word, change, coding.units)}
               aria-keyshortcuts={ready ? "Space" : undefined}
             >
@@ -92,7 +105,8 @@ export function WordFocus({ word, coding, after }: { word: WordView; coding: Cod
         </Notice>
       )}
       {change && <Prediction coding={coding} />}
-      {change && (
+      {change && ready && writing && <StopNote stop={writing} />}
+      {change && !writing && (
         <p className="text-watch">
           Battery maintainer on, ignition on, engine off. The word as it stands is saved in the history.
         </p>

@@ -1,4 +1,5 @@
-import { Plug, Unplug } from "lucide";
+import { Lock, Plug, Unplug } from "lucide";
+import type { Command } from "~/core/log/entry";
 import type { connectView } from "~/core/views/connect";
 import { Focus } from "../bench/focus";
 import { EntryButton } from "../entry-form";
@@ -14,16 +15,48 @@ export function PlugFocus({ row, after }: { row: Row; after: string | undefined 
   return (
     <Focus
       kicker="Plug"
-      marks={row.wrong ? <Mark tone="stop">Wrong place</Mark> : row.plugged && <Mark tone="good">Plugged</Mark>}
+      marks={
+        row.wrong ? (
+          <Mark tone="stop">Wrong place</Mark>
+        ) : row.plugged && row.marked && row.lock === "open" ? (
+          <Mark tone="stop">Lock bar open</Mark>
+        ) : (
+          row.plugged && <Mark tone="good">Plugged</Mark>
+        )
+      }
       title={row.say}
       after={after}
-      actions={row.plugged ? row.marked && <Out row={row} /> : <In row={row} />}
+      actions={
+        row.plugged ? (
+          row.marked && (
+            <>
+              {row.lock === "open" && <ShutLock row={row} />}
+              <Out row={row} />
+            </>
+          )
+        ) : (
+          <In row={row} />
+        )
+      }
       picture={row.halves.length > 0 && <PlugFaces {...row} />}
     >
       <p className="num text-sm text-quiet">{lookWords(row)}</p>
       {!row.plugged && row.why && <p>{row.why}</p>}
       {!row.plugged && row.supply !== "keyOff" && <SupplyMark supply={row.supply} />}
     </Focus>
+  );
+}
+
+function ShutLock({ row }: { row: Row }) {
+  return (
+    <EntryButton
+      look="next"
+      body={{ kind: "connect.lock", data: { link: row.link, shut: true } }}
+      label={`Lock bar shut: ${row.say}`}
+      shortcut="Space"
+    >
+      <Icon of={Lock} size={18} /> Lock bar shut
+    </EntryButton>
   );
 }
 
@@ -39,17 +72,20 @@ function Out({ row }: { row: Row }) {
   );
 }
 
+/** The plug goes in; a ribbon is locked with the same hand. */
+function plugged({ link, lock }: Row, more: { at?: string } = {}): Command[] {
+  return [
+    { kind: "connect.plug", data: { link, plugged: true, ...more } },
+    ...(lock ? [{ kind: "connect.lock", data: { link, shut: true } } as const] : []),
+  ];
+}
+
 /** Where it fits several sockets, or both ways round, it is said where it went; else one button. */
 function In({ row }: { row: Row }) {
   if (row.places.length === 0)
     return (
-      <EntryButton
-        look="next"
-        body={{ kind: "connect.plug", data: { link: row.link, plugged: true } }}
-        label={`Plugged: ${row.say}`}
-        shortcut="Space"
-      >
-        <Icon of={Plug} size={18} /> Plugged
+      <EntryButton look="next" body={plugged(row)} label={`Plugged: ${row.say}`} shortcut="Space">
+        <Icon of={Plug} size={18} /> {row.lock ? "Home, lock bar shut" : "Plugged"}
       </EntryButton>
     );
   return (
@@ -59,12 +95,13 @@ function In({ row }: { row: Row }) {
         <EntryButton
           key={p.port}
           look={p.planned ? "next" : "plain"}
-          body={{ kind: "connect.plug", data: { link: row.link, plugged: true, ...(p.planned ? {} : { at: p.port }) } }}
+          body={plugged(row, p.planned ? {} : { at: p.port })}
           label={p.planned ? `Plugged: ${row.say}, ${p.name}` : `Into ${p.name}: ${row.say}`}
           shortcut={String(i + 1)}
         >
           {p.name}
           {p.planned && <span className="text-sm font-normal">as planned</span>}
+          {row.lock && <span className="text-sm font-normal">lock bar shut</span>}
         </EntryButton>
       ))}
       {row.reversible && (

@@ -10,6 +10,7 @@ import { Focus } from "../bench/focus";
 import { EntryButton, useAppend, useJob } from "../entry-form";
 import { Icon } from "../icon";
 import { Mark, ResultMark } from "../marks";
+import { SaidWithIt, saidWithIt } from "../stop-note";
 
 export type BaselineTry = ReturnType<typeof intakeView>["baseline"][number];
 
@@ -22,10 +23,14 @@ const ANSWERS = [
 /** One try of what works before anything is touched: three large answers, a note, a photo. */
 export function BaselineFocus({ now: t, after }: { now: BaselineTry; after: string | undefined }) {
   const [note, setNote] = useState(t.noted?.note ?? "");
-  const body = (result: (typeof ANSWERS)[number][0]): Command => ({
-    kind: "intake.baseline",
-    data: { test: t.id, result, note: note.trim(), ...(t.noted?.photo ? { photo: t.noted.photo } : {}) },
-  });
+  const first = saidWithIt(t.stop);
+  const body = (result: (typeof ANSWERS)[number][0]): Command[] => [
+    ...(result === "absent" ? [] : first),
+    {
+      kind: "intake.baseline",
+      data: { test: t.id, result, note: note.trim(), ...(t.noted?.photo ? { photo: t.noted.photo } : {}) },
+    },
+  ];
   return (
     <Focus
       kicker="Baseline: what works today"
@@ -64,10 +69,12 @@ export function BaselineFocus({ now: t, after }: { now: BaselineTry; after: stri
           {t.alike.length > 0 && (
             <div className="mb-4">
               <EntryButton
-                body={[t.id, ...t.alike.map((a) => a.id)].map((test) => ({
-                  kind: "intake.baseline",
-                  data: { test, result: "pass", note: "" },
-                }))}
+                body={[
+                  ...first,
+                  ...[t.id, ...t.alike.map((a) => a.id)].map(
+                    (test): Command => ({ kind: "intake.baseline", data: { test, result: "pass", note: "" } }),
+                  ),
+                ]}
                 label={`This and ${t.alike.length} more work: ${t.alike.map((a) => a.name).join(", ")}`}
                 shortcut="a"
               >
@@ -96,6 +103,7 @@ export function BaselineFocus({ now: t, after }: { now: BaselineTry; after: stri
     >
       <p className="text-lg">{t.say}</p>
       {t.caution && <p className="text-watch">{t.caution}</p>}
+      <SaidWithIt stop={t.stop} />
     </Focus>
   );
 }

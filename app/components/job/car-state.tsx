@@ -1,7 +1,9 @@
 import { CarFront, ChevronDown, OctagonAlert, TriangleAlert } from "lucide";
 import { useState } from "react";
 import type { JobCarState } from "~/core/job/car-state";
-import { EntryButton } from "../entry-form";
+import type { CarStand } from "~/core/log/strip-journal";
+import { countWords } from "~/core/model/labels";
+import { EntryButton, useJob } from "../entry-form";
 import { Icon } from "../icon";
 
 interface Props {
@@ -54,6 +56,7 @@ function Whole({ car, workMinutes }: Props) {
   return (
     <>
       <Cells car={car} workMinutes={workMinutes} />
+      <SetRight car={car} />
       {car.wrong && <Warning level="stop" text={car.wrong.text} remedy={car.wrong.remedy} />}
       {car.hazards.map((h) => (
         <Warning key={h.id} {...h}>
@@ -66,6 +69,41 @@ function Whole({ car, workMinutes }: Props) {
   );
 }
 
+/** Whoever sees that the car stands otherwise says so in a tap. */
+function SetRight({ car }: { car: JobCarState }) {
+  const { job } = useJob();
+  const ways: { say: string; sets: Partial<CarStand>; is: boolean }[] = [
+    { say: "Battery is off", sets: { battery: "isolated" }, is: car.battery === "isolated" },
+    { say: "Battery is on", sets: { battery: "connected" }, is: car.battery === "connected" },
+    { say: "Key is off", sets: { key: "off" }, is: car.key === "off" && car.keyKnown },
+    { say: "Accessory", sets: { key: "accessory" }, is: car.key === "accessory" && car.keyKnown },
+    { say: "Ignition is on", sets: { key: "on" }, is: car.key === "on" && car.keyKnown },
+    { say: "Engine runs", sets: { key: "running" }, is: car.key === "running" && car.keyKnown },
+    { say: "Selector in P", sets: { selector: "P" }, is: car.selector === "P" },
+    { say: "In R", sets: { selector: "R" }, is: car.selector === "R" },
+    { say: "In N", sets: { selector: "N" }, is: car.selector === "N" },
+    { say: "Brake is set", sets: { parkingBrake: true }, is: car.parkingBrake },
+    { say: "Brake is off", sets: { parkingBrake: false }, is: !car.parkingBrake },
+    { say: "Maintainer is on", sets: { maintainer: true }, is: car.maintainer },
+    { say: "Maintainer is off", sets: { maintainer: false }, is: !car.maintainer },
+  ];
+  if (job.closed) return null;
+  return (
+    <div className="border-t border-rule pt-2">
+      <p className="caption mb-1">It stands otherwise? One tap, kept in the log</p>
+      <div className="flex flex-wrap gap-1.5">
+        {ways
+          .filter((w) => !w.is)
+          .map(({ say, sets }) => (
+            <EntryButton key={say} body={{ kind: "strip.stands", data: { sets } }} className="px-3!">
+              {say}
+            </EntryButton>
+          ))}
+      </div>
+    </div>
+  );
+}
+
 function clock(minutes: number): string {
   return `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, "0")}`;
 }
@@ -74,11 +112,12 @@ function clock(minutes: number): string {
 function inAWord(car: JobCarState): string {
   const words = [
     car.battery === "isolated" ? "Battery off" : null,
-    car.key === "off" ? "Key off" : `Key ${car.key}`,
+    car.keyKnown ? (car.key === "off" ? "Key off" : `Key ${car.key}`) : "Key not known",
     car.selector === "P" ? null : `Selector ${car.selector}`,
-    car.panelsOff > 0 ? `${car.panelsOff} panels off` : null,
-    car.plugsOpen > 0 ? `${car.plugsOpen} plugs open` : null,
-    car.screwsOut > 0 ? `${car.screwsOut} screws out` : null,
+    car.panelsOff > 0 ? `${countWords(car.panelsOff, "panel")} off` : null,
+    car.plugsOpen > 0 ? `${countWords(car.plugsOpen, "plug")} open` : null,
+    car.screwsOut > 0 ? `${countWords(car.screwsOut, "screw")} out` : null,
+    car.locksOpen > 0 ? `${countWords(car.locksOpen, "lock bar")} open` : null,
     car.modulePower === "on" ? "Module powered" : null,
   ].filter((w) => w !== null);
   return words.join(" · ");
@@ -91,7 +130,7 @@ function Cells({ car, workMinutes }: Props) {
       value: car.battery === "isolated" ? "isolated" : car.maintainer ? "maintained" : "connected",
       notable: car.battery === "isolated",
     },
-    { label: "Key", value: car.key, notable: car.key !== "off" },
+    { label: "Key", value: car.keyKnown ? car.key : "not known", notable: car.key !== "off" || !car.keyKnown },
     { label: "Selector", value: car.selector, notable: car.selector !== "P" },
     { label: "Brake", value: car.parkingBrake ? "set" : "not set" },
     { label: "Panels off", value: String(car.panelsOff), notable: car.panelsOff > 0 },

@@ -14,7 +14,7 @@ export function KeptHere({ outbox, isKept }: { outbox: Outbox; isKept: boolean }
         )}
       </div>
       <LeftByOthers outbox={outbox} />
-      <Refused outbox={outbox} hazardsOf={() => []} />
+      <Refused outbox={outbox} />
     </div>
   );
 }

@@ -8,6 +8,7 @@ import { BREAK_IDS, BREAKS, type BreakAt, type InsteadId, insteadOf, insteadWord
 import { Button } from "../controls";
 import { EntryButton, useJob } from "../entry-form";
 import { Icon } from "../icon";
+import { SaidWithIt, saidWithIt } from "../stop-note";
 import { areDrawn, HeardOn } from "./heard-on";
 import type { ShownTest } from "./test-focus";
 import { ResponseTimer } from "./timers";
@@ -36,16 +37,20 @@ export function Answers({
   const [asking, setAsking] = useState<InsteadId | null>(null);
   const name = `${test.name}, ${test.label}`;
   const seen = test.noted?.sight.split(":")[0];
-  const body = (more: Partial<Result>): Command => ({
-    kind: "prove.result",
-    data: { test: test.id, answer: "wrong", note: "", ...more },
-  });
+  const first = saidWithIt(test.stop);
+  const body = (more: Partial<Result>): Command[] => [
+    ...(more.answer === "impossible" ? [] : first),
+    { kind: "prove.result", data: { test: test.id, answer: "wrong", note: "", ...more } },
+  ];
   const chosen = (is: boolean) => (is ? "border-2! border-ink! font-semibold" : "");
   const works = !standIn && !test.noted;
   const onTheCar = above !== null && test.heard.length > 1 && areDrawn(test.heard, above);
   const words = insteadOf(test.sense).filter((w) => !onTheCar || !ON_THE_CAR.has(w));
   return (
     <div className="w-full">
+      <div className="mb-2 empty:hidden">
+        <SaidWithIt stop={test.stop} />
+      </div>
       <div className="flex flex-wrap gap-2">
         {standIn && <StandInTry test={test.id} name={name} next={!test.noted} />}
         <EntryButton
@@ -116,7 +121,7 @@ export function Answers({
   );
 }
 
-function BreaksAt({ name, body }: { name: string; body(at: BreakAt): Command }) {
+function BreaksAt({ name, body }: { name: string; body(at: BreakAt): Command[] }) {
   return (
     <Row legend="When does it break off?">
       {BREAK_IDS.map((at) => (
@@ -129,7 +134,7 @@ function BreaksAt({ name, body }: { name: string; body(at: BreakAt): Command }) 
 }
 
 /** Words of the screen, or of the person. */
-function Typed({ word, name, body }: { word: InsteadId; name: string; body(note: string): Command }) {
+function Typed({ word, name, body }: { word: InsteadId; name: string; body(note: string): Command[] }) {
   const [text, setText] = useState("");
   const ask = word === "message" ? "What does the screen say?" : "What is there?";
   return (
@@ -167,7 +172,10 @@ function AllWork({ test, alike }: { test: ShownTest; alike: readonly ShownTest[]
   return (
     <div className="mt-2 w-full">
       <EntryButton
-        body={all.map((id) => ({ kind: "prove.result", data: { test: id, answer: "pass", note: "" } }))}
+        body={[
+          ...saidWithIt(test.stop),
+          ...all.map((id): Command => ({ kind: "prove.result", data: { test: id, answer: "pass", note: "" } })),
+        ]}
         label={`${words}: ${alike.map((a) => a.name).join(", ")}`}
         shortcut="a"
       >

@@ -2,7 +2,7 @@ import { CloudOff, X } from "lucide";
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Outbox } from "~/app/lib/outbox";
-import type { Command } from "~/core/log/entry";
+import { countWords } from "~/core/model/labels";
 import { isOpen } from "~/core/offline/outbox";
 import type { StripView } from "~/core/strip/view";
 import { Button, buttonLook, ScrollX } from "../controls";
@@ -57,12 +57,12 @@ export function HandsBar({
 function CarLine({ car, screwsOut }: Pick<StripView, "car" | "screwsOut">) {
   const parts = [
     `battery ${car.battery}`,
-    `key ${car.key}`,
+    car.keyKnown ? `key ${car.key}` : "key not known",
     `selector ${car.selector}`,
     `brake ${car.parkingBrake ? "set" : "not set"}`,
-    `${car.panelsOff.length} panels off`,
-    `${car.plugsOpen.length} plugs open`,
-    `${screwsOut} screws out`,
+    `${countWords(car.panelsOff.length, "panel")} off`,
+    `${countWords(car.plugsOpen.length, "plug")} open`,
+    `${countWords(screwsOut, "screw")} out`,
   ];
   return (
     <ScrollX label="State of the car">
@@ -122,7 +122,7 @@ export function LeftByOthers({ outbox }: { outbox: Outbox }) {
 }
 
 /** Entries that the server did not take: each with its reason, to be logged as it was done or thrown away. */
-export function Refused({ outbox, hazardsOf }: { outbox: Outbox; hazardsOf(body: Command): string[] }) {
+export function Refused({ outbox }: { outbox: Outbox }) {
   const refused = outbox.waiting.filter((w) => w.refused !== undefined);
   const [open, setOpen] = useState(true);
   if (refused.length === 0 && !outbox.full) return null;
@@ -143,18 +143,7 @@ export function Refused({ outbox, hazardsOf }: { outbox: Outbox; hazardsOf(body:
             {refused.map((w) => (
               <li key={w.id} className="flex flex-wrap items-center gap-2 py-1">
                 <span className="min-w-0 basis-64 flex-1">{w.refused}</span>
-                <Button
-                  onClick={() =>
-                    outbox.again(
-                      w.id,
-                      w.body.kind === "strip.step"
-                        ? { ...w.body, data: { ...w.body.data, confirmed: hazardsOf(w.body) } }
-                        : w.body,
-                    )
-                  }
-                >
-                  It was done so: log it
-                </Button>
+                <Button onClick={() => outbox.again(w.id, w.body)}>Put right: log it</Button>
                 <Button look="quiet" onClick={() => outbox.drop(w.id)}>
                   Throw away
                 </Button>

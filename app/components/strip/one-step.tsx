@@ -1,18 +1,19 @@
 import { PencilLine } from "lucide";
-import { useRef, useState } from "react";
+import { useMemo, useState } from "react";
 import { Button } from "~/app/components/controls";
 import { HandsFrame } from "~/app/components/hands/frame";
 import { later } from "~/app/lib/later";
+import { useStop } from "~/app/lib/use-hands";
 import type { Command } from "~/core/log/entry";
 import type { StripJournal } from "~/core/log/strip-journal";
 import type { StripStep } from "~/core/model/profile";
 import { backPoints } from "~/core/strip/back-points";
 import type { Task } from "~/core/strip/route";
-import type { StripView, taskHazards } from "~/core/strip/view";
+import type { StripView } from "~/core/strip/view";
 import { Icon } from "../icon";
+import { StopNote } from "../stop-note";
 import { Count } from "./count";
 import type { Send } from "./differs";
-import { ConfirmHazards, HazardList } from "./hazards";
 import { PanelDrawing } from "./panel-drawing";
 import { StepFacts } from "./step-facts";
 import { StepNotes } from "./step-notes";
@@ -33,7 +34,10 @@ interface OneStepProps {
   whole: number;
   after: Task | null;
   peeking: boolean;
-  hazards: ReturnType<typeof taskHazards>;
+  job: string;
+  /** Version of the job on which the guards are asked, and the moment: a waiting time ends by itself. */
+  kept: number;
+  now: string;
   readOnly: boolean;
   journal: StripJournal;
   send: Send & ((body: Command, photo?: Blob) => void);
@@ -62,9 +66,9 @@ export function OneStep(p: OneStepProps) {
             : null
         }
         done={{
-          label: step.blocked ? "Make sure first" : "Done",
-          look: step.blocked ? "plain" : "next",
-          disabled: p.readOnly || locked,
+          label: step.label,
+          look: step.stop?.answer === "refused" ? "plain" : "next",
+          disabled: p.readOnly || locked || step.stop === undefined,
           act: step.done,
         }}
         more={
@@ -91,34 +95,44 @@ export function OneStep(p: OneStepProps) {
   );
 }
 
-/** What the person has said of the step so far, and what ticking it sends. */
-function useStep({ shown: { task, direction, locked }, hazards, readOnly, send, onDone }: OneStepProps) {
-  const [sure, setSure] = useState(false);
+/** Two taps within so long are one, whatever is shown by then. */
+const ONE_TAP_MS = 1000;
+let lastTapMs = Number.NEGATIVE_INFINITY;
+
+/** What the person has said of the step so far, what stands against its tick, and what ticking it sends. */
+function useStep({
+  shown: { task, direction, locked },
+  journal,
+  job,
+  kept,
+  now,
+  readOnly,
+  send,
+  onDone,
+}: OneStepProps) {
   const [asked, setAsked] = useState(false);
   const [counted, setCounted] = useState<Record<number, number>>({});
-  const pressed = useRef(false);
-  const stops = stopIds(hazards);
-  const blocked = stops.length > 0 && !sure;
+  const tick: Command = { kind: "strip.step", data: { step: task.id, direction } };
+  const since = useMemo(() => ({ journal, kept, now }), [journal, kept, now]);
+  const stop = useStop(job, tick, since);
   const done = () => {
-    if (readOnly || locked || pressed.current) return;
-    if (blocked) return setAsked(true);
-    // A second tap before the next step is drawn is the same tap.
-    pressed.current = true;
+    if (readOnly || locked || stop === undefined) return;
+    if (stop && stop.answer !== "asks") return setAsked(true);
+    // A second tap is the same tap, also where the next step has come under the finger.
+    if (performance.now() - lastTapMs < ONE_TAP_MS) return;
+    lastTapMs = performance.now();
+    for (const first of stop?.first ?? []) send(first);
     const counting = direction === "in" ? ("out" as const) : ("in" as const);
     for (const [group, count] of Object.entries(counted))
       send({ kind: "strip.count", data: { step: task.id, group: Number(group), direction: counting, count } });
-    send({ kind: "strip.step", data: { step: task.id, direction, confirmed: sure ? stops : [] } });
+    send(tick);
     onDone();
   };
-  return { sure, setSure, asked, counted, setCounted, stops, blocked, done };
+  const label = stop?.answer === "asks" ? `${stop.say}: done` : stop ? "Not yet" : "Done";
+  return { asked, counted, setCounted, stop, label, done };
 }
 
 type StepState = ReturnType<typeof useStep>;
-
-/** Hazards against which a tick must be confirmed. */
-export function stopIds(hazards: readonly { id: string; level: string }[]): string[] {
-  return hazards.filter((h) => h.level === "stop").map((h) => h.id);
-}
 
 function Head({ number, whole, peeking, sinceMin, shown: { task, direction } }: OneStepProps) {
   return (
@@ -177,16 +191,19 @@ function BackPoints({ step }: { step: StripStep }) {
   );
 }
 
-/** Dangers, what is still before it, and the gate of the bench test. */
-function Mind({ shown: { task, locked }, view, hazards, stops, sure, setSure, asked }: OneStepProps & StepState) {
+/** What stands against the tick, what is still before it, and the gate of the bench test. */
+function Mind({ shown: { task, locked }, view, stop, asked, send, journal }: OneStepProps & StepState) {
   const missing = missingBefore(view, task);
   return (
     <div className="mt-2 text-lg" role={asked ? "alert" : undefined}>
-      {hazards.length > 0 && (
-        <div className={`px-3 pb-2 ${stops.length > 0 ? "bg-stop-ground" : "bg-watch-ground"}`}>
-          <HazardList hazards={hazards} />
-          {stops.length > 0 && <ConfirmHazards sure={sure} onChange={setSure} />}
-        </div>
+      {stop && !locked && <StopNote stop={stop} />}
+      {task.step?.lasting === "hole" && !journal.behind.has(task.id) && (
+        <Button
+          className="mt-2 min-h-16! text-lg"
+          onClick={() => send({ kind: "strip.behind", data: { step: task.id } })}
+        >
+          Looked and felt behind: nothing there
+        </Button>
       )}
       {missing.length > 0 && <p className="mt-2">Still before it: {missing.join(", ")}.</p>}
       {locked && <p className="mt-2">The bench test comes first. It is done in Prove.</p>}

@@ -1,22 +1,24 @@
 import { Check, RotateCcw, TriangleAlert } from "lucide";
-import { useState } from "react";
+import type { Stop } from "~/core/job/guards/guard";
+import type { Command } from "~/core/log/entry";
 import type { StripJournal } from "~/core/log/strip-journal";
-import type { Hazard } from "~/core/strip/hazards";
 import type { Task } from "~/core/strip/route";
 import type { DoneTask } from "~/core/strip/view";
 import { Focus } from "../bench/focus";
-import { Button } from "../controls";
 import { EntryButton } from "../entry-form";
 import { Icon } from "../icon";
 import { Mark } from "../marks";
-import { ConfirmHazards, HazardList } from "./hazards";
+import { StopNote } from "../stop-note";
 import { PanelDrawing } from "./panel-drawing";
 import { StepFacts } from "./step-facts";
 import { StepNotes } from "./step-notes";
 
 interface Props {
   task: Task;
-  hazards: Hazard[];
+  /** What speaks against the tick now. */
+  stop: Stop | null;
+  /** For a hole: somebody has looked behind; null where nothing is drilled. */
+  behind: boolean | null;
   direction: "in" | "back";
   /** Notes of the job; those of this step are shown. */
   notes: StripJournal["notes"];
@@ -26,11 +28,9 @@ interface Props {
 }
 
 /** One step: its tool and time, what to do, what to mind, its panel drawn, and a large button to tick it. */
-export function StepFocus({ task, hazards, direction, notes, locked, after }: Props) {
-  const [sure, setSure] = useState(false);
-  const [asked, setAsked] = useState(false);
-  const stops = hazards.filter((h) => h.level === "stop");
+export function StepFocus({ task, stop, behind, direction, notes, locked, after }: Props) {
   const { step } = task;
+  const tick: Command = { kind: "strip.step", data: { step: task.id, direction } };
   return (
     <Focus
       kicker={[
@@ -51,26 +51,27 @@ export function StepFocus({ task, hazards, direction, notes, locked, after }: Pr
       actions={
         locked ? (
           <Mark tone="none">{locked}</Mark>
-        ) : stops.length > 0 && !sure ? (
-          <Button aria-label={`Done: ${task.title}`} onClick={() => setAsked(true)} aria-keyshortcuts="Space">
-            <Icon of={Check} size={18} /> Done
-          </Button>
         ) : (
-          <EntryButton
-            look="next"
-            body={{
-              kind: "strip.step",
-              data: { step: task.id, direction, confirmed: sure ? stops.map((h) => h.id) : [] },
-            }}
-            label={`Done: ${task.title}`}
-            shortcut="Space"
-          >
-            <Icon of={Check} size={18} /> Done
-          </EntryButton>
+          <>
+            {behind === false && direction === "in" && (
+              <EntryButton look="next" body={{ kind: "strip.behind", data: { step: task.id } }} shortcut="b">
+                <Icon of={Check} size={18} /> Looked and felt behind: nothing there
+              </EntryButton>
+            )}
+            <EntryButton
+              look={stop?.answer === "refused" ? "plain" : "next"}
+              body={stop?.answer === "asks" ? [...stop.first, tick] : tick}
+              label={`Done: ${task.title}`}
+              shortcut="Space"
+            >
+              <Icon of={Check} size={18} /> {stop?.answer === "asks" ? `${stop.say}: done` : "Done"}
+            </EntryButton>
+          </>
         )
       }
       picture={step && <PanelDrawing step={step} className="max-w-md" />}
     >
+      {stop && !locked && <StopNote stop={stop} />}
       <p className="text-lg">{task.detail}</p>
       {step && <StepFacts step={step} direction={direction} />}
       {task.because.length > 0 && (
@@ -86,10 +87,6 @@ export function StepFocus({ task, hazards, direction, notes, locked, after }: Pr
         </p>
       )}
       <StepNotes notes={notes.filter((n) => n.step === task.id)} />
-      <div role={asked ? "alert" : undefined}>
-        <HazardList hazards={hazards} />
-        {stops.length > 0 && !locked && <ConfirmHazards sure={sure} onChange={setSure} />}
-      </div>
     </Focus>
   );
 }

@@ -208,15 +208,17 @@ function InHand({
 }) {
   const { coding } = view;
   const set = view.sets.find((s) => s.setting === id);
-  if (view.plug && id === view.plug.plug.setting) return <PlugFocus view={view.plug} after={after} />;
+  if (view.plug && id === view.plug.plug.setting)
+    return <PlugFocus view={view.plug} writing={view.writing} after={after} />;
   if (id === "phone" && view.phone) return <PhoneFocus view={view.phone} after={after} />;
   if (set?.means === "programming")
     return <LoadFocus key={set.setting} set={set} identification={view.identification} after={after} />;
   if (set) return <SettingFocus set={set} word={coding?.settings[id]} maps={view.maps} select={select} after={after} />;
-  if (id === "firmware" && view.firmware) return <FirmwareFocus {...view.firmware} after={after} />;
+  if (id === "firmware" && view.firmware)
+    return <FirmwareFocus {...view.firmware} writing={view.writing} after={after} />;
   if (id === "coding-map") return <MapFocus maps={view.maps} taken={coding?.map.title ?? null} />;
   const word = coding?.words.find((w) => w.ref === id);
-  if (coding && word) return <WordFocus word={word} coding={coding} after={after} />;
+  if (coding && word) return <WordFocus word={word} coding={coding} writing={view.writing} after={after} />;
   if (coding && id === "units") return <UnitsFocus coding={coding} after={after} />;
   if (!view.bank) return null;
   const { solution } = view.bank;

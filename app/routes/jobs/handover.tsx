@@ -12,6 +12,7 @@ import { Icon } from "~/app/components/icon";
 import { Mark, Notice } from "~/app/components/marks";
 import { orKept } from "~/app/lib/kept-job";
 import { jobOf, knowWishes } from "~/app/server/jobs.server";
+import { countWords } from "~/core/model/labels";
 import { handoverView } from "~/core/views/handover";
 import type { Route } from "./+types/handover";
 
@@ -39,10 +40,14 @@ export default function Handover({ loaderData: view }: Route.ComponentProps) {
         view.closed && (
           <div className="mb-4 pr-14">
             <Notice
-              tone="good"
-              title={`Closed on ${format(new Date(view.closed.at), "d MMM yyyy, HH:mm")} by ${view.closed.by}`}
+              tone={view.closed.as === "ready" ? "good" : "stop"}
+              title={`${view.closed.as === "ready" ? "Closed" : "Closed as unfinished"} on ${format(new Date(view.closed.at), "d MMM yyyy, HH:mm")} by ${view.closed.by}`}
             >
-              <p>Nothing can be changed any more. Reopening is written to the log.</p>
+              <p>
+                {view.closed.as === "ready"
+                  ? "Nothing can be changed any more. Reopening is written to the log."
+                  : "The car is not ready: what is open stands below and on its paper. Reopen the job to go on."}
+              </p>
             </Notice>
           </div>
         )
@@ -57,7 +62,8 @@ export default function Handover({ loaderData: view }: Route.ComponentProps) {
 
 function itemsOf({ report, closed }: View): BenchItem[] {
   const { openPoints, lines } = report;
-  const computed = openPoints.filter((p) => p.entry === null).length;
+  const blocks = openPoints.filter((p) => p.level === "blocks").length;
+  const toSay = openPoints.filter((p) => p.level === "reason" && !p.accepted).length;
   const look = { group: "Look up", state: "look" as const, word: "" };
   return [
     {
@@ -74,15 +80,15 @@ function itemsOf({ report, closed }: View): BenchItem[] {
       title: "Open points",
       aside: openPoints.length === 0 ? "None" : String(openPoints.length),
       group: "Close",
-      state: computed > 0 ? "watch" : "done",
-      word: computed > 0 ? "open" : "none open",
+      state: closed || blocks + toSay === 0 ? "done" : blocks > 0 ? "wrong" : "watch",
+      word: closed || blocks + toSay === 0 ? "none open" : blocks > 0 ? "not ready" : "wants a reason",
     },
     {
       id: "close",
       title: closed ? "Reopen the job" : "Close the job",
       group: "Close",
       state: closed ? "done" : "open",
-      word: closed ? "closed" : "to do",
+      word: closed ? (closed.as === "ready" ? "closed" : "unfinished") : "to do",
     },
     { ...look, id: "papers", title: "Certificate and export" },
     { ...look, id: "log", title: "Log" },
@@ -134,27 +140,81 @@ function Points({ points, closed }: { points: OpenPoints; closed: boolean }) {
   );
 }
 
+/** What keeps the car from being ready, then what the lead may leave open, then what is noted. */
 function PointList({ points, closed }: { points: OpenPoints; closed: boolean }) {
+  const groups = [
+    { title: "Not ready", of: points.filter((p) => p.level === "blocks") },
+    { title: "May stay open when the lead says why", of: points.filter((p) => p.level === "reason") },
+    { title: closed ? "" : "Noted for the customer", of: points.filter((p) => p.level === "told") },
+  ].filter((g) => g.of.length > 0);
+  return groups.map((g) => (
+    <section key={g.title} className="mt-3">
+      <h3 className="caption">{g.title}</h3>
+      <ul>
+        {g.of.map((p) => (
+          <li key={p.id} className="border-b border-rule py-2">
+            <Point point={p} closed={closed} />
+          </li>
+        ))}
+      </ul>
+    </section>
+  ));
+}
+
+function Point({ point: p, closed }: { point: OpenPoints[number]; closed: boolean }) {
+  const { role, readOnly } = useJob();
+  const mark = p.level === "blocks" ? "Open" : p.accepted ? "May stay open" : p.entry ? "Noted" : "Open";
   return (
-    <ul className="space-y-2">
-      {points.map((p) => (
-        <li key={p.entry ?? p.text} className="flex flex-wrap items-center justify-between gap-2">
-          <span>
-            <Mark tone={p.entry ? "none" : "watch"}>{p.entry ? "Noted" : "Open"}</Mark> {p.text}
+    <div className="flex flex-wrap items-center justify-between gap-2">
+      <span className="min-w-0 flex-1 basis-72">
+        <Mark tone={p.level === "blocks" ? "stop" : p.level === "told" || p.accepted ? "none" : "watch"}>{mark}</Mark>{" "}
+        {p.text}
+        {p.accepted && (
+          <span className="block text-quiet">
+            “{p.accepted.reason}” {p.accepted.by}
           </span>
-          {p.entry && !closed && (
-            <EntryButton look="quiet" body={{ kind: "undo", data: { entry: p.entry } }} label={`Undo: ${p.text}`}>
-              Undo
-            </EntryButton>
-          )}
-        </li>
-      ))}
-    </ul>
+        )}
+      </span>
+      {p.entry && !closed && (
+        <EntryButton look="quiet" body={{ kind: "undo", data: { entry: p.entry } }} label={`Undo: ${p.text}`}>
+          Undo
+        </EntryButton>
+      )}
+      {p.level === "reason" && !p.accepted && !closed && role === "lead" && <Accept point={p} disabled={readOnly} />}
+    </div>
+  );
+}
+
+/** The lead says why the car may go with this open. */
+function Accept({ point, disabled }: { point: OpenPoints[number]; disabled: boolean }) {
+  const { append, busy } = useAppend();
+  const [reason, setReason] = useState("");
+  return (
+    <form
+      className="flex w-full gap-2 sm:w-auto"
+      onSubmit={(e) => {
+        e.preventDefault();
+        append({ kind: "handover.accept", data: { point: point.id, reason: reason.trim() } });
+      }}
+    >
+      <input
+        className="field min-w-0 flex-1 sm:w-56"
+        aria-label={`Why it may stay open: ${point.text}`}
+        placeholder="Why it may stay open"
+        value={reason}
+        onChange={(e) => setReason(e.currentTarget.value)}
+        maxLength={500}
+        disabled={disabled}
+      />
+      <Button type="submit" disabled={disabled || busy || reason.trim().length < 3}>
+        May stay
+      </Button>
+    </form>
   );
 }
 
 function Close({ points, closed }: { points: OpenPoints; closed: boolean }) {
-  const ready = points.every((p) => p.entry !== null);
+  const { role } = useJob();
   if (closed)
     return (
       <Focus
@@ -167,19 +227,30 @@ function Close({ points, closed }: { points: OpenPoints; closed: boolean }) {
         }
       />
     );
+  const blocks = points.filter((p) => p.level === "blocks").length;
+  const toSay = points.filter((p) => p.level === "reason" && !p.accepted).length;
+  const ready = blocks + toSay === 0;
   return (
     <Focus
       kicker={
         ready
           ? "Everything is proven and back in place"
-          : "Open points go onto the certificate. What the law asks for must work"
+          : blocks > 0
+            ? `The car is not ready: ${countWords(blocks, "thing")} must be put right`
+            : `${countWords(toSay, "point")} open: ${role === "lead" ? "say why each may stay open, or do it" : "the lead says why each may stay open"}`
       }
-      title="Close the job"
+      title={ready ? "Close the job" : "Not ready to close"}
+      marks={!ready && <Mark tone={blocks > 0 ? "stop" : "watch"}>{blocks > 0 ? "Not ready" : "Open points"}</Mark>}
       actions={
-        <EntryButton look={ready ? "next" : "plain"} body={{ kind: "handover.close", data: {} }} shortcut="Space">
-          <Icon of={Lock} size={18} />{" "}
-          {ready ? "Close the job" : `Close with ${points.length} open ${points.length === 1 ? "point" : "points"}`}
-        </EntryButton>
+        ready ? (
+          <EntryButton look="next" body={{ kind: "handover.close", data: {} }} shortcut="Space">
+            <Icon of={Lock} size={18} /> Close the job
+          </EntryButton>
+        ) : (
+          <EntryButton body={{ kind: "handover.close", data: { as: "unfinished" } }}>
+            <Icon of={Lock} size={18} /> The car leaves unfinished
+          </EntryButton>
+        )
       }
     >
       <PointList points={points} closed={closed} />

@@ -3,13 +3,13 @@ import { Link } from "react-router";
 import { buttonLook } from "~/app/components/controls";
 import { useSwipe } from "~/app/components/hands/frame";
 import { HandsBar, LeftByOthers, Refused } from "~/app/components/strip/hands-bar";
-import { OneStep, type Shown, stopIds } from "~/app/components/strip/one-step";
+import { OneStep, type Shown } from "~/app/components/strip/one-step";
 import { keptJobs, useHands } from "~/app/lib/use-hands";
 import { handsOf } from "~/app/server/hands.server";
 import { jobOf, jobOfRequest } from "~/app/server/jobs.server";
 import { person, signedIn } from "~/app/server/session.server";
 import type { HandsSnapshot } from "~/core/offline/snapshot";
-import { type StripView, taskHazards, taskOf } from "~/core/strip/view";
+import type { StripView } from "~/core/strip/view";
 import type { Route } from "./+types/hands";
 
 export const middleware: Route.MiddlewareFunction[] = [signedIn, jobOfRequest];
@@ -33,7 +33,7 @@ export const shouldRevalidate = () => false;
 
 /** One step at a time, for one clean hand. */
 export default function Hands({ loaderData }: Route.ComponentProps) {
-  const { snapshot, journal, view, now, outbox } = useHands(loaderData);
+  const { snapshot, journal, view, now, outbox, kept } = useHands(loaderData);
   const list = useMemo(() => tasksOf(view), [view]);
   const [peeked, setPeeked] = useState<string | null>(null);
   const nextId = view.next?.task.id ?? null;
@@ -54,14 +54,7 @@ export default function Hands({ loaderData }: Route.ComponentProps) {
     <div className="flex h-dvh flex-col bg-paper" {...swipe}>
       <HandsBar job={snapshot.job} outbox={outbox} view={view} whole={whole} />
       <LeftByOthers outbox={outbox} />
-      <Refused
-        outbox={outbox}
-        hazardsOf={(body) => {
-          if (body.kind !== "strip.step") return [];
-          const task = taskOf(view, body.data.step, body.data.direction);
-          return task ? stopIds(taskHazards(snapshot.input, view, task, now)) : [];
-        }}
-      />
+      <Refused outbox={outbox} />
       {shown ? (
         <OneStep
           key={`${shown.task.id}/${shown.direction}`}
@@ -71,7 +64,9 @@ export default function Hands({ loaderData }: Route.ComponentProps) {
           whole={whole}
           after={list[at + 1]?.task ?? null}
           peeking={peeked !== null}
-          hazards={taskHazards(snapshot.input, view, shown.task, now)}
+          job={snapshot.job.id}
+          kept={kept}
+          now={now}
           readOnly={snapshot.readOnly}
           journal={journal}
           send={outbox.add}

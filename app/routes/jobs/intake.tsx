@@ -20,8 +20,9 @@ import type { Route } from "./+types/intake";
 
 export async function loader({ request, context }: Route.LoaderArgs) {
   const account = person(context);
-  const loaded = await jobOf(context).load();
-  const { form, ...view } = intakeView(loaded.job, await libraryKits(account));
+  const source = jobOf(context);
+  const loaded = await source.load();
+  const { form, ...view } = intakeView(loaded.job, await libraryKits(account), source.now);
   const { searchParams } = new URL(request.url);
   return {
     ...view,
@@ -37,7 +38,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
 /** On the device the radio is not looked for: the shop's variants stay with the server. */
 export function clientLoader({ params, serverLoader }: Route.ClientLoaderArgs) {
   return orKept(params.job, serverLoader, ({ kept, job, now, views }) => {
-    const { form, ...view } = views.intakeView(job, []);
+    const { form, ...view } = views.intakeView(job, [], now);
     return {
       ...view,
       form: { ...form, thisYear: new Date(now).getFullYear(), standIn: kept.row.practice },

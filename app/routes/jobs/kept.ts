@@ -21,6 +21,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     entries: [...entries],
     currency: account.currency,
     person: account.name,
+    role: account.role,
     readOnly: !WRITERS.includes(account.role),
     measured: await measuredMinutes(account, job),
     // The documents of a job are a hundred times its log, and most often the device has them.

@@ -1,5 +1,6 @@
 import { Outlet, useLocation, useRouteLoaderData } from "react-router";
 import { v7 as uuid } from "uuid";
+import { AskHost } from "~/app/components/ask";
 import { JobHeader } from "~/app/components/job/header";
 import { KeptHere } from "~/app/components/job/kept-here";
 import { Notice } from "~/app/components/marks";
@@ -20,7 +21,7 @@ export async function loader({ context }: Route.LoaderArgs) {
 
 export async function clientLoader({ params, serverLoader }: Route.ClientLoaderArgs) {
   return orKept(params.job, serverLoader, ({ kept, job, now, views }) =>
-    views.overviewOf(kept.row, job, { name: kept.person, readOnly: kept.readOnly }, now, uuid()),
+    views.overviewOf(kept.row, job, { name: kept.person, role: kept.role, readOnly: kept.readOnly }, now, uuid()),
   );
 }
 
@@ -36,12 +37,12 @@ export default function JobLayout({ loaderData }: Route.ComponentProps) {
   const others = useJobUpdates(job.id, job.version, surface);
   const kept = useKeptJob(job.id, job.version, person);
   return (
-    <>
+    <AskHost>
       <JobHeader overview={loaderData} others={others} />
       <KeptHere {...kept} />
       {!loaderData.kitChosen && <NoKitYet />}
       <Outlet />
-    </>
+    </AskHost>
   );
 }
 

@@ -4,8 +4,10 @@ import { askedOrStays } from "~/app/lib/stays";
 import { readForm } from "~/app/server/form.server";
 import { jobOf, type LoadedJob, press, standIn } from "~/app/server/jobs.server";
 import { person } from "~/app/server/session.server";
+import { stopOf } from "~/core/job/decide";
 import type { Command } from "~/core/log/entry";
 import { CORNERS } from "~/core/prove/corners";
+import { newId } from "~/db/ids";
 import { hearCorner, look, observe, seeStep } from "~/sim/bench";
 import type { Route } from "./+types/stand-in";
 
@@ -29,7 +31,15 @@ export async function action({ request, context }: Route.ActionArgs) {
       { ok: false as const, status: 404, message: "This job has no stand-in car. Try it on the real one." },
       { status: 404 },
     );
-  const result = await press(source, [{ id: parsed.data.entry, command: tried(loaded, fault, parsed.data) }]);
+  const command = tried(loaded, fault, parsed.data);
+  const { name, role } = person(context);
+  // Whoever lets the stand-in car try something lets it stand as that wants.
+  const stop = stopOf(loaded.job, { id: parsed.data.entry, command, at: source.now }, { name, role });
+  const first = stop?.answer === "asks" ? stop.first : [];
+  const result = await press(source, [
+    ...first.map((c) => ({ id: newId(), command: c })),
+    { id: parsed.data.entry, command },
+  ]);
   return result.ok ? result : data(result, { status: result.status });
 }
 

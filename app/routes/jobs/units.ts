@@ -63,7 +63,10 @@ export async function action({ request, context }: Route.ActionArgs) {
       };
     const tester =
       said.do === "frame" ? { id: account.id, name: account.name, atMs: Date.now() } : (before?.tester ?? null);
-    const heard = said.do === "frame" ? hear(car, units, said.frame) : { state: units, frames: [] };
+    // With the key off or the battery off the units sleep: nobody answers.
+    const { battery, key, keyKnown } = job.strip(new Date().toISOString()).car;
+    const awake = battery === "connected" && keyKnown && (key === "on" || key === "running");
+    const heard = said.do === "frame" && awake ? hear(car, units, said.frame) : { state: units, frames: [] };
     const after =
       said.do === "set"
         ? { ...units, volts: said.volts, fault: said.fault }

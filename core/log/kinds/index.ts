@@ -18,19 +18,23 @@ import { switches } from "./configure/switches";
 import { word } from "./configure/word";
 import { feed } from "./connect/feed";
 import { feedTest } from "./connect/feed-test";
+import { lock } from "./connect/lock";
 import { place } from "./connect/place";
 import { plug } from "./connect/plug";
 import { reading } from "./connect/reading";
 import { tap } from "./connect/tap";
 import { task } from "./connect/task";
+import { despite } from "./despite";
 import { confirm } from "./fit/confirm";
 import { kit } from "./fit/kit";
 import { signed } from "./fit/signed";
+import { accept } from "./handover/accept";
 import { close } from "./handover/close";
 import { point } from "./handover/point";
 import { reopen } from "./handover/reopen";
 import { baseline } from "./intake/baseline";
 import { car } from "./intake/car";
+import { unread } from "./intake/unread";
 import { variant } from "./intake/variant";
 import { wishes } from "./intake/wishes";
 import { aim } from "./prove/aim";
@@ -51,6 +55,7 @@ import { turned } from "./prove/turned";
 import { use } from "./prove/use";
 import { walk } from "./prove/walk";
 import { add } from "./strip/add";
+import { behind } from "./strip/behind";
 import { count } from "./strip/count";
 import { gate } from "./strip/gate";
 import { maintainer } from "./strip/maintainer";
@@ -58,6 +63,7 @@ import { note } from "./strip/note";
 import { skip } from "./strip/skip";
 import { small } from "./strip/small";
 import { split } from "./strip/split";
+import { stands } from "./strip/stands";
 import { step } from "./strip/step";
 import { want } from "./strip/want";
 import { undo } from "./undo";
@@ -67,6 +73,7 @@ export const KINDS = {
   "intake.baseline": baseline,
   "intake.wishes": wishes,
   "intake.variant": variant,
+  "intake.unread": unread,
   "fit.kit": kit,
   "fit.confirm": confirm,
   "fit.signed": signed,
@@ -80,7 +87,10 @@ export const KINDS = {
   "strip.small": small,
   "strip.gate": gate,
   "strip.maintainer": maintainer,
+  "strip.stands": stands,
+  "strip.behind": behind,
   "connect.plug": plug,
+  "connect.lock": lock,
   "connect.place": place,
   "connect.task": task,
   "connect.feedTest": feedTest,
@@ -122,7 +132,9 @@ export const KINDS = {
   "prove.use": use,
   "prove.step": sequenceStep,
   "handover.point": point,
+  "handover.accept": accept,
   "handover.close": close,
   "handover.reopen": reopen,
+  despite,
   undo,
 } as const;

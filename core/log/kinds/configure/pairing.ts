@@ -23,10 +23,9 @@ export const pairing: Kind<"configure.pairing", PairingData, PairingSlice> = {
       return phone
         ? unfit(phone, data)
         : refuse(data.phone, "Its pairing was not begun.", "Begin with the phone first.");
-    if (data.family !== null && !known.families.some((f) => f.id === data.family))
-      return unknown("phone family", data.family);
-    const why = job.noPower();
-    return why ? refuse("module", `The module has no power. ${why}`, "Pair the phone once it runs.") : null;
+    return data.family !== null && !known.families.some((f) => f.id === data.family)
+      ? unknown("phone family", data.family)
+      : null;
   },
   write: asAsked,
   words(data, job) {

@@ -18,7 +18,7 @@ export const plugEvent: Kind<"configure.plug", { event: PlugEvent }, PlugEventSl
     const { plug, state } = found;
     if (!plugChoices(state).includes(event))
       return refuse("programming plug", "That does not follow from how it stands now.", "Load the page again.");
-    const why = event === "ignition" ? job.noPower() : tooSoon(plug, state, event, job.at);
+    const why = tooSoon(plug, state, event, job.at);
     return why ? refuse("programming plug", why, "Then go on.") : null;
   },
   write: asAsked,

@@ -8,13 +8,21 @@ export interface SessionData extends Omit<SessionFact, "refusal"> {
   log: string;
   /** What it was for. */
   act: SessionAct;
+  /** Supply as it was measured before anything was written; null where nobody measured. */
+  volts?: number | null | undefined;
 }
 
 export const SESSION_ACTS = ["scan", "read", "write", "clear"] as const;
 export type SessionAct = (typeof SESSION_ACTS)[number];
 
 /** A conversation with the control units. What came of it is read from its frames and from nothing else. */
-export const session: Kind<"configure.session", SessionData, object, { log: string; act: SessionAct }, WordsSlice> = {
+export const session: Kind<
+  "configure.session",
+  SessionData,
+  object,
+  Pick<SessionData, "log" | "act" | "volts">,
+  WordsSlice
+> = {
   kind: "configure.session",
   empty: () => ({}),
   fold(state, { data, at, by, entry }) {
@@ -40,9 +48,9 @@ export const session: Kind<"configure.session", SessionData, object, { log: stri
       ? null
       : refuse("session", "No control unit of the coding map was asked.", "Scan the car, then try again.");
   },
-  write(job, { log, act }) {
-    const { units, words } = job.session(log);
-    return { log, act, units, words };
+  write(job, asked) {
+    const { units, words } = job.session(asked.log);
+    return { ...asked, units, words };
   },
   words({ act, units, words }, job) {
     const name = (ref: string) => job.word(ref)?.name ?? ref;

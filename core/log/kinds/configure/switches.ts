@@ -43,7 +43,7 @@ export const switches: Kind<
   write: (job, { settings }) => ({
     settings,
     before: job.state.switches && { ...job.state.switches },
-    unpowered: job.noPower() !== null,
+    unpowered: !job.isPowered(),
   }),
   words({ settings, before }, job) {
     const bank = job.bank();

@@ -18,14 +18,23 @@ export interface PlugSlice {
   plugAt: Map<string, string>;
   /** Connections whose plug sits the other way round. */
   turned: Set<string>;
+  /** Ribbons whose lock bar was shut since they went in. */
+  locked: Set<string>;
 }
 
 export const plug: Kind<"connect.plug", PlugData, PlugSlice, PlugData, PlugSlice & StripSlice<"stepEvents">> = {
   kind: "connect.plug",
-  empty: () => ({ plugged: new Set(), pluggedAfter: new Map(), plugAt: new Map(), turned: new Set() }),
+  empty: () => ({
+    plugged: new Set(),
+    pluggedAfter: new Map(),
+    plugAt: new Map(),
+    turned: new Set(),
+    locked: new Set(),
+  }),
   fold(state, { data }) {
     state.plugAt.delete(data.link);
     state.turned.delete(data.link);
+    state.locked.delete(data.link);
     if (!data.plugged) {
       state.plugged.delete(data.link);
       return;

@@ -2,6 +2,7 @@ import { asAsked, type Kind, refuse } from "../../kind";
 
 /** What a meter is asked in Connect, with its unit and the most that can be read there. */
 export const READING_KINDS = {
+  battery: { label: "At the battery, engine off", unit: "V", most: 30 },
   supplyOff: { label: "Switched feed, key off", unit: "V", most: 30 },
   supplyOn: { label: "Switched feed, ignition on", unit: "V", most: 30 },
   supplyCrank: { label: "Switched feed while cranking, lowest", unit: "V", most: 30 },

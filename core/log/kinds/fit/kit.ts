@@ -84,6 +84,7 @@ function forget(state: Forgotten): void {
   state.pluggedAfter = new Map();
   state.plugAt = new Map();
   state.turned = new Set();
+  state.locked = new Set();
   state.placed = new Map();
   state.tasks = new Set();
   state.feed = null;

@@ -1,6 +1,6 @@
 import { expect, it } from "vitest";
 import { demoDocuments } from "../../../../profiles/library";
-import { jobOf, press } from "../../../../tests/support/jobs";
+import { jobOf, plugged, press } from "../../../../tests/support/jobs";
 import { foldJob } from "../../fold";
 
 it("the same answer counts as one more try, but not when the finger came down twice", () => {
@@ -20,7 +20,7 @@ it("the same answer counts as one more try, but not when the finger came down tw
 });
 
 it("a time that was taken is judged by what the test allows, not by who took it", () => {
-  const job = jobOf(demoDocuments());
+  const job = plugged(jobOf(demoDocuments()));
   const test = job.plan.tests.find((t) => t.fn.withinMs === 2000);
   if (!test) throw new Error("no test within two seconds");
   const taken = (afterS: number) =>

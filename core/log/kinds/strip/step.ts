@@ -4,19 +4,19 @@ import type { StripSlice } from "../../strip-journal";
 interface StepData {
   step: string;
   direction: "in" | "back";
-  /** Hazards that the person made sure of. */
-  confirmed: string[];
+  /** Hazards that the person confirmed; entries of earlier releases alone have it. */
+  confirmed?: string[] | undefined;
 }
 
 export const step: Kind<
   "strip.step",
   StepData,
-  StripSlice<"stepEvents" | "confirmed">,
-  StepData,
-  StripSlice<"stepEvents" | "confirmed" | "counts">
+  StripSlice<"stepEvents">,
+  Omit<StepData, "confirmed">,
+  StripSlice<"stepEvents" | "counts">
 > = {
   kind: "strip.step",
-  empty: () => ({ strip: { stepEvents: [], confirmed: new Map() } }),
+  empty: () => ({ strip: { stepEvents: [] } }),
   /** The same step twice in the same direction is a double tap: it was done once. */
   fold({ strip }, { data, at, by, entry }) {
     const last = strip.stepEvents.findLast((e) => e.step === data.step);
@@ -26,11 +26,10 @@ export const step: Kind<
     if (last && data.direction === "in")
       for (const [key, count] of [...strip.counts])
         if (key.startsWith(`${data.step}/`) && count.in !== undefined) strip.counts.delete(key);
-    if (data.confirmed.length > 0) strip.confirmed.set(data.step, data.confirmed);
   },
-  check: (job, { step, direction, confirmed }) => job.stepRefusal(step, direction, confirmed),
+  check: (job, { step, direction }) => job.stepRefusal(step, direction),
   write: asAsked,
-  words: ({ step, direction, confirmed }, job) =>
+  words: ({ step, direction, confirmed = [] }, job) =>
     `${job.step(step, direction) ?? "A step that is no longer in the plan"}: done${confirmed.length > 0 ? ", hazard confirmed" : ""}`,
   upgrade: [],
 };

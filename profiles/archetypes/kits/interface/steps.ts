@@ -24,6 +24,7 @@ export function ownSteps(l: InterfaceLeaflet): KitStep[] {
       after: [],
       minutes: minutes(5, 9, 18),
       tool: "8 mm socket",
+      lasting: "cut",
       side: "tailgate",
       level: "middle",
       panel: "tailgate handle",
@@ -39,6 +40,7 @@ export function ownSteps(l: InterfaceLeaflet): KitStep[] {
       after: [],
       minutes: minutes(5, 8, 15),
       tool: "drill with stop",
+      lasting: "hole",
       caution: "Only where nothing is behind. It cannot be undone: the customer has said yes before.",
       when: { choice: "leadWay", is: ["hole"] },
     });

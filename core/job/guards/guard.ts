@@ -1,0 +1,153 @@
+/** What a guard looks at, and what it says. One row a kind of entry stands in `table.ts`. */
+import type { AskedOf, Command, EntryKind } from "../../log/entry";
+import { standWords } from "../../log/kinds/strip/stands";
+import type { CarStand } from "../../log/strip-journal";
+import { upperFirst } from "../../model/labels";
+import type { CarState } from "../../strip/car-state";
+import type { StripView } from "../../strip/view";
+import type { Job } from "../job";
+import type { JobPlan } from "../plan";
+
+/** What people of a shop may do; the program itself presses as a lead. */
+export const ROLES = ["technician", "lead", "counter", "read-only"] as const;
+export type Role = (typeof ROLES)[number];
+
+/** Who presses. */
+export interface Person {
+  name: string;
+  role: Role;
+}
+
+/** What a tap may write before a press: how the car stands, and what follows from it. */
+export type First = Extract<
+  Command,
+  {
+    kind: "strip.stands" | "connect.plug" | "configure.powerCycle" | "configure.loaded" | "intake.unread" | "undo";
+  }
+>;
+
+interface Said {
+  guard: GuardId;
+  where: string;
+  problem: string;
+  remedy: string;
+}
+
+/** One tap, in the words of `say`, writes `first` and goes on. */
+interface Asks extends Said {
+  answer: "asks";
+  first: First[];
+  say: string;
+}
+
+/** It is written with a reason, kept with the name. */
+interface WantsReason extends Said {
+  answer: "reason";
+}
+
+/** Not in this state of the car. What puts it right may be said by itself, before the press is made again. */
+interface NotNow extends Said {
+  answer: "refused";
+  right?: { say: string; press: First[] };
+}
+
+/** Why a press is not written as it stands. */
+export type Stop = Asks | WantsReason | NotNow;
+
+/** Every guard by name, with what a reason given against it is about. */
+const GUARDS = {
+  right: "Pressed without the right to",
+  clock: "Time against the log",
+  battery: "Battery not as it must be",
+  key: "Key not as it must be",
+  selector: "Selector not as it must be",
+  brake: "Parking brake not set",
+  rolling: "Car standing or rolling otherwise than it must",
+  airbag: "Airbag circuit with the battery on",
+  wait: "Waiting time after battery off",
+  power: "Module without power",
+  "switch-on": "Switched on with something wrong",
+  "running-write": "Supply taken away while something is written",
+  supply: "Supply not sure while something is written",
+  open: "Car open or radio loose",
+  lasting: "Hole or cut without look or signature",
+  fit: "Kit that does not fit",
+  firmware: "Firmware below what the kit needs",
+  bank: "Switches changed under power",
+  kit: "Plugs of the kit before still in",
+  baseline: "Baseline noted after the work began",
+  "stands-on-it": "Later entries stand on it",
+  ready: "Car not ready",
+  unfinished: "Car leaves unfinished",
+} as const;
+export type GuardId = keyof typeof GUARDS;
+
+/** A press with the state of the job in which it is pressed. */
+export class Pressing {
+  constructor(
+    readonly job: Job,
+    /** When it was done, ISO 8601, UTC. */
+    readonly at: string,
+    readonly who: Person,
+    /** Identifier of the entry it will be. */
+    readonly id: string,
+  ) {}
+
+  get plan(): JobPlan {
+    return this.job.plan;
+  }
+
+  get state() {
+    return this.job.state;
+  }
+
+  get view(): StripView {
+    return this.job.strip(this.at);
+  }
+
+  get car(): CarState {
+    return this.view.car;
+  }
+}
+
+/** Looks at a press of one kind; null when nothing speaks against it. */
+export type Guard<K extends EntryKind> = (press: Pressing, asked: AskedOf<K>) => Stop | null;
+
+/** Not in this state of the car. */
+export function refused(guard: GuardId, where: string, problem: string, remedy: string): Stop {
+  return { guard, where, problem, remedy, answer: "refused" };
+}
+
+/** Written with a reason. */
+export function wantsReason(guard: GuardId, where: string, problem: string, remedy: string): Stop {
+  return { guard, where, problem, remedy, answer: "reason" };
+}
+
+/** One tap says how the car stands and goes on; null when it stands so already. */
+export function asksFor(guard: GuardId, car: CarState, wanted: Partial<CarStand>, problem: string): Stop | null {
+  const sets = otherwise(car, wanted);
+  if (sets === null) return null;
+  const say = upperFirst(standWords(sets));
+  return {
+    guard,
+    where: "state of the car",
+    problem,
+    remedy: neededWords(sets),
+    answer: "asks",
+    say,
+    first: [{ kind: "strip.stands", data: { sets } }],
+  };
+}
+
+/** “Needed: ignition is on, selector is in R.” */
+export function neededWords(sets: Partial<CarStand>): string {
+  return `Needed: ${standWords(sets)}.`;
+}
+
+/** What of the wanted state is not so; null when all is. A key of which nobody knows is never as wanted. */
+function otherwise(car: CarState, wanted: Partial<CarStand>): Partial<CarStand> | null {
+  const fields = (Object.keys(wanted) as (keyof CarStand)[]).filter(
+    (f) => car[f] !== wanted[f] || (f === "key" && !car.keyKnown),
+  );
+  return fields.length === 0 ? null : Object.fromEntries(fields.map((f) => [f, wanted[f]]));
+}

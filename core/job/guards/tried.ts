@@ -1,0 +1,89 @@
+/** Guards over what is tried and measured: nothing is noted that the car, as it stands, cannot have shown. */
+import type { AskedOf } from "../../log/entry";
+import type { CarStand } from "../../log/strip-journal";
+import { lowerFirst } from "../../model/labels";
+import type { Situation } from "../../model/types";
+import { roundOf } from "../../prove/rounds";
+import type { Test } from "../../prove/tests";
+import { needModule, noSupply } from "../power-now";
+import { isOpen } from "../rounds";
+import { asksFor, type Pressing, refused, type Stop, wantsReason } from "./guard";
+
+/** How the car stands in a situation. After cranking the engine runs. */
+export function standIn({ key, selector, speedKmh }: Situation): Partial<CarStand> {
+  const rolls = speedKmh > 0;
+  return {
+    battery: "connected",
+    key: key === "cranking" ? "running" : key,
+    selector,
+    rolling: rolls,
+    ...(rolls ? { parkingBrake: false } : selector === "P" ? {} : { parkingBrake: true }),
+  };
+}
+
+/** A test of the proving. */
+export function trying(press: Pressing, { test: id, answer }: AskedOf<"prove.result">): Stop | null {
+  const test = press.plan.tests.find((t) => t.id === id);
+  // What could not be tried says nothing about the car.
+  if (!test || answer === "impossible") return null;
+  return tryingOf(press, test);
+}
+
+function tryingOf(press: Pressing, test: Test): Stop | null {
+  const { plan, state, view, car } = press;
+  const name = `${test.fn.name}, ${test.label}`;
+  if (roundOf(test) === "yard" && isOpen(view))
+    return refused(
+      "open",
+      name,
+      `${name}: the car is driven for it, and panels are off.`,
+      "It belongs to the last round: close the car first.",
+    );
+  const dead = needModule(plan).has(test.id) ? noSupply(plan, state, { battery: "connected" }) : null;
+  if (dead) return refused("power", name, `${name}: ${dead}`, "Plug what is open in Connect, then try again.");
+  return asksFor("key", car, standIn(test.situation), `${name} is tried with the car standing otherwise.`);
+}
+
+/** A try of the baseline: on the car as it came in. */
+export function tryingBefore(press: Pressing, { test: id, result }: AskedOf<"intake.baseline">): Stop | null {
+  const { plan, state, car, view } = press;
+  const test = plan.baseline.find((t) => t.id === id);
+  if (!test || result === "absent") return null;
+  if (state.plugged.size > 0 || view.done.some((d) => !d.prepStep))
+    return wantsReason(
+      "baseline",
+      test.fn.name,
+      `${test.fn.name}: work on the car has begun, so this is not how it came in.`,
+      "Say how you know how it was before.",
+    );
+  return asksFor(
+    "key",
+    car,
+    standIn(test.situation),
+    `${test.fn.name}, ${test.label} is tried with the car standing otherwise.`,
+  );
+}
+
+/** Something that is seen, heard or pressed with the module running. */
+export function lit({ plan, state, car }: Pressing, what: string): Stop | null {
+  const dead = noSupply(plan, state, { battery: "connected" });
+  if (dead) return refused("power", what, `${what}: ${dead}`, "Plug what is open in Connect, then try again.");
+  return awake(car, what);
+}
+
+/** Something for which the ignition is on, engine running or not. */
+export function awake(car: Pressing["car"], what: string): Stop | null {
+  const key = car.key === "running" && car.keyKnown ? {} : { key: "on" as const };
+  return asksFor("key", car, { battery: "connected", ...key }, `${what}: the ignition is on for it.`);
+}
+
+/** A step of a sequence says by itself how the key goes; the battery must be on for all of them. */
+export function battery({ car }: Pressing, what: string): Stop | null {
+  return asksFor("battery", car, { battery: "connected" }, `${what}: the battery is on for it.`);
+}
+
+/** The touch panel is measured in the test that it belongs to. */
+export function touching(press: Pressing, { test: id }: AskedOf<"prove.touch">): Stop | null {
+  const test = press.plan.tests.find((t) => t.id === id);
+  return test ? lit(press, lowerFirst(test.fn.name)) : null;
+}
