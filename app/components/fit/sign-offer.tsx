@@ -63,7 +63,7 @@ export function SignOffer({
               )}
             </Field>
           </div>
-          <Button type="submit" disabled={busy || readOnly || name.trim() === ""}>
+          <Button type="submit" look="next" disabled={busy || readOnly || name.trim() === ""}>
             {busy ? "Saving ..." : "Signed"}
           </Button>
         </form>

@@ -1,4 +1,6 @@
 import { Check, RotateCcw, TriangleAlert } from "lucide";
+import { useEffect } from "react";
+import { useRevalidator } from "react-router";
 import type { Stop } from "~/core/job/guards/guard";
 import type { Command } from "~/core/log/entry";
 import type { StripJournal } from "~/core/log/strip-journal";
@@ -30,6 +32,7 @@ interface Props {
 /** One step: its tool and time, what to do, what to mind, its panel drawn, and a large button to tick it. */
 export function StepFocus({ task, stop, behind, direction, notes, locked, after }: Props) {
   const { step } = task;
+  useLookAgain(stop?.guard === "wait");
   const tick: Command = { kind: "strip.step", data: { step: task.id, direction } };
   return (
     <Focus
@@ -90,6 +93,18 @@ export function StepFocus({ task, stop, behind, direction, notes, locked, after 
     </Focus>
   );
 }
+
+/** A waiting time ends by itself: the page looks again until it has. */
+function useLookAgain(waits: boolean): void {
+  const { revalidate } = useRevalidator();
+  useEffect(() => {
+    if (!waits) return;
+    const timer = setInterval(() => void revalidate(), LOOK_EVERY_MS);
+    return () => clearInterval(timer);
+  }, [waits, revalidate]);
+}
+
+const LOOK_EVERY_MS = 3000;
 
 /** A step that is done: who did it, and the way to take a wrong tick back. */
 export function DoneFocus({ done, notes }: { done: DoneTask; notes: StripJournal["notes"] }) {

@@ -2,6 +2,7 @@ import { data } from "react-router";
 import { Bench, type BenchItem } from "~/app/components/bench/bench";
 import { Focus } from "~/app/components/bench/focus";
 import { Page } from "~/app/components/bench/page";
+import { useJob } from "~/app/components/entry-form";
 import { Balance } from "~/app/components/fit/balance";
 import { Compare, kitItems } from "~/app/components/fit/candidates";
 import { Ledger } from "~/app/components/fit/ledger";
@@ -57,6 +58,7 @@ export const shouldRevalidate = unlessStayed;
 
 export default function Fit({ loaderData }: Route.ComponentProps) {
   const price = useMoney();
+  const { next } = useJob();
   if (!loaderData.ready)
     return (
       <Page>
@@ -71,7 +73,7 @@ export default function Fit({ loaderData }: Route.ComponentProps) {
     <Bench
       label="Kits for this radio"
       items={[...offerItems(selected), ...kitItems(list, wishes, loaderData.chosen, price)]}
-      next={offer?.pin.slug}
+      next={next.stage === "fit" && next.at === "sign" ? "sign" : offer?.pin.slug}
       above={
         !selected ? (
           <Notice tone="stop" title="No kit of the library fits this radio">
