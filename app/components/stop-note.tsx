@@ -2,21 +2,18 @@ import type { Stop } from "~/core/job/guards/guard";
 import type { Command } from "~/core/log/entry";
 import { lowerFirst } from "~/core/model/labels";
 import { EntryButton } from "./entry-form";
-import { Mark } from "./marks";
+import { StopWords } from "./stop-words";
 
-/** What speaks against a press, before it is pressed. */
+/** What speaks against a press, before it is pressed, with what puts it right. */
 export function StopNote({ stop }: { stop: Stop }) {
-  const refused = stop.answer === "refused";
   return (
-    <div className={`px-3 py-2 text-lg ${refused ? "bg-stop-ground" : "bg-watch-ground"}`}>
-      <Mark tone={refused ? "stop" : "watch"}>{refused ? "Stop" : "First"}</Mark> {stop.problem}{" "}
-      <span className="text-ink">{stop.remedy}</span>
+    <StopWords stop={stop}>
       {stop.answer === "refused" && stop.right && (
         <span className="mt-2 block text-base">
           <EntryButton body={stop.right.press}>{stop.right.say}</EntryButton>
         </span>
       )}
-    </div>
+    </StopWords>
   );
 }
 

@@ -1,4 +1,5 @@
-import { Connection, LeftByOthers, Refused } from "~/app/components/strip/hands-bar";
+import { Connection } from "~/app/components/strip/hands-bar";
+import { LeftByOthers, Refused } from "~/app/components/strip/hands-left";
 import type { Outbox } from "~/app/lib/outbox";
 
 /** What was done without connection: how much waits here, and what the server did not take. Nothing when all is sent. */

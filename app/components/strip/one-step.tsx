@@ -11,13 +11,14 @@ import { backPoints } from "~/core/strip/back-points";
 import type { Task } from "~/core/strip/route";
 import type { StripView } from "~/core/strip/view";
 import { Icon } from "../icon";
-import { StopNote } from "../stop-note";
+import { StopWords } from "../stop-words";
 import { Count } from "./count";
 import type { Send } from "./differs";
 import { PanelDrawing } from "./panel-drawing";
 import { StepFacts } from "./step-facts";
-import { StepNotes } from "./step-notes";
 
+/** Few steps have any. */
+const StepNotes = later(async () => (await import("./step-notes")).StepNotes, null);
 const DiffersDialog = later(async () => (await import("./differs")).DiffersDialog, null);
 
 /** A step as it stands in the order of the moment. */
@@ -85,9 +86,11 @@ export function OneStep(p: OneStepProps) {
       >
         <What task={task} direction={direction} />
         <Mind {...p} {...step} />
-        <div className="text-lg">
-          <StepNotes notes={p.journal.notes.filter((n) => n.step === task.id)} />
-        </div>
+        {p.journal.notes.some((n) => n.step === task.id) && (
+          <div className="text-lg">
+            <StepNotes notes={p.journal.notes.filter((n) => n.step === task.id)} />
+          </div>
+        )}
         <Counts {...p} {...step} />
       </HandsFrame>
       {differs && <DiffersDialog task={task} onClose={() => setDiffers(false)} send={p.send} />}
@@ -196,7 +199,7 @@ function Mind({ shown: { task, locked }, view, stop, asked, send, journal }: One
   const missing = missingBefore(view, task);
   return (
     <div className="mt-2 text-lg" role={asked ? "alert" : undefined}>
-      {stop && !locked && <StopNote stop={stop} />}
+      {stop && !locked && <StopWords stop={stop} />}
       {task.step?.lasting === "hole" && !journal.behind.has(task.id) && (
         <Button
           className="mt-2 min-h-16! text-lg"

@@ -2,8 +2,9 @@ import { useCallback, useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
 import { buttonLook } from "~/app/components/controls";
 import { useSwipe } from "~/app/components/hands/frame";
-import { HandsBar, LeftByOthers, Refused } from "~/app/components/strip/hands-bar";
+import { HandsBar } from "~/app/components/strip/hands-bar";
 import { OneStep, type Shown } from "~/app/components/strip/one-step";
+import { later } from "~/app/lib/later";
 import { keptJobs, useHands } from "~/app/lib/use-hands";
 import { handsOf } from "~/app/server/hands.server";
 import { jobOf, jobOfRequest } from "~/app/server/jobs.server";
@@ -11,6 +12,10 @@ import { person, signedIn } from "~/app/server/session.server";
 import type { HandsSnapshot } from "~/core/offline/snapshot";
 import type { StripView } from "~/core/strip/view";
 import type { Route } from "./+types/hands";
+
+/** Shown when something waits for a person. */
+const LeftByOthers = later(async () => (await import("~/app/components/strip/hands-left")).LeftByOthers, null);
+const Refused = later(async () => (await import("~/app/components/strip/hands-left")).Refused, null);
 
 export const middleware: Route.MiddlewareFunction[] = [signedIn, jobOfRequest];
 
