@@ -715,7 +715,11 @@ describe("connect over the wire", () => {
       [newId(), plug("k-in-module", "module.videoOut")],
       [newId(), plug("k-in-module")],
     ];
-    expect((await both(two)).status).toBe(200);
+    // The harness is in from an earlier press, and the ignition may be on: plugs are plugged with the key off.
+    const off = { kind: "strip.stands", data: { sets: { key: "off" } } };
+    await both([[newId(), off]]);
+    const first = await both(two);
+    expect([first.status, await first.text()]).toEqual([200, expect.any(String)]);
     const again = await both(two);
     expect([again.status, await again.text()]).toEqual([200, expect.stringContaining("repeated")]);
     const file = await (await get(`/jobs/${waitingJob}/export.json`, technician)).json();

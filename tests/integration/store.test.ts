@@ -233,8 +233,10 @@ describe("jobs", () => {
   it("take nothing once closed, whatever was undone before, until reopened", async () => {
     const id = await newJob();
     await pressed(id, [asked(point("early"))]);
-    const close: Asked = asked({ kind: "handover.close", data: {} });
-    expect((await pressed(id, [close])).kind).toBe("written");
+    const close: Asked = asked({ kind: "handover.close", data: { as: "unfinished" } });
+    const why = { entry: close.id, guard: "unfinished", reason: "The ferry leaves" };
+    expect((await pressed(id, [close])).kind).toBe("refused");
+    expect((await pressed(id, [asked({ kind: "despite", data: why }), close])).kind).toBe("written");
     expect((await jobById(db, shop, id))?.closedAt).toBeInstanceOf(Date);
     for (const command of [point("late"), undo(close.id), plate("X", "")])
       expect(await pressed(id, [asked(command)])).toMatchObject({ kind: "refused", because: "closed" });
