@@ -6,6 +6,7 @@ import type { CarStand } from "../../log/strip-journal";
 import { sameEnds } from "../../model/compose";
 import type { SignalKind } from "../../model/kinds";
 import { findPort } from "../../model/ports";
+import { waitLeftMin } from "../../strip/hazards";
 import type { Connection, JobPlan } from "../plan";
 import { isPowered } from "../power-now";
 import { whileWriting } from "./car";
@@ -46,6 +47,14 @@ export function plugging(press: Pressing, { link, plugged }: AskedOf<"connect.pl
       connection.say,
       `${connection.say}: an airbag plug, and the battery is connected.`,
       "Battery negative off, then wait as the maker says.",
+    );
+  const left = behind?.airbag ? waitLeftMin(car, press.view.route.plan, press.at) : 0;
+  if (left > 0)
+    return refused(
+      "wait",
+      connection.say,
+      `${connection.say}: an airbag plug, and the waiting time is not over.`,
+      `Wait ${Math.ceil(left)} more min; steps away from the airbags may go on.`,
     );
   if (!isLive(plan, connection)) return null;
   const writing = whileWriting(plan, state);
