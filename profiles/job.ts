@@ -136,6 +136,7 @@ const COMMANDS: { [K in EntryKind]: z.ZodType<AskedOf<K>> } = {
   "strip.maintainer": z.object({ connected: z.boolean() }),
   "strip.stands": z.object({ sets: standSchema }),
   "strip.behind": z.object({ step: key }),
+  "connect.laidOut": z.object({}),
   "connect.plug": z.object({ link: key, plugged: z.boolean(), at: key.optional(), turned: z.boolean().optional() }),
   "connect.lock": z.object({ link: key, shut: z.boolean() }),
   "connect.place": z.object({ part: key, place: key }),

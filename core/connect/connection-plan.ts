@@ -30,6 +30,8 @@ export interface ConnectTask {
   depth: number;
   /** What it is done with. */
   ports: readonly PortRef[];
+  /** It comes behind all others: it gives power, belongs to the phone, or goes back as it was. */
+  last?: true;
   /** Of a plug: its connection. */
   link?: string;
   /** Of moved contacts: the setting that they make, and their cavities. */
@@ -58,9 +60,11 @@ const KIND_ORDER: Record<ConnectTask["kind"], number> = { unplug: 0, park: 1, mo
  * the kit its power is last.
  */
 export function connectionPlan(base: PlanBase, connections: readonly Connection[]): ConnectTask[] {
+  const kitParts = new Set(base.kit.parts.map((p) => p.id));
   const plugs = connections.map((c): ConnectTask => {
-    const ends = [c.a, c.b];
-    return { id: c.link, kind: "plug", say: c.say, why: plugWhy(base, c), ...stateOf(base, ends), link: c.link };
+    const last = rankOf(base, kitParts, c) > 0 ? { last: true as const } : {};
+    const why = plugWhy(base, c);
+    return { id: c.link, kind: "plug", say: c.say, why, ...stateOf(base, [c.a, c.b]), link: c.link, ...last };
   });
   const rest = [...unplugTasks(base), ...parkTasks(base), ...moveTasks(base)];
   rest.sort((x, y) => KIND_ORDER[x.kind] - KIND_ORDER[y.kind] || y.depth - x.depth);
@@ -73,15 +77,18 @@ export function connectionPlan(base: PlanBase, connections: readonly Connection[
  */
 export function orderConnections(base: PlanBase, connections: readonly Connection[]): Connection[] {
   const kitParts = new Set(base.kit.parts.map((p) => p.id));
-  const rank = (c: Connection) => {
-    if (c.kind === "factory") return 3;
-    if ([c.a, c.b].some((p) => p.startsWith("phone."))) return 2;
-    return powersKit(base.fitted, kitParts, c) ? 1 : 0;
-  };
+  const rank = (c: Connection) => rankOf(base, kitParts, c);
   const depth = new Map(connections.map((c) => [c.link, Math.max(depthOf(base, c.a), depthOf(base, c.b))]));
   return [...connections].sort(
     (x, y) => rank(x) - rank(y) || (rank(x) === 0 ? (depth.get(y.link) ?? 0) - (depth.get(x.link) ?? 0) : 0),
   );
+}
+
+/** What gives power comes behind the rest of the kit, then the phone, then what was only opened on the way. */
+function rankOf({ fitted }: PlanBase, kitParts: ReadonlySet<string>, c: Connection): number {
+  if (c.kind === "factory") return 3;
+  if ([c.a, c.b].some((p) => p.startsWith("phone."))) return 2;
+  return powersKit(fitted, kitParts, c) ? 1 : 0;
 }
 
 /** True for the connection over which a device of the kit gets its feed. */

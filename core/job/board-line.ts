@@ -1,6 +1,6 @@
 import { isBlank } from "./blank";
 import type { Job } from "./job";
-import { nextAction } from "./next";
+import { nextAction } from "./order/order";
 
 /** What the board and the library count of a job. */
 export interface BoardLine {

@@ -96,7 +96,7 @@ describe("the check of the car as plugged", () => {
 describe("the next action", () => {
   it("is to put right what is wrong, and still says how far the job is", () => {
     const next = jobOf(taxi.documents, entries([plug("k-in-module", "module.videoOut")])).next(NOW);
-    expect(next).toMatchObject({ stage: "connect", reached: "intake" });
+    expect(next).toMatchObject({ stage: "connect", reached: "fit" });
     expect(next.action).toMatch(/^Put right: /);
     expect(jobOf(taxi.documents, entries([plug("k-in-module")])).next(NOW).reached).toBeUndefined();
   });

@@ -107,16 +107,18 @@ describe("Next and the car state strip", () => {
     visit(log({ kind: "intake.car", data: { changed: sheet, before: {} } }), "intake", /Baseline/);
     visit(intake(), "fit", /what changes/);
     visit(log(fit), "fit", /signed/);
-    visit(log(signed), "strip", /parking brake/);
-    visit(stripped(), "connect", /T-harness/);
-    visit(plugged(), "configure", /switch bank/);
+    // The switches are set and the kit is laid out on the bench, before the car is open.
+    visit(log(signed), "configure", /switch bank/);
     visit(
       log({ kind: "configure.switches", data: { settings: { ...plan.settings, "module.sw2": "off" } } }),
       "configure",
       /switch 2 to on/,
     );
-    // With the battery off there is no power to take away; the power cycle waits for it.
-    visit(log({ kind: "configure.switches", data: { settings: plan.settings } }), "strip", /battery/);
+    visit(log({ kind: "configure.switches", data: { settings: plan.settings } }), "connect", /Lay the kit out/);
+    visit(log({ kind: "connect.laidOut", data: {} }), "strip", /parking brake/);
+    visit(stripped(), "connect", /T-harness/);
+    visit(plugged(), "strip", /battery/);
+    // Changed before the module had power for the first time they need no power cycle; these entries say they were not.
     visit(log({ kind: "strip.step", data: { step: "battery-on", direction: "in" } }), "configure", /power/);
     visit(log({ kind: "configure.powerCycle", data: { step: "in" } }), "prove", /Try hazard/);
     visit(

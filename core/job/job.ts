@@ -15,7 +15,7 @@ import { type BoardLine, boardLine } from "./board-line";
 import { jobStripView } from "./car-state";
 import { checkNow } from "./connect";
 import { factsOf } from "./facts";
-import { type NextAction, nextAction } from "./next";
+import { type NextAction, nextAction } from "./order/order";
 import { type JobPlan, planJob, planKey } from "./plan";
 
 /** A document that a job is pinned to is not in the library. */

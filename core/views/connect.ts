@@ -9,11 +9,12 @@ import { checkPlan } from "../job/connect";
 import type { Job } from "../job/job";
 import { modelNow } from "../job/model-now";
 import { type JobPlan, openNow } from "../job/plan";
+import { connectTasks } from "../job/tasks";
 import { lengthsOf } from "../lengths/job";
 import { isFailure } from "../log/kinds/prove/result";
 import type { KitProfile } from "../model/profile";
 import type { FunctionSpec, Situation } from "../model/types";
-import { connectionRows, connectTasks, madeNow, tasksBefore } from "./plugs";
+import { connectionRows, madeNow, tasksBefore } from "./plugs";
 
 /** Fields of the situation that can be changed under a lane; the others follow from the function. */
 export type Asked = Partial<

@@ -6,6 +6,7 @@ import { type LeadRoute, leadAt } from "../drawing/lead";
 import type { Job } from "../job/job";
 import { ribbons } from "../job/locks";
 import { type Connection, isMade, type JobPlan } from "../job/plan";
+import { isTaskDone } from "../job/tasks";
 import { describeContact, describePort, locate } from "../model/labels";
 import { findPort } from "../model/ports";
 import type { PinMove } from "../model/profile";
@@ -56,17 +57,7 @@ function placesOf(plan: JobPlan, c: Connection) {
 /** What comes off, is parked, moved or cut before the kit goes in. */
 export function taskRow({ plan, state }: Job, task: ConnectTask) {
   const opens = task.kind === "unplug" ? plan.stock : plan.fitted;
-  return { ...task, done: isDone(plan, state, task), ...inHand(plan, opens, task.ports) };
-}
-
-function isDone(plan: JobPlan, state: Job["state"], t: ConnectTask): boolean {
-  if (t.setting) return state.made.has(t.setting);
-  if (t.kind === "park") return state.tasks.has(t.id);
-  // Off is what a step of Strip took off, or what something else is plugged into already.
-  const taken = plan.connections.some((c) => state.plugged.has(c.link) && t.ports.some((p) => p === c.a || p === c.b));
-  const step = plan.steps.find((s) => s.opens?.some((o) => t.ports.includes(o.a) && t.ports.includes(o.b)));
-  const event = step && state.strip.stepEvents.some((d) => d.step === step.id && d.direction === "in");
-  return taken || Boolean(event) || state.tasks.has(t.id);
+  return { ...task, done: isTaskDone(plan, state, task), ...inHand(plan, opens, task.ports) };
 }
 
 function inHand(plan: JobPlan, system: System, ports: readonly PortRef[]): InHand {

@@ -25,6 +25,7 @@ export function lengthsView(job: Job) {
     })),
     plan: car.drawings?.plan ?? null,
     box: kit.box,
+    laidOut: state.laidOut,
     car: car.id,
     places: [
       ...new Set([...(car.places ?? []).map((p) => p.name), ...(car.runs ?? []).flatMap((r) => [r.from, r.to])]),

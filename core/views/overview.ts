@@ -3,6 +3,7 @@ import { isBlank } from "../job/blank";
 import { jobCarState } from "../job/car-state";
 import type { Role } from "../job/guards/guard";
 import type { Job } from "../job/job";
+import { stagesLeft } from "../job/order/stages";
 
 /** A job as the shop lists it. */
 export interface JobRowView {
@@ -35,6 +36,7 @@ export function overviewOf(
     documents: { car: documents.car.title, variant: documents.variant.title, kit: documents.kit.title },
     kitChosen: !isBlank(documents.kit),
     next: job.next(now),
+    stages: stagesLeft(job, now),
     car: jobCarState(job, now),
     workMinutes: state.workMinutes,
     lastEntry: entries.at(-1) ?? null,

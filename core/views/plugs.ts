@@ -1,13 +1,9 @@
 /** The connections of a job as its surfaces show them, and what is plugged at the moment. */
-import { type ConnectTask, connectionPlan } from "../connect/connection-plan";
 import type { Job } from "../job/job";
 import { isMade } from "../job/plan";
+import { connectTasks } from "../job/tasks";
 import type { Link } from "../model/types";
 import { connectionRow, taskRow } from "./connection-row";
-
-/** Everything that is done with plugs and contacts, in its order. */
-export const connectTasks = (job: Job): ConnectTask[] =>
-  job.once("tasks", () => connectionPlan(job.plan.base, job.plan.connections));
 
 /** What comes off, is parked, moved or cut before the kit goes in. */
 export const tasksBefore = (job: Job) =>

@@ -8,7 +8,7 @@ import { cameraFigures, cameraStands, camerasOf, expectedOf, type JobCamera } fr
 import { cannotOf } from "../job/cannot";
 import { jobEvidence } from "../job/evidence";
 import type { Job } from "../job/job";
-import { testKey } from "../job/next";
+import { testKey } from "../job/order/after";
 import { openNow, planKey, planState } from "../job/plan";
 import { closedAt, repeatedTests } from "../job/rounds";
 import { outcomeOf, sequencesOf } from "../job/sequences";

@@ -3,6 +3,7 @@ import { emptyJournal } from "../../core/log/fold";
 import { costOfOrder, orderExactly, orderTasks } from "../../core/strip/order";
 import { randomPlan, randomProblem } from "../../core/strip/random-plan";
 import { planRoute } from "../../core/strip/route";
+import { comparedOrder } from "../support/whole-order";
 import { medianMs, report } from "./report";
 
 const SMALL = 40;
@@ -43,4 +44,13 @@ report({
   unit: "ratio",
   peer: "order of the list",
   ratio: Math.max(...plain) / Math.max(...ratios),
+});
+
+const whole = Array.from({ length: SMALL }, (_, i) => comparedOrder(i + 101));
+report({
+  case: `order of the whole job, ${SMALL} random plans of 7 steps with 4 plugs beside them: cost over the best of all orders, mean`,
+  value: mean(whole.map((w) => w.woven / w.best)),
+  unit: "ratio",
+  peer: "steps first, then the plugs",
+  ratio: mean(whole.map((w) => w.listed / w.best)) / mean(whole.map((w) => w.woven / w.best)),
 });

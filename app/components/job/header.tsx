@@ -2,7 +2,7 @@ import { ArrowRight, Check, ChevronDown } from "lucide";
 import { Link, useLocation } from "react-router";
 import type { Other } from "~/app/lib/job-version";
 import type { JobOverview } from "~/app/server/jobs.server";
-import type { NextAction } from "~/core/job/next";
+import type { NextAction } from "~/core/job/order/order";
 import { STAGES, type Stage } from "~/core/log/stages";
 import { Icon } from "../icon";
 import { Mark } from "../marks";
@@ -13,7 +13,7 @@ import { STAGE_NAMES } from "./stage-line";
 
 /** Job, stages, state of the car and the next action in one bar that never leaves the screen. */
 export function JobHeader({ overview, others }: { overview: JobOverview; others: readonly Other[] }) {
-  const { job, documents, next, car, workMinutes } = overview;
+  const { job, documents, next, stages, car, workMinutes } = overview;
   return (
     <header className="sticky top-0 z-20 border-b border-rule bg-paper">
       <div className="flex h-[46px] items-center gap-x-3 border-b border-rule pr-1 pl-3">
@@ -45,7 +45,7 @@ export function JobHeader({ overview, others }: { overview: JobOverview; others:
             <Mark tone="watch">Practice</Mark>
           </span>
         )}
-        <Stages next={next.reached ?? next.stage} job={job.id} closed={job.closed} />
+        <Stages next={next.stage} left={stages} job={job.id} closed={job.closed} />
         <div className="ml-auto flex shrink-0 items-center">
           <Others others={others} />
           <TopButtons />
@@ -93,9 +93,18 @@ function initials(name: string): string {
 }
 
 /** The surfaces of a job as a line of stations; on a narrow screen a list that opens. */
-function Stages({ next, job, closed }: { next: Stage; job: string; closed: boolean }) {
+function Stages({
+  next,
+  left,
+  job,
+  closed,
+}: {
+  next: Stage;
+  left: JobOverview["stages"];
+  job: string;
+  closed: boolean;
+}) {
   const here = useStage();
-  const reached = closed ? STAGES.length : STAGES.indexOf(next);
   return (
     <nav
       popover="auto"
@@ -104,15 +113,16 @@ function Stages({ next, job, closed }: { next: Stage; job: string; closed: boole
       className="m-0 text-ink max-lg:inset-auto max-lg:top-[98px] max-lg:left-2 max-lg:min-w-52 max-lg:border max-lg:border-strong max-lg:bg-raised max-lg:p-1 lg:static lg:block lg:overflow-visible lg:border-0 lg:bg-transparent lg:p-0"
     >
       <ol className="lg:flex">
-        {STAGES.map((stage, i) => (
+        {STAGES.map((stage) => (
           <li key={stage}>
             <Link
               to={`/jobs/${job}/${stage}`}
               aria-current={stage === here ? "page" : undefined}
+              title={leftWords(left[stage])}
               onClick={(e) => e.currentTarget.closest<HTMLElement>("[popover]")?.hidePopover()}
               className={`stage ${stage === here ? "border-ink font-semibold" : "border-transparent"}`}
             >
-              <Station state={stage === next && !closed ? "next" : i < reached ? "done" : "open"} />
+              <Station state={stage === next && !closed ? "next" : left[stage] === 0 ? "done" : "open"} />
               {STAGE_NAMES[stage]}
               {stage === next && !closed && <span className="sr-only">(next action here)</span>}
             </Link>
@@ -121,6 +131,12 @@ function Stages({ next, job, closed }: { next: Stage; job: string; closed: boole
       </ol>
     </nav>
   );
+}
+
+/** A tick goes only when something is to be done again; then this says how much. */
+function leftWords(left: number | null): string {
+  if (left === null) return "Not needed on this job";
+  return left === 0 ? "Nothing left here" : `${left} left here`;
 }
 
 function Station({ state }: { state: "next" | "done" | "open" }) {

@@ -51,7 +51,7 @@ export const shouldRevalidate = unlessStayed;
 
 export default function Lengths({ loaderData: view }: Route.ComponentProps) {
   const { append } = useAppend();
-  const { readOnly } = useJob();
+  const { readOnly, next } = useJob();
   const short = view.leads.filter((l) => l.check?.verdict === "short");
   return (
     <>
@@ -59,7 +59,7 @@ export default function Lengths({ loaderData: view }: Route.ComponentProps) {
       <Bench
         label="Places and lengths"
         items={itemsOf(view)}
-        next={undefined}
+        next={next.page === "lengths" ? next.at : undefined}
         car={(item) =>
           view.plan && (
             <PlanView
@@ -81,8 +81,16 @@ export default function Lengths({ loaderData: view }: Route.ComponentProps) {
   );
 }
 
-function itemsOf({ leads, parts, material, findings }: View): BenchItem[] {
+function itemsOf({ leads, parts, material, findings, laidOut }: View): BenchItem[] {
   return [
+    {
+      id: "laid-out",
+      title: "Lay the kit out",
+      aside: "on the bench, before the dash is open",
+      group: "On the bench",
+      state: laidOut ? "done" : "open",
+      word: laidOut ? "laid out" : "to do",
+    },
     ...leads.map((l): BenchItem => {
       const mark = MARKS[l.check?.verdict ?? "none"];
       return {
@@ -122,7 +130,46 @@ function InHand({ id, view }: { id: string; view: View }) {
   if (lead) return <LeadFocus line={lead} />;
   const part = view.parts.find((p) => p.id === id);
   if (part) return <PlaceFocus part={part} view={view} />;
+  if (id === "laid-out") return <LayOut view={view} />;
   return <Material view={view} />;
+}
+
+/** What is missing, too short or without a label is found before the dash is open. */
+function LayOut({ view: { box, leads, laidOut } }: { view: View }) {
+  const { job } = useJob();
+  const short = leads.filter((l) => l.check?.verdict === "short");
+  return (
+    <Focus
+      kicker="Before the dash is open"
+      marks={laidOut && <Mark tone="good">Laid out</Mark>}
+      title="Lay the kit out on the bench"
+      actions={
+        <>
+          {!laidOut && (
+            <EntryButton look="next" body={{ kind: "connect.laidOut", data: {} }} shortcut="Space">
+              Complete and labelled
+            </EntryButton>
+          )}
+          <a href={`/jobs/${job.id}/labels.pdf`} className={buttonLook(laidOut ? "plain" : "quiet")}>
+            <Icon of={Download} size={18} /> Labels for the leads
+          </a>
+        </>
+      }
+    >
+      {short.length > 0 && (
+        <p className="text-stop">
+          Too short for its way: {short.map((l) => l.name).join(", ")}. Get an extension first.
+        </p>
+      )}
+      <ul className="grid gap-x-6 sm:grid-cols-2">
+        {box.map((b) => (
+          <li key={b} className="border-b border-rule py-1">
+            {b}
+          </li>
+        ))}
+      </ul>
+    </Focus>
+  );
 }
 
 function LeadFocus({ line: { lead, name, check, problem } }: { line: LeadLine }) {

@@ -45,6 +45,7 @@ const TABLE: { readonly [K in EntryKind]: Row<K> } = {
   "strip.maintainer": work((p, { connected }) => bringing(p, { maintainer: connected })),
   "strip.stands": all((p, { sets }) => bringing(p, sets)),
   "strip.behind": work(...ANY_STATE),
+  "connect.laidOut": work(...ANY_STATE),
   "connect.plug": work(plugging),
   "connect.lock": work(...ANY_STATE),
   "connect.place": work(...ANY_STATE),

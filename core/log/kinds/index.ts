@@ -18,6 +18,7 @@ import { switches } from "./configure/switches";
 import { word } from "./configure/word";
 import { feed } from "./connect/feed";
 import { feedTest } from "./connect/feed-test";
+import { laidOut } from "./connect/laid-out";
 import { lock } from "./connect/lock";
 import { place } from "./connect/place";
 import { plug } from "./connect/plug";
@@ -89,6 +90,7 @@ export const KINDS = {
   "strip.maintainer": maintainer,
   "strip.stands": stands,
   "strip.behind": behind,
+  "connect.laidOut": laidOut,
   "connect.plug": plug,
   "connect.lock": lock,
   "connect.place": place,

@@ -10,6 +10,7 @@ import type { MadeSlice } from "../configure/set";
 import type { SwitchesSlice } from "../configure/switches";
 import type { WordsSlice } from "../configure/words";
 import type { FeedSlice } from "../connect/feed";
+import type { LaidOutSlice } from "../connect/laid-out";
 import type { PlaceSlice } from "../connect/place";
 import type { PlugSlice } from "../connect/plug";
 import type { TaskSlice } from "../connect/task";
@@ -37,7 +38,8 @@ export interface KitSlice {
 }
 
 /** What belongs to one kit and is gone with another. */
-type Forgotten = PlugSlice &
+type Forgotten = LaidOutSlice &
+  PlugSlice &
   PlaceSlice &
   TaskSlice &
   FeedSlice &
@@ -80,6 +82,7 @@ export const kit: Kind<
 /** With another kit nothing of the old one is plugged, fed, set or proven any more. What the tester said stays true. */
 function forget(state: Forgotten): void {
   state.strip.gate = null;
+  state.laidOut = false;
   state.plugged = new Set();
   state.pluggedAfter = new Map();
   state.plugAt = new Map();
