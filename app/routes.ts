@@ -53,7 +53,6 @@ export default [
       route("offer.pdf", "routes/jobs/offer.ts"),
       route("version", "routes/jobs/version.ts"),
       route("events", "routes/jobs/events.ts"),
-      route("snapshot.json", "routes/jobs/snapshot.ts"),
       route("kept.json", "routes/jobs/kept.ts"),
       route("connections.csv", "routes/jobs/connections.ts"),
       route("labels.pdf", "routes/jobs/labels.ts"),

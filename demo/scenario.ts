@@ -134,6 +134,11 @@ class Diary {
     const who = { name: by, role: by === LEAD ? ("lead" as const) : ("technician" as const) };
     const asked = (c: Command) => ({ id: newId(), command: c, at: this.now });
     let decision = decide(this.job, [asked(command)], who);
+    // Nobody at the airbags before the waiting time is over.
+    for (let min = 0; min < LONGEST_WAIT_MIN && decision.kind === "refused" && decision.stop?.guard === "wait"; min++) {
+      this.minute++;
+      decision = decide(this.job, [asked(command)], who);
+    }
     // What one tap would say of the car is said.
     if (decision.kind === "refused" && decision.stop?.answer === "asks")
       decision = decide(this.job, [...decision.stop.first, command].map(asked), who);
@@ -170,6 +175,8 @@ class Diary {
     });
   }
 }
+
+const LONGEST_WAIT_MIN = 60;
 
 function daysAgo(days: number, hour: number): Date {
   const date = new Date();

@@ -9,7 +9,7 @@ import type { Job, PlanStore } from "~/core/job/job";
 import type { Command } from "~/core/log/entry";
 import { documentsOf, type KeptJob, type KeptNews, mergeKept, readKeptJob } from "~/core/offline/kept-job";
 import { isOpen, type Waiting } from "~/core/offline/outbox";
-import { type HandsSnapshot, readSnapshot } from "~/core/offline/snapshot";
+import type { HandsView } from "~/core/views/hands";
 import { keepPages } from "./kept-pages";
 import { putInOutbox, waitingOf } from "./outbox";
 
@@ -78,9 +78,17 @@ let last: { text: string; here: Here } | null = null;
 /** Plans of the documents that were looked at last: another tick most often changes none. */
 let plans: { documents: string; store: PlanStore } | null = null;
 
-async function jobHere(jobId: string): Promise<Here | null> {
-  const [stored, waiting, views] = await Promise.all([get(keptKey(jobId)), waitingOf(jobId), engine()]);
-  const kept = readKeptJob(stored);
+/** Copies of this opening of the page; the device may have no room for them. */
+const inMemory = new Map<string, KeptJob>();
+
+async function keptOf(jobId: string): Promise<KeptJob | null> {
+  const stored = readKeptJob(await get(keptKey(jobId)).catch(() => null));
+  const own = inMemory.get(jobId) ?? null;
+  return stored && own ? (stored.row.version >= own.row.version ? stored : own) : (stored ?? own);
+}
+
+async function jobHere(jobId: string, shown?: readonly Waiting[]): Promise<Here | null> {
+  const [kept, waiting, views] = await Promise.all([keptOf(jobId), shown ?? waitingOf(jobId), engine()]);
   if (kept?.person !== person) return null;
   const now = new Date().toISOString();
   // Layout and page ask for the same job: it is planned once.
@@ -93,40 +101,49 @@ async function jobHere(jobId: string): Promise<Here | null> {
   return here;
 }
 
-/** What the step-by-step mode computes from, by the copy of this device. */
-export function handsHere({ kept, job, now, views }: Here): HandsSnapshot {
-  const person = { name: kept.person, readOnly: kept.readOnly };
-  return views.handsSnapshot(kept.row, job, kept.entries, kept.measured, person, now);
+/**
+ * Step-by-step mode as this device knows the job, with what waits as the page has it: a device without room keeps that
+ * in memory only. Null when this device has no copy.
+ *
+ * @param wanted key of the thing to look at
+ */
+export async function handsHere(
+  jobId: string,
+  waiting: readonly Waiting[],
+  wanted: string | null,
+): Promise<HandsView | null> {
+  const here = await jobHere(jobId, waiting);
+  return here && handsOf(here, wanted);
 }
 
-/** The newest that this device has for the step-by-step mode; null when it has nothing. */
-export async function newestHands(jobId: string): Promise<HandsSnapshot | null> {
-  const [stored, here] = await Promise.all([get(`snapshot/${jobId}`), jobHere(jobId).catch(() => null)]);
-  const [own, whole] = [readSnapshot(stored), here && handsHere(here)];
-  return own && whole ? (whole.version > own.version ? whole : own) : (own ?? whole);
-}
-
-/** What speaks against a press, as this device knows the job; null when nothing does, or it does not know the job. */
-export async function stopHere(jobId: string, command: Command): Promise<Stopped | null> {
-  const here = await jobHere(jobId);
-  if (!here) return null;
-  const { job, kept, now, views } = here;
-  const decision = views.decide(job, [{ id: "here", command, at: now }], { name: kept.person, role: kept.role });
-  return decision.kind === "refused" ? (decision.stop ?? null) : null;
+/** The same of a job as it lies here. */
+export function handsOf({ kept, job, now, views }: Here, wanted: string | null = null): HandsView {
+  return views.handsView(job, kept.row, { name: kept.person, readOnly: kept.readOnly }, now, wanted);
 }
 
 /** Brings the copy of a job on this device up to date; quietly does nothing without connection. */
-export async function keepJob(jobId: string): Promise<KeptJob | null> {
+export async function fetchJob(jobId: string): Promise<KeptJob | null> {
   try {
-    const before = readKeptJob(await get(keptKey(jobId)));
+    const before = await keptOf(jobId);
     const query = before ? `?documents=${encodeURIComponent(documentsOf(before))}` : "";
     const answer = await fetch(`/jobs/${jobId}/kept.json${query}`);
     if (!answer.ok) return null;
     const kept = mergeKept(before, (await answer.json()) as KeptNews);
     if (!kept) return null;
-    await set(keptKey(jobId), kept);
+    inMemory.set(jobId, kept);
+    await set(keptKey(jobId), kept).catch(() => undefined);
+    return kept;
+  } catch {
+    return null;
+  }
+}
+
+/** The same, with the pages of the job and their scripts, so that each opens without connection. */
+export async function keepJob(jobId: string): Promise<KeptJob | null> {
+  const kept = await fetchJob(jobId);
+  try {
     await engine();
-    await keepPages(jobId);
+    if (kept) await keepPages(jobId);
     return kept;
   } catch {
     return null;

@@ -8,7 +8,7 @@ export { connectView } from "~/core/views/connect";
 export { feedView } from "~/core/views/feed";
 export { finderView } from "~/core/views/finder";
 export { handoverView } from "~/core/views/handover";
-export { handsSnapshot } from "~/core/views/hands";
+export { handsView } from "~/core/views/hands";
 export { intakeView } from "~/core/views/intake";
 export { lengthsView } from "~/core/views/lengths";
 export { overviewOf } from "~/core/views/overview";

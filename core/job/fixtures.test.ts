@@ -1,5 +1,5 @@
 /**
- * Jobs and a device snapshot as earlier releases exported them. They open, fold and export the same after
+ * Jobs as earlier releases exported them. They open, fold and export the same after
  * every later change.
  */
 import { readdirSync, readFileSync } from "node:fs";

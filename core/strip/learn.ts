@@ -7,7 +7,7 @@ import { learnMinutes } from "./estimate";
 import { measuredMinutes } from "./measured-minutes";
 
 /** The journal of a job from its entries. */
-export function journalOf(entries: readonly JobEntry[]): StripJournal {
+function journalOf(entries: readonly JobEntry[]): StripJournal {
   return foldJob(entries).strip;
 }
 

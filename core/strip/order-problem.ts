@@ -88,6 +88,18 @@ export class Problem {
     this.start = { stand: 0, tool: 0, side: this.word(setup.side), since: setup.sinceOffMin ?? 0, minutes: 0 };
   }
 
+  /** True for a task that nobody can do with the battery off: the key on, or the selector that only it releases. */
+  isLive(task: number): boolean {
+    const { key, selector } = (this.tasks[task] as Task).needs;
+    const pedal = this.setup.plan.selectorRelease !== "tab" && selector !== undefined && !selector.includes("P");
+    return (key !== undefined && key !== "off") || pedal;
+  }
+
+  /** Minutes that are certain to come beside those of a place: a battery that is off and wanted on again. */
+  toCome({ stand }: Progress, liveLeft: number): number {
+    return liveLeft > 0 && this.stands[stand]?.battery === "isolated" ? RECONNECT_MIN : 0;
+  }
+
   /** Tasks that wait for a task. */
   followers(task: number): readonly number[] {
     return this.after[task] as number[];

@@ -8,7 +8,7 @@ import { needsOf } from "./graph";
 import { costOfOrder, EXACT_LIMIT, orderExactly, orderTasks } from "./order";
 import type { Setup, Task } from "./order-problem";
 import { randomFrom, randomPlan, randomProblem } from "./random-plan";
-import type { StripBase } from "./route";
+import { planRoute, type StripBase } from "./route";
 import { allows, PARKED, type VehicleState } from "./vehicle-state";
 import { type StripInput, stripView } from "./view";
 
@@ -142,6 +142,31 @@ describe("the order", () => {
       expect(orderExactly(setup, tasks)?.cost.minutes).toBeCloseTo(best, 9);
     }
   });
+
+  it.each([0, 0.03, 2, 10, 45])(
+    "takes what needs the key off before the battery, at %d min to wait",
+    (batteryWaitMin) => {
+      const step = (id: string, after: string[], more: object = {}) => ({
+        id,
+        title: id,
+        detail: "",
+        after,
+        minutes: { low: 1, likely: 3, high: 5 },
+        ...more,
+      });
+      const steps = [
+        step("cover", []),
+        step("glovebox", ["cover"], { airbagZone: true }),
+        step("vents", ["glovebox"], { airbagZone: true }),
+        step("console", ["cover"], { requires: { key: "on", selector: ["N"] } }),
+        step("shroud", ["console"]),
+        step("radio", ["shroud", "vents"]),
+      ];
+      const base = { plan: { steps, batteryWaitMin }, goals: [], closing: "proveFirst" as const, measured: {} };
+      const order = planRoute(base, emptyJournal()).steps.map((s) => s.id);
+      expect(order.indexOf("console")).toBeLessThan(order.indexOf("glovebox"));
+    },
+  );
 
   it("refuses an order that breaks a prerequisite, and an exact search that would not end", () => {
     const [setup, tasks] = problem(3, 6);

@@ -43,6 +43,8 @@ interface Begun extends Progress {
   open: Int16Array;
   hash: number;
   order: number[];
+  /** Tasks left that want the battery connected. */
+  live: number;
 }
 
 /**
@@ -63,17 +65,20 @@ export function orderTasks(setup: Setup, tasks: readonly Task[]): Ordered | null
 function beam(problem: Problem): number[] | null {
   const keys = problem.tasks.map((_, i) => Math.imul(i + 1, 0x9e3779b1) ^ Math.imul(i + 7, 0x85ebca6b));
   const opens = Int16Array.from(problem.tasks, (t) => t.before.length);
-  let front: Begun[] = [{ ...problem.start, open: opens, hash: 0, order: [] }];
+  const live = problem.tasks.filter((_, i) => problem.isLive(i)).length;
+  let front: Begun[] = [{ ...problem.start, open: opens, hash: 0, order: [], live }];
   for (let step = 0; step < problem.n; step++) {
-    const candidates: { from: Begun; task: number; after: Progress }[] = [];
+    const candidates: { from: Begun; task: number; after: Progress; live: number; least: number }[] = [];
     for (const from of front) {
       for (let task = 0; task < problem.n; task++) {
         if (from.open[task] !== 0) continue;
         const after = problem.next(from, task);
-        if (after) candidates.push({ from, task, after });
+        if (!after) continue;
+        const left = from.live - (problem.isLive(task) ? 1 : 0);
+        candidates.push({ from, task, after, live: left, least: after.minutes + problem.toCome(after, left) });
       }
     }
-    candidates.sort((a, b) => a.after.minutes - b.after.minutes || a.task - b.task);
+    candidates.sort((a, b) => a.least - b.least || a.task - b.task);
     const seen = new Set<number>();
     const next: Begun[] = [];
     for (const c of candidates) {
@@ -85,7 +90,7 @@ function beam(problem: Problem): number[] | null {
       const open = c.from.open.slice();
       open[c.task] = -1;
       for (const after of problem.followers(c.task)) open[after] = (open[after] as number) - 1;
-      next.push({ ...c.after, open, hash, order: [...c.from.order, c.task] });
+      next.push({ ...c.after, open, hash, order: [...c.from.order, c.task], live: c.live });
       if (next.length === BEAM) break;
     }
     if (next.length === 0) return null;

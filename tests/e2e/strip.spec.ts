@@ -20,6 +20,9 @@ async function ownJob(page: Page, title: string): Promise<string> {
 async function hands(page: Page, job: string): Promise<void> {
   await page.goto(`${job}/hands`);
   await hydrated(page);
+  // What is done on the bench comes before the first cover.
+  for (const bench of ["Set the switch bank and enter how it stands", "Lay the kit out on the bench"])
+    if ((await title(page).textContent()) === bench) await tick(page, bench);
 }
 
 /** Ticks the step shown by the space bar. Two presses within a second are one, so it is pressed again after that. */
@@ -57,7 +60,7 @@ test("strip and refit: a preparation, an airbag step, no connection in the middl
   const done: string[] = [];
   for (let now = ""; done.length < 25; done.push(now)) {
     now = (await title(page).textContent()) ?? "";
-    if (now === "Everything is reached") break;
+    if (now.startsWith("T-harness into the car")) break;
     if (done.length === 5) {
       await expect(status(page)).toHaveText("Saved");
       await offline(context, page);
@@ -79,7 +82,6 @@ test("strip and refit: a preparation, an airbag step, no connection in the middl
     await tick(page, now);
   }
   expect(done).toEqual(expect.arrayContaining([...FIRST, ...RITUAL, "Battery negative off", "Vent panel out"]));
-  await expect(title(page)).toHaveText("Everything is reached");
 
   await page.goto(`${job}/strip`);
   await hydrated(page);
@@ -95,6 +97,7 @@ test("strip and refit: a preparation, an airbag step, no connection in the middl
   await page.getByRole("button", { name: "Close without the test" }).click();
   await expect(rows(page).getByRole("link", { name: /^Bench test.*passed over$/ })).toBeVisible();
 
+  // The kit comes another time: it is closed as it is.
   await hands(page, job);
   await expect(title(page)).toHaveText("Radio in");
   await expect(page.getByText("on the way back")).toBeVisible();
@@ -103,10 +106,11 @@ test("strip and refit: a preparation, an airbag step, no connection in the middl
   await tick(page, "Radio screws in");
   for (let left = 20; left > 0; left--) {
     const now = (await title(page).textContent()) ?? "";
-    if (now === "Everything is back in place") break;
+    if (now.startsWith("T-harness into the car")) break;
     await tick(page, now);
   }
-  await expect(title(page)).toHaveText("Everything is back in place");
+  await expect(title(page)).toHaveText(/^T-harness into the car/);
+  await expect(page.getByText("0 panels off")).toBeVisible();
   await expect(status(page)).toHaveText("Saved");
 
   await page.goto(`${job}/strip`);
@@ -130,7 +134,7 @@ test("a step is split, added, left out, noted with a photo, and the plan of the 
   await hands(page, job);
   await tick(page, FIRST[0] ?? "");
   await tick(page, FIRST[1] ?? "");
-  await page.getByRole("button", { name: /^Undo the tick: Cover/ }).click();
+  await page.getByRole("button", { name: /^Undo: Cover/ }).click();
   await expect(title(page)).toHaveText(FIRST[1] ?? "");
   await tick(page, FIRST[1] ?? "");
 

@@ -301,14 +301,14 @@ describe("bad input", () => {
     expect((await tick("brake", "3600000")).status).toBe(200);
     expect((await tick("key-on", "-5")).status).toBe(400);
     expect((await tick("key-on", "99999999999999")).status).toBe(200);
-    const snapshot = await (await get(`/jobs/${waitingJob}/snapshot.json`, technician)).json();
+    const kept = await (await get(`/jobs/${waitingJob}/kept.json`, technician)).json();
     const at = (step: string) =>
-      Date.parse(snapshot.entries.find((e: { data: { step?: string } }) => e.data.step === step).at);
+      Date.parse(kept.entries.find((e: { data: { step?: string } }) => e.data.step === step).at);
     expect(Math.abs(before - 3_600_000 - at("brake"))).toBeLessThan(60_000);
     // A clock from another age counts as a week at most.
     expect(before - at("key-on")).toBeLessThan(8 * 24 * 3_600_000);
     const stranger = await signIn("lead@mainland.example");
-    for (const page of ["hands", "snapshot.json", "trays.pdf", "learned"])
+    for (const page of ["hands", "kept.json", "trays.pdf", "learned"])
       expect([page, (await get(`/jobs/${waitingJob}/${page}`, stranger)).status]).toEqual([page, 404]);
   });
 

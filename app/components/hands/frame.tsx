@@ -1,6 +1,7 @@
 import { Check, ChevronLeft, ChevronRight, RotateCcw } from "lucide";
 import { type ReactNode, type TouchEvent, useEffect, useRef } from "react";
-import { Button } from "~/app/components/controls";
+import { Link } from "react-router";
+import { Button, buttonLook } from "~/app/components/controls";
 import { Icon } from "../icon";
 
 /** One thing at a time for one clean hand: what to do, its picture, and large buttons under the thumb. */
@@ -24,7 +25,8 @@ export function HandsFrame({
   then: ReactNode;
   /** Takes the tick before back; null when there is none to take back. */
   undo: { title: string; act(): void } | null;
-  done: { label: string; look: "next" | "plain"; disabled: boolean; act(): void };
+  /** With an address it is done there. */
+  done: { label: string; look: "next" | "plain"; disabled: boolean; act(): void; to?: string };
   /** A button beside Done. */
   more: ReactNode;
   move(by: number): void;
@@ -47,30 +49,27 @@ export function HandsFrame({
       <footer className="border-t border-rule bg-raised px-3 pt-2 pb-3 sm:px-8">
         <p className="mb-2 flex items-center gap-3 text-quiet">
           <span className="min-w-0 flex-1 truncate">{then}</span>
-          {undo && (
-            <Button
-              look="quiet"
-              className="shrink-0 px-0!"
-              aria-label={`Undo the tick: ${undo.title}`}
-              onClick={undo.act}
-            >
-              <Icon of={RotateCcw} size={18} /> Undo<span className="hidden sm:inline"> “{undo.title}”</span>
-            </Button>
-          )}
+          {undo && <UndoButton undo={undo} />}
         </p>
         <div className="flex gap-2">
           <Button aria-label="Step before" className="min-h-20! px-2! sm:px-4!" onClick={() => move(-1)}>
             <Icon of={ChevronLeft} size={28} />
           </Button>
-          <Button
-            look={done.look}
-            className="min-h-20! min-w-0 flex-1 px-2! text-xl sm:text-2xl"
-            disabled={done.disabled}
-            onClick={done.act}
-            aria-keyshortcuts="Space"
-          >
-            <Icon of={Check} size={32} /> {done.label}
-          </Button>
+          {done.to ? (
+            <Link to={done.to} className={`${buttonLook("next")} min-h-20! min-w-0 flex-1 px-2! text-xl sm:text-2xl`}>
+              Open its page
+            </Link>
+          ) : (
+            <Button
+              look={done.look}
+              className="min-h-20! min-w-0 flex-1 px-2! text-xl sm:text-2xl"
+              disabled={done.disabled}
+              onClick={done.act}
+              aria-keyshortcuts="Space"
+            >
+              <Icon of={Check} size={32} /> {done.label}
+            </Button>
+          )}
           {more}
           <Button aria-label="Step after" className="min-h-20! px-2! sm:px-4!" onClick={() => move(1)}>
             <Icon of={ChevronRight} size={28} />
@@ -78,6 +77,14 @@ export function HandsFrame({
         </div>
       </footer>
     </main>
+  );
+}
+
+export function UndoButton({ undo }: { undo: { title: string; act(): void } }) {
+  return (
+    <Button look="quiet" className="shrink-0 px-0!" aria-label={`Undo: ${undo.title}`} onClick={undo.act}>
+      <Icon of={RotateCcw} size={18} /> Undo<span className="hidden sm:inline"> “{undo.title}”</span>
+    </Button>
   );
 }
 

@@ -1,5 +1,5 @@
-import { Connection } from "~/app/components/strip/hands-bar";
-import { LeftByOthers, Refused } from "~/app/components/strip/hands-left";
+import { Connection } from "~/app/components/hands/bar";
+import { LeftByOthers, Refused } from "~/app/components/hands/left";
 import type { Outbox } from "~/app/lib/outbox";
 
 /** What was done without connection: how much waits here, and what the server did not take. Nothing when all is sent. */

@@ -11,7 +11,7 @@ import { type Act, onPage } from "./act";
 import { bank } from "./settings";
 
 /** True once something was taken off: what was not looked at before is not asked for in the middle of the work. */
-export function hasBegun({ state }: Job, view: StripView): boolean {
+function hasBegun({ state }: Job, view: StripView): boolean {
   return state.plugged.size > 0 || view.done.some((d) => !d.prepStep);
 }
 

@@ -47,6 +47,9 @@ function* acts(job: Job, now: string): Generator<Act> {
   yield* choose(job, view);
   yield* towards("strip", onTheBench(job, view));
   yield* towards("strip", firmware(job));
+  // Who has passed the bench test over closes first, whatever is still to be plugged.
+  const over = view.gate === "passedOver" && view.left.length === 0 && standsOpen(view);
+  if (over) yield* backAfter(view);
   yield* towards(view.left.length > 0 ? "strip" : undefined, wayIn(job, view, now));
   yield* settings(job, view);
   yield* towards("prove", beforeBench(view));
@@ -57,10 +60,8 @@ function* acts(job: Job, now: string): Generator<Act> {
     yield* bench;
     yield* stillToCome(job, now);
   } else if (standsOpen(view)) {
-    // Who has passed the bench test over closes first.
-    if (view.gate !== "passedOver") yield* bench;
-    yield* backAfter(view);
-    if (view.gate === "passedOver") yield* bench;
+    yield* bench;
+    if (!over) yield* backAfter(view);
     yield* later(job);
     yield* codes(job);
   } else {

@@ -3,29 +3,21 @@ import { Link } from "react-router";
 import type { Outbox } from "~/app/lib/outbox";
 import { countWords } from "~/core/model/labels";
 import { isOpen } from "~/core/offline/outbox";
-import type { StripView } from "~/core/strip/view";
+import type { HandsView } from "~/core/views/hands";
 import { buttonLook, ScrollX } from "../controls";
 import { Icon } from "../icon";
 import { Mark } from "../marks";
 
-/** Job, connection and how far the way is. */
-export function HandsBar({
-  job,
-  outbox,
-  view,
-  whole,
-}: {
-  job: { id: string; number: number; title: string };
-  view: StripView;
-  outbox: Outbox;
-  whole: number;
-}) {
+/** Job, connection and how far the work is. */
+export function HandsBar({ view, outbox }: { view: HandsView; outbox: Outbox }) {
+  const { job, done, order, act } = view;
+  const whole = done + order.length;
   return (
     <header className="border-b border-rule">
       <div className="flex items-center gap-2 px-3 py-1">
         {/* Without connection nobody can be asked who is signed in: the page comes from this device as a whole. */}
         <Link
-          to={`/jobs/${job.id}/strip`}
+          to={`/jobs/${job.id}/${act?.stage ?? "handover"}`}
           reloadDocument={outbox.connection === "offline"}
           className={`${buttonLook("quiet")} px-2!`}
           aria-label="Leave this mode"
@@ -39,21 +31,21 @@ export function HandsBar({
       </div>
       <div
         role="progressbar"
-        aria-label="Steps done"
-        aria-valuenow={view.ticks}
+        aria-label="Done"
+        aria-valuenow={done}
         aria-valuemin={0}
         aria-valuemax={whole}
         className="h-1.5 bg-rule"
       >
-        <div className="h-full bg-ink" style={{ width: `${whole === 0 ? 0 : (view.ticks / whole) * 100}%` }} />
+        <div className="h-full bg-ink" style={{ width: `${whole === 0 ? 0 : (done / whole) * 100}%` }} />
       </div>
-      <CarLine {...view} />
+      <CarLine {...view.strip} />
     </header>
   );
 }
 
 /** The car as it stands, in one line. */
-function CarLine({ car, screwsOut }: Pick<StripView, "car" | "screwsOut">) {
+function CarLine({ car, screwsOut }: HandsView["strip"]) {
   const parts = [
     `battery ${car.battery}`,
     car.keyKnown ? `key ${car.key}` : "key not known",
