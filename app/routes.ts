@@ -29,6 +29,7 @@ export default [
     route("library/:map.csv", "routes/library/map-table.ts"),
     route("library/:kind/:slug", "routes/library/profile.tsx"),
     route("jobs/new", "routes/jobs/new.tsx"),
+    route("jobs/fits", "routes/jobs/fits.ts"),
     route("jobs/import", "routes/jobs/import.ts"),
     route("jobs/:job", "routes/jobs/job.ts", [
       layout("routes/jobs/layout.tsx", [

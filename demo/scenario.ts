@@ -2,7 +2,10 @@
  * The demonstration: an island workshop that keeps the cars of a district-nurse service and a harbour taxi on the
  * road. Makers, models, people, numbers and bus data are invented.
  */
+
 import { z } from "zod";
+import { offerOf } from "../core/fit/offer";
+import { isBlank } from "../core/job/blank";
 import { jobStripView } from "../core/job/car-state";
 import { decide } from "../core/job/decide";
 import { Job, type OpenedWith } from "../core/job/job";
@@ -38,7 +41,7 @@ const BOARD_JOB = { car: "sundrey-heron-20", variant: "sundrey-heron-20-h1", kit
 /** Documents of the job whose radio comes from a sister car and has to be coded. */
 const CODED_JOB = { car: "kestrane-fjell-11", variant: "kestrane-fjell-11-f1", kit: "kestrane-sister-s4" };
 /** Documents of the job whose module comes blank and is told the car by a translation. */
-const BLANK_JOB = { car: "velmora-osk-18", variant: "velmora-osk-18-o2", kit: "orvanto-om9-blank" };
+const BLANK_JOB = { car: "velmora-osk-18", variant: "velmora-osk-18-o2", kit: "orvanto-om9-blank-b" };
 /** Longer than any car of the library wants between battery and airbag. */
 const BATTERY_WAIT_MIN = 15;
 const TECHNICIAN = "Tomas Ebdal";
@@ -156,6 +159,10 @@ class Diary {
   /** Stores the job with its log. */
   async store(db: Database, shopId: string, profiles: Profiles, fault: string | null = null): Promise<void> {
     const { entries, state } = this.job;
+    const { plan } = this;
+    const { verdict } = offerOf(plan.documents, state, plan.chosen, []);
+    if (!isBlank(plan.documents.kit) && verdict.level === "impossible")
+      throw new Error(`demonstration, ${this.title}: its kit does not fit. ${verdict.text}`);
     await db.transaction(async (sql) => {
       await insertJob(sql, {
         id: this.jobId,

@@ -2,7 +2,7 @@ import { data } from "react-router";
 import { type Candidate, rankKits } from "~/core/fit/rank";
 import type { Job } from "~/core/job/job";
 import { type ColourMeaning, colourMeanings } from "~/core/library/colours";
-import type { KitProfile } from "~/core/model/profile";
+import type { CarProfile, KitProfile, VariantProfile } from "~/core/model/profile";
 import { rankRequest } from "~/core/views/fit";
 import type { Account } from "~/db/accounts";
 import { recallOr } from "~/db/cache";
@@ -28,6 +28,26 @@ export async function ranked(account: Account, job: Job, kits: readonly KitProfi
     request.firmware,
   ]);
   return recallOr("ranking", key, RANKING_KB, () => rankKits(request));
+}
+
+/** Kits that fit a car with a radio in no way, by name, each with the reason. */
+export function misfits(
+  { shopId }: Account,
+  car: CarProfile,
+  variant: VariantProfile,
+  kits: readonly KitProfile[],
+): Record<string, string> {
+  const key = `misfits ${shopId} ${[car, variant, ...kits].map((d) => `${d.id}@${d.version}`).join()}`;
+  return recallOr("ranking", key, RANKING_KB, () => {
+    const all = rankKits({ car, variant, kits, wishes: [], firmware: "" });
+    return Object.fromEntries(
+      kits.flatMap((kit) => {
+        const mine = all.filter((c) => c.kit === kit.id);
+        const never = mine.every((c) => c.verdict.level === "impossible");
+        return never && mine[0] ? [[kit.id, mine[0].verdict.text]] : [];
+      }),
+    );
+  });
 }
 
 /** Colours of this kit that mean something else in another kit of the shop. */

@@ -1,6 +1,5 @@
 import { ComposeError } from "./errors";
 import { askedChoices, type Choices, conditionTest } from "./kit-condition";
-import { describePort } from "./labels";
 import { oncePer } from "./once";
 import type { CarProfile, KitLink, KitPart, KitProfile, VariantProfile } from "./profile";
 import { DEFAULT_SITUATION, type Link, type Part, type Settings, type Situation, type System } from "./types";
@@ -54,7 +53,7 @@ export function composeFitted(
     if (stock.links.some((l) => sameEnds(l, u))) continue;
     throw new ComposeError(
       `kit ${kit.title}`,
-      `it opens the connection ${describePort(stock, u.a)} – ${describePort(stock, u.b)}, which this car does not have.`,
+      `it goes between a plug and its socket that this car with this radio does not have${whyWords(u.why)}`,
       "Choose another kit or correct the profile.",
     );
   }
@@ -63,7 +62,7 @@ export function composeFitted(
   if (duplicate)
     throw new ComposeError(
       `kit ${kit.title}`,
-      `it brings “${duplicate.name}” in a place that this car has filled already (${duplicate.id}).`,
+      `it brings “${duplicate.name}” in a place that this car has filled already.`,
       "Choose another kit, or let the profile replace the part.",
     );
   const parts: Part[] = [...left.parts, ...brought];
@@ -108,11 +107,11 @@ function withNeeds(part: KitPart, applies: ReturnType<typeof conditionTest>): Pa
 function withoutReplaced(stock: System, kit: KitProfile): Pick<System, "parts" | "links"> {
   if (kit.replaces.length === 0) return stock;
   const gone = new Set(kit.replaces.map((r) => r.part));
-  for (const { part, ifPresent } of kit.replaces) {
+  for (const { part, why, ifPresent } of kit.replaces) {
     if (!ifPresent && !stock.parts.some((p) => p.id === part))
       throw new ComposeError(
         `kit ${kit.title}`,
-        `it replaces “${part}”, which this car does not have.`,
+        `it replaces something that this car does not have${whyWords(why)}`,
         "Choose another kit or correct the profile.",
       );
   }
@@ -121,13 +120,18 @@ function withoutReplaced(stock: System, kit: KitProfile): Pick<System, "parts" |
   return { parts: stock.parts.filter((p) => !gone.has(p.id)), links: stock.links.filter((l) => !touches(l)) };
 }
 
+/** The reason in the words of the kit, to end a sentence. */
+function whyWords(why: string): string {
+  return why ? `: “${why.replace(/\.$/, "")}”.` : ".";
+}
+
 function existing(link: KitLink, partOf: ReadonlyMap<string, Part>, kit: KitProfile): KitLink {
   for (const end of [link.a, link.b]) {
     const [partId, portId] = end.split(".");
     if (partOf.get(partId ?? "")?.ports.some((port) => port.id === portId)) continue;
     throw new ComposeError(
       `kit ${kit.title}, connection “${link.say}”`,
-      `this car has no place for it (${end}).`,
+      "this car with this radio has no place for it.",
       "Choose another kit or correct the profile.",
     );
   }
@@ -146,7 +150,7 @@ function plannedSettings(
     if (!setting?.values.includes(s.value))
       throw new ComposeError(
         `kit ${kit.title}, setting “${s.say}”`,
-        `the car has no setting ${s.setting} with the value “${s.value}”.`,
+        "neither car nor kit has this setting with the value that is asked for.",
         "Choose another kit or correct the profile.",
       );
     settings[s.setting] = s.value;

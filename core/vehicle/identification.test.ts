@@ -19,10 +19,30 @@ describe("identification number", () => {
     expect(notes[0]?.text).toContain("digit 0");
   });
 
-  it("is an error in North America and only a remark elsewhere", () => {
+  it("looks at the check digit only where the market asks for one", () => {
     expect(decodeIdentification("1M8GDM9A0KP042788", [], 2026).notes[0]?.level).toBe("error");
-    expect(decodeIdentification("WM8GDM9A0KP042788", [], 2026).notes[0]?.level).toBe("watch");
+    expect(decodeIdentification("LM8GDM9A0KP042788", [], 2026).notes[0]?.level).toBe("error");
+    for (const first of ["W", "0", "J", "Z"])
+      expect(decodeIdentification(`${first}M8GDM9A0KP042788`, [], 2026).notes).toEqual([]);
   });
+
+  it.each(["GDR31-1042788", "AB12 0042788", "KT7W1234567"])(
+    "reads no year and no region from the frame number %s",
+    (typed) => {
+      const { frame, complete, modelYears, region, says } = decodeIdentification(
+        typed,
+        [{ pattern: "???????????????? ".trim().padEnd(17, "?"), says: "anything" }],
+        2026,
+      );
+      expect({ frame, complete, modelYears, region, says }).toEqual({
+        frame: true,
+        complete: false,
+        modelYears: [],
+        region: "",
+        says: [],
+      });
+    },
+  );
 
   it("says how many characters are missing or too many", () => {
     expect(decodeIdentification("1M8GD", [], 2026).notes[0]?.text).toBe("5 of 17 characters.");

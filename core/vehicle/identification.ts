@@ -10,6 +10,8 @@ export interface Identification {
   /** Upper case, without spaces. */
   number: string;
   complete: boolean;
+  /** A frame number, as cars of some markets have instead: shorter, and nothing can be read from it. */
+  frame: boolean;
   /** Null until 17 characters stand there without a forbidden one. */
   checkDigit: { expected: string; found: string; matches: boolean; compulsory: boolean } | null;
   /** Possible model years of the character at position 10, oldest first. */
@@ -20,6 +22,9 @@ export interface Identification {
 }
 
 const LENGTH = 17;
+/** Frame numbers are so long without their dash: a code of the type and six or seven digits (from memory). */
+const FRAME = /^[A-Z0-9]{2,7}\d{6,7}$/;
+const FRAME_LENGTH = { min: 9, max: 13 };
 const WEIGHTS = [8, 7, 6, 5, 4, 3, 2, 10, 0, 9, 8, 7, 6, 5, 4, 3, 2];
 const LETTERS: Readonly<Record<string, number>> = {
   A: 1,
@@ -69,7 +74,7 @@ export function checkDigit(number: string): string | null {
 /**
  * Decodes an identification number as far as it is typed.
  *
- * The check digit is compulsory in North America only (first character 1 to 5); elsewhere a mismatch is only noted.
+ * The check digit is looked at only where the market asks for one: North America and China, by the first character.
  * Model years follow position 10 with its 30-year cycle from 1980. Source: 49 CFR 565.15; ISO 3779, 3780 (from memory).
  *
  * @param patterns what the shop's library says, `?` for any character
@@ -90,16 +95,24 @@ export function decodeIdentification(
     });
   const complete = number.length === LENGTH && notes.length === 0;
   const check = complete ? checkResult(number) : null;
-  if (check) notes.push(checkNote(check));
+  const checked = check && checkNote(check);
+  if (checked) notes.push(checked);
+  const frame = number.length >= FRAME_LENGTH.min && number.length <= FRAME_LENGTH.max && FRAME.test(number);
   if (number.length > 0 && number.length < LENGTH)
-    notes.push({ level: "watch", position: 0, text: `${number.length} of ${LENGTH} characters.` });
+    notes.push({
+      level: "watch",
+      position: 0,
+      text: `${number.length} of ${LENGTH} characters.${frame ? " If it is a frame number it is right: year and maker cannot be read from it." : ""}`,
+    });
   return {
     number,
     complete,
+    frame,
     checkDigit: check,
-    modelYears: modelYears(number[9] ?? "", latestYear),
-    region: region(number[0] ?? ""),
-    says: number.length >= 3 ? patterns.filter((p) => fits(number, p.pattern)).map((p) => p.says) : [],
+    // A place means something only where all are filled.
+    modelYears: number.length === LENGTH ? modelYears(number[9] ?? "", latestYear) : [],
+    region: number.length === LENGTH ? region(number[0] ?? "") : "",
+    says: number.length >= 3 && !frame ? patterns.filter((p) => fits(number, p.pattern)).map((p) => p.says) : [],
     notes,
   };
 }
@@ -128,25 +141,22 @@ function characterNotes(number: string): IdentificationNote[] {
   });
 }
 
+/** North America (49 CFR 565.15) and China (GB 16735, from memory) ask for a check digit; elsewhere there is none. */
+const COMPULSORY = /^[1-5L]/;
+
 function checkResult(number: string) {
   const expected = checkDigit(number) ?? "";
   const found = number[8] ?? "";
-  return { expected, found, matches: expected === found, compulsory: /[1-5]/.test(number[0] ?? "") };
+  return { expected, found, matches: expected === found, compulsory: COMPULSORY.test(number[0] ?? "") };
 }
 
-function checkNote(check: NonNullable<Identification["checkDigit"]>): IdentificationNote {
+function checkNote(check: NonNullable<Identification["checkDigit"]>): IdentificationNote | null {
+  if (!check.compulsory) return null;
   if (check.matches) return { level: "good", position: 9, text: `Check digit ${check.found} agrees.` };
-  if (check.compulsory) {
-    return {
-      level: "error",
-      position: 9,
-      text: `Position 9 is ${check.found}, the check digit must be ${check.expected}. At least one character is misread: compare with the plate.`,
-    };
-  }
   return {
-    level: "watch",
+    level: "error",
     position: 9,
-    text: `Position 9 is ${check.found}; as a check digit it would be ${check.expected}. Outside North America this is allowed.`,
+    text: `Position 9 is ${check.found}, the check digit must be ${check.expected}. At least one character is misread: compare with the plate.`,
   };
 }
 

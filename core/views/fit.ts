@@ -70,7 +70,10 @@ export function offerView(
       ...c,
       usual: usual[c.id] ?? c.default,
       chosen: chosen[c.id] ?? c.default,
-      options: c.options.map((o) => ({ ...o, follows: followsFrom(kit, c.id, o.id) })),
+      options: c.options.map((o) => ({
+        ...o,
+        follows: followsFrom({ car: plan.documents.car, kit, stock: plan.stock }, chosen, c.id, o.id),
+      })),
     })),
     isCurrent,
     confirmed: isCurrent && state.choices !== null && isSame(chosen, resolveChoices(kit, state.choices)),

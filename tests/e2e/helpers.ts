@@ -157,6 +157,20 @@ export async function shortWait(page: Page): Promise<void> {
   }
 }
 
+/** Opens step-by-step mode and does what comes on the bench, before the first cover. */
+export async function openHands(page: Page, job: string): Promise<void> {
+  await page.goto(`${job}/hands`);
+  await hydrated(page);
+  const title = page.getByRole("heading", { level: 1 });
+  for (const bench of ["Set the switch bank and enter how it stands", "Lay the kit out on the bench"]) {
+    if ((await title.textContent()) !== bench) continue;
+    await expect(async () => {
+      await page.locator("footer button.bg-accent").click({ timeout: 900 });
+      await expect(title).not.toHaveText(bench, { timeout: 900 });
+    }).toPass({ timeout: 20_000 });
+  }
+}
+
 /** Says how the car stands, as the buttons of its state do. */
 export async function stands(page: Page, job: string, sets: Record<string, string | boolean>): Promise<void> {
   await pressed(page, job, { kind: "strip.stands", data: { sets } });

@@ -42,7 +42,7 @@ test("a log of millions of frames is opened, zoomed, left and opened again", asy
       title: "Ferry deck: a long recording",
       car: "Velmora Osk, 2016 to 2020, automatic",
       variant: "Radio O2, 1024x600 without mirroring",
-      kit: "Orvanto OM-9, loaded for the car",
+      kit: "Orvanto OM-9 with harness B, loaded for the car",
     });
     await page.goto(`${job}/bus`);
     await hydrated(page);

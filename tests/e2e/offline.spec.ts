@@ -1,5 +1,5 @@
 import { type BrowserContext, expect, type Page } from "@playwright/test";
-import { hydrated, inHand, newJob, openJob, rows, signIn, take, test } from "./helpers";
+import { hydrated, inHand, newJob, openHands, openJob, rows, signIn, take, test } from "./helpers";
 
 test("plugs, settings and tests go on without connection, and reach the log when it is back", async ({
   page,
@@ -51,6 +51,8 @@ test("steps are ticked and points are noted out of reach of the workshop, and th
     variant: "Radio R2 with separate screen 1024x600",
     kit: "Orvanto OM-8 mirroring kit",
   });
+  await openHands(page, job);
+  await expect(page.getByRole("status")).toHaveText("Saved");
   await page.goto(`${job}/strip`);
   await hydrated(page);
   await cutOff(context, page);

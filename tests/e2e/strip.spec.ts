@@ -1,7 +1,19 @@
 import { execFileSync } from "node:child_process";
 import { writeFileSync } from "node:fs";
 import { type BrowserContext, expect, type Page } from "@playwright/test";
-import { hydrated, newJob, openJob, QUICK, rows, shortWait, signIn, signInByForm, take, test } from "./helpers";
+import {
+  hydrated,
+  newJob,
+  openHands,
+  openJob,
+  QUICK,
+  rows,
+  shortWait,
+  signIn,
+  signInByForm,
+  take,
+  test,
+} from "./helpers";
 
 const status = (page: Page) => page.getByRole("status");
 const title = (page: Page) => page.getByRole("heading", { level: 1 });
@@ -15,14 +27,6 @@ async function ownJob(page: Page, title: string): Promise<string> {
     variant: "Radio R2 with separate screen 1024x600",
     kit: "Orvanto OM-8 mirroring kit",
   });
-}
-
-async function hands(page: Page, job: string): Promise<void> {
-  await page.goto(`${job}/hands`);
-  await hydrated(page);
-  // What is done on the bench comes before the first cover.
-  for (const bench of ["Set the switch bank and enter how it stands", "Lay the kit out on the bench"])
-    if ((await title(page).textContent()) === bench) await tick(page, bench);
 }
 
 /** Ticks the step shown by the space bar. Two presses within a second are one, so it is pressed again after that. */
@@ -56,7 +60,7 @@ test("strip and refit: a preparation, an airbag step, no connection in the middl
     ...QUICK,
     kit: "Orvanto OM-8 mirroring kit",
   });
-  await hands(page, job);
+  await openHands(page, job);
   const done: string[] = [];
   for (let now = ""; done.length < 25; done.push(now)) {
     now = (await title(page).textContent()) ?? "";
@@ -98,7 +102,7 @@ test("strip and refit: a preparation, an airbag step, no connection in the middl
   await expect(rows(page).getByRole("link", { name: /^Bench test.*passed over$/ })).toBeVisible();
 
   // The kit comes another time: it is closed as it is.
-  await hands(page, job);
+  await openHands(page, job);
   await expect(title(page)).toHaveText("Radio in");
   await expect(page.getByText("on the way back")).toBeVisible();
   await tick(page, "Radio in");
@@ -131,7 +135,7 @@ test("a step is split, added, left out, noted with a photo, and the plan of the 
 }) => {
   test.setTimeout(120_000);
   const job = await ownJob(page, "Nurse car 13: differs");
-  await hands(page, job);
+  await openHands(page, job);
   await tick(page, FIRST[0] ?? "");
   await tick(page, FIRST[1] ?? "");
   await page.getByRole("button", { name: /^Undo: Cover/ }).click();
@@ -191,8 +195,8 @@ test("two people on one job see each other's ticks, and the same step ticked by 
   const two = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
   const job = await ownJob(one, "Nurse car 14: by two");
   await signIn(two, "lead@skerry.example");
-  await hands(one, job);
-  await hands(two, job);
+  await openHands(one, job);
+  await openHands(two, job);
   await tick(one, FIRST[0] ?? "");
   await expect(title(two)).toHaveText(FIRST[1] ?? "", { timeout: 2500 });
 
@@ -216,7 +220,7 @@ test("a device without room says so, keeps ticking and loses nothing", async ({ 
       throw new DOMException("The quota has been exceeded.", "QuotaExceededError");
     };
   });
-  await hands(page, job);
+  await openHands(page, job);
   await tick(page, FIRST[0] ?? "");
   await expect(page.getByText("This device has no room left.")).toBeVisible();
   await tick(page, FIRST[1] ?? "");
@@ -240,7 +244,7 @@ test("a device without room says so, keeps ticking and loses nothing", async ({ 
 
 test("what one person has ticked is not sent under the name of the next", async ({ page, context }) => {
   const job = await ownJob(page, "Nurse car 16: changed hands");
-  await hands(page, job);
+  await openHands(page, job);
   await offline(context, page);
   const unsent = page.waitForEvent("requestfailed", (r) => r.method() === "POST");
   await tick(page, FIRST[0] ?? "");
@@ -254,7 +258,7 @@ test("what one person has ticked is not sent under the name of the next", async 
   await next.goto("/board");
   await next.getByRole("button", { name: "Sign out" }).click();
   await signInByForm(next, "lead@skerry.example");
-  await hands(next, job);
+  await openHands(next, job);
   await expect(status(next)).toHaveText("Not yours, 1 kept here");
   const left = next.getByRole("region", { name: "Left by somebody else" });
   await expect(left).toContainText("1 tick of Tomas Ebdal waits on this device.");

@@ -43,7 +43,7 @@ test("an adapter is pulled out while it records: what was heard is kept, with th
     title: "Ferry deck: a short recording",
     car: "Velmora Osk, 2016 to 2020, automatic",
     variant: "Radio O2, 1024x600 without mirroring",
-    kit: "Orvanto OM-9, loaded for the car",
+    kit: "Orvanto OM-9 with harness B, loaded for the car",
   });
   await page.goto(`${job}/bus/hunt`);
   await hydrated(page);

@@ -49,8 +49,12 @@ export function IdentificationPanel({
       </ul>
       {decoded.number.length > 0 && (
         <dl className="mt-4 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1">
-          <dt className="text-quiet">Region</dt>
-          <dd>{decoded.region}</dd>
+          {decoded.region && (
+            <>
+              <dt className="text-quiet">Region</dt>
+              <dd>{decoded.region}</dd>
+            </>
+          )}
           {decoded.modelYears.length > 0 && (
             <>
               <dt className="text-quiet">Model year</dt>
@@ -69,8 +73,8 @@ export function IdentificationPanel({
         </dl>
       )}
       <p className="mt-4 text-sm text-quiet">
-        1 to 3 maker, 4 to 9 the car with its check digit at 9 (weighted sum modulo 11, 49 CFR 565.15), 10 model year,
-        then the running number.
+        1 to 3 maker, 4 to 9 the car, in North America with a check digit at 9 (weighted sum modulo 11, 49 CFR 565.15),
+        10 model year, then the running number.
       </p>
     </div>
   );

@@ -15,10 +15,13 @@ export function Wishes({
   const { readOnly } = useJob();
   const stored = wishes.filter((w) => w.wanted).map((w) => w.id);
   const known = stored.join();
-  // What was just ticked stands at once; what is stored counts as soon as it is known again.
+  // What was just ticked stands at once; what is stored counts again when nothing is under way any more: on a slow line
+  // the answer to one tick comes after the next one.
   const [ticked, setTicked] = useState<string[] | null>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another stored list replaces what was ticked
-  useEffect(() => setTicked(null), [known]);
+  useEffect(() => {
+    if (!busy) setTicked(null);
+  }, [known, busy]);
   const shown = ticked ?? stored;
   return (
     <Focus

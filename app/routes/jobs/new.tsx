@@ -1,23 +1,25 @@
 import { getFormProps, getInputProps, getSelectProps, useForm } from "@conform-to/react";
 import { getZodConstraint, parseWithZod } from "@conform-to/zod/v4";
 import { useState } from "react";
-import { data, Form, redirect } from "react-router";
+import { data, Form, redirect, useFetcher } from "react-router";
 import { z } from "zod";
 import { Button, Field } from "~/app/components/controls";
 import { Notice } from "~/app/components/marks";
 import { answered, askedOrStays, unlessStayed } from "~/app/lib/stays";
 import { database } from "~/app/server/db.server";
+import { misfits } from "~/app/server/fit.server";
 import { readForm } from "~/app/server/form.server";
 import { person, requireRole, WRITERS } from "~/app/server/session.server";
 import { Shelf } from "~/app/server/shelf.server";
 import { Job, type OpenedWith } from "~/core/job/job";
-import { composeFitted, composeStock } from "~/core/model/compose";
+import { composeStock } from "~/core/model/compose";
 import { CoreError } from "~/core/model/errors";
 import type { Account } from "~/db/accounts";
 import { newId } from "~/db/ids";
 import { createJob, setStandIn } from "~/db/jobs";
 import { listProfiles, newestDocuments, profileById } from "~/db/profiles";
 import type { Route } from "./+types/new";
+import type { loader as fitsOf } from "./fits";
 
 const schema = z.object({
   id: z.uuid(),
@@ -78,9 +80,11 @@ async function chosenProfiles(
       problem: "Without the radio variant no kit can be checked. Choose the radio too, or leave both open.",
     };
   try {
-    if (variant && kit) composeFitted(car, variant, kit);
-    else if (variant) composeStock(car, variant);
-    return { car, variant, kit };
+    if (variant) composeStock(car, variant);
+    const why = variant && kit ? misfits(account, car, variant, [kit])[kit.id] : undefined;
+    return why === undefined
+      ? { car, variant, kit }
+      : { problem: `${kit?.title} does not fit this car. ${why} Choose another, or leave the kit open.` };
   } catch (error) {
     if (error instanceof CoreError) return { problem: `These do not go together. ${error.message}` };
     throw error;
@@ -100,6 +104,9 @@ export default function NewJob({ loaderData, actionData }: Route.ComponentProps)
     onValidate: ({ formData }) => parseWithZod(formData, { schema }),
   });
   const [car, setCar] = useState("");
+  const fits = useFetcher<typeof fitsOf>();
+  const ask = (variant: string) => void fits.load(`/jobs/fits?car=${car}&variant=${variant}`);
+  const never = fits.data?.misfits ?? {};
   const carSlug = loaderData.profiles.find((p) => p.id === car)?.slug;
   const options = (kind: string) =>
     loaderData.profiles.filter((p) => p.kind === kind && (kind !== "variant" || loaderData.carOf[p.slug] === carSlug));
@@ -111,14 +118,30 @@ export default function NewJob({ loaderData, actionData }: Route.ComponentProps)
           {...ids}
           className="field mt-1"
           defaultValue=""
-          onChange={kind === "car" ? (e) => setCar(e.currentTarget.value) : undefined}
+          onChange={(e) => {
+            if (kind === "car") setCar(e.currentTarget.value);
+            if (kind === "variant" && e.currentTarget.value) ask(e.currentTarget.value);
+          }}
         >
           <option value="">{later}</option>
-          {options(kind).map((p) => (
-            <option key={p.id} value={p.id}>
-              {p.title}
-            </option>
-          ))}
+          {options(kind)
+            .filter((p) => kind !== "kit" || !(p.slug in never))
+            .map((p) => (
+              <option key={p.id} value={p.id}>
+                {p.title}
+              </option>
+            ))}
+          {kind === "kit" && Object.keys(never).length > 0 && (
+            <optgroup label="Not for this car and radio">
+              {options(kind)
+                .filter((p) => p.slug in never)
+                .map((p) => (
+                  <option key={p.id} disabled title={never[p.slug]}>
+                    {p.title}
+                  </option>
+                ))}
+            </optgroup>
+          )}
         </select>
       )}
     </Field>

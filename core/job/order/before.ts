@@ -44,7 +44,7 @@ export function* intake(job: Job, view: StripView, now: string): Generator<Act> 
 export function* identity({ plan, state }: Job, now: string): Generator<Act> {
   const lastYear = Number(now.slice(0, 4)) + 1;
   const decoded = decodeIdentification(state.car.identification, plan.documents.car.identification, lastYear);
-  if (decoded.complete || state.unread.has("identification")) return;
+  if (decoded.complete || decoded.frame || state.unread.has("identification")) return;
   yield onPage({
     stage: "intake",
     at: "car",
