@@ -1,12 +1,13 @@
 import { format } from "date-fns";
 import { FilePlus2, Upload } from "lucide";
 import { Link, useFetcher } from "react-router";
+import { TryFirst } from "~/app/components/board/try-first";
 import { Button, buttonLook, Section } from "~/app/components/controls";
 import { Icon } from "~/app/components/icon";
 import { StageLine } from "~/app/components/job/stage-line";
 import { Notice } from "~/app/components/marks";
 import { unlessStayed } from "~/app/lib/stays";
-import { database } from "~/app/server/db.server";
+import { database, demoMode } from "~/app/server/db.server";
 import { person, WRITERS } from "~/app/server/session.server";
 import { type BoardRow, listJobs } from "~/db/jobs";
 import type { Route } from "./+types/board";
@@ -21,6 +22,7 @@ export async function loader({ context }: Route.LoaderArgs) {
     mayWrite: WRITERS.includes(account.role),
     mayBackUp: account.role === "lead",
     shop: account.shopName,
+    isDemo: demoMode(),
   };
 }
 
@@ -30,7 +32,7 @@ export const meta: Route.MetaFunction = () => [{ title: "Board · Iteron" }];
 export const shouldRevalidate = unlessStayed;
 
 export default function Board({ loaderData }: Route.ComponentProps) {
-  const { open, closed, mayWrite, mayBackUp, shop } = loaderData;
+  const { open, closed, mayWrite, mayBackUp, shop, isDemo } = loaderData;
   return (
     <main id="content" className="mx-auto max-w-[88rem] px-4 py-6">
       <div className="mb-6 flex flex-wrap items-end justify-between gap-4">
@@ -47,6 +49,7 @@ export default function Board({ loaderData }: Route.ComponentProps) {
           </div>
         )}
       </div>
+      {isDemo && <TryFirst jobs={open} />}
       <Section title="In the shop" aside={`${open.length} ${open.length === 1 ? "job" : "jobs"}`} id="open-jobs">
         {open.length === 0 ? <p>No car in the shop. Start with “New job”.</p> : <Rows jobs={open} />}
       </Section>
@@ -87,7 +90,9 @@ function Rows({ jobs }: { jobs: BoardRow[] }) {
             <span className="block md:col-start-3 md:row-start-1">
               <StageLine stage={job.stage} closed={job.closedAt !== null} />
               <span className="mt-1 block">
-                {job.closedAt ? `Handed over ${format(job.closedAt, "d MMM yyyy")}` : job.nextAction}
+                {job.closedAt
+                  ? `${job.stage === "unfinished" ? "Left" : "Handed over"} ${format(job.closedAt, "d MMM yyyy")}`
+                  : job.nextAction}
               </span>
             </span>
           </Link>

@@ -4,6 +4,7 @@ import { nextAction } from "./order/order";
 
 /** What the board and the library count of a job. */
 export interface BoardLine {
+  /** A stage, or `unfinished` for a car that left so. */
   stage: string;
   nextAction: string;
   kit: { slug: string; title: string };
@@ -14,10 +15,10 @@ export interface BoardLine {
 /** The line of a job on the board at a moment (ISO 8601); identifiers are empty while radio or kit are to be found. */
 export function boardLine(job: Job, now: string): BoardLine {
   const next = nextAction(job, now);
-  const { plan } = job;
+  const { plan, state } = job;
   const { kit, variant } = plan.documents;
   return {
-    stage: next.reached ?? next.stage,
+    stage: state.closed?.as === "unfinished" ? "unfinished" : (next.reached ?? next.stage),
     nextAction: next.action,
     kit: { slug: isBlank(kit) ? "" : kit.id, title: kit.title },
     variantSlug: isBlank(variant) ? "" : variant.id,

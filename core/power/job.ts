@@ -1,4 +1,6 @@
 /** The figures of a job: what its kit adds, and the run from the feed to it. */
+import { layerOf } from "../model/kinds";
+import { locate } from "../model/labels";
 import { Model } from "../model/outcome";
 import type { Settings, Situation, System } from "../model/types";
 import { type Draw, type Load, loadOf } from "./budget";
@@ -26,6 +28,19 @@ export function addedDraws(stock: System, fitted: System, kitParts: ReadonlySet<
         ]
       : [],
   );
+}
+
+/** Names of added parts that are fed and of which nobody says what they draw: a load without them is too small. */
+export function unknownDraws(stock: System, fitted: System, kitParts: ReadonlySet<string>): string[] {
+  return fitted.parts
+    .filter((p) => kitParts.has(p.id) && p.type === "device" && !p.draws && !stock.parts.some((old) => old.id === p.id))
+    .filter((p) => p.needs?.some((n) => isSupply(fitted, `${p.id}.${n.at}`)))
+    .map((p) => p.name);
+}
+
+function isSupply(system: System, ref: string): boolean {
+  const kind = locate(system, ref).contact?.kind;
+  return kind !== undefined && kind !== "ground" && layerOf(kind) === 0;
 }
 
 /** What the kit draws in one situation: the parts that have all they need, the rest asleep. */

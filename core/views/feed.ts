@@ -3,7 +3,7 @@ import { feedNeed } from "../job/feed-need";
 import type { Job } from "../job/job";
 import { rankFeeds } from "../power/feed";
 import { groundPoint } from "../power/ground";
-import { addedDraws, loadBySituation, wholeLoad } from "../power/job";
+import { addedDraws, loadBySituation, unknownDraws, wholeLoad } from "../power/job";
 
 /** Where the car does not say how large its battery is: common practice. */
 const USUAL_BATTERY_AH = 60;
@@ -15,6 +15,8 @@ export function feedView(job: Job) {
   const load = wholeLoad(draws);
   return {
     draws,
+    /** Parts that are fed and of which nobody says what they draw. */
+    unknown: unknownDraws(plan.stock, plan.fitted, plan.touched.parts),
     load,
     candidates: rankFeeds(car.fusePanel ?? [], load, state.feedTests),
     tests: [...state.feedTests],

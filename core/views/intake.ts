@@ -22,6 +22,8 @@ export function intakeView(job: Job, kits: readonly KitProfile[], now: string) {
       sheet: state.car,
       scanned: scannedCodes(job),
       begun: state.carFields.size > 0,
+      /** What could not be read, each with its reason. */
+      unread: [...state.unread].map(([what, u]) => ({ what, reason: u.reason, entry: u.entry })),
       patterns: car.identification,
       years: car.years,
       written: variant.firmware?.written ?? [],

@@ -17,7 +17,8 @@ test("a car is taken in: number decoded as typed, baseline tried, choices previe
   await number.fill("0VMCRA18OK1000318");
   await expect(page.getByText("The letter O never occurs at position 9").first()).toBeVisible();
   await number.fill("0VMCRA18XK1000318");
-  await expect(page.getByText("Check digit X agrees.").first()).toBeVisible();
+  // No market with a check digit: nothing is said of it.
+  await expect(page.getByText(/^Check digit/)).toHaveCount(0);
   await expect(page.getByText("2019").first()).toBeVisible();
   await page.getByLabel("Odometer, km").fill("many");
   await page.getByRole("button", { name: "Save the car" }).click();
@@ -82,7 +83,6 @@ test("the way in stops at hazards, plugs and switches follow", async ({ page }) 
 
   await page.goto(`${job}/connect`);
   await hydrated(page);
-  await expect(rows(page)).toContainText("No conflicts found");
   await plugNext(page);
   await take(page, /^Signal path/);
   await page

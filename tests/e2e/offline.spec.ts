@@ -11,7 +11,7 @@ test("plugs, settings and tests go on without connection, and reach the log when
 
   // A plug: done, counted and drawn on the device.
   const plugged = inHand(page)
-    .getByRole("button", { name: /^(Off|Plugged|Parked)/ })
+    .getByRole("button", { name: /^(Unplugged|Plugged|Parked)/ })
     .first();
   const first = (await inHand(page).getByRole("heading").first().textContent()) ?? "";
   await plugged.click();

@@ -48,7 +48,11 @@ export function Keys({ move }: { move(by: number): void }) {
 /** Typing, or a control that uses the key itself. */
 function isTyping(e: KeyboardEvent): boolean {
   const at = e.target as HTMLElement;
-  if (at.closest("input, textarea, select, [contenteditable], [role=dialog]")) return true;
+  if (at.closest("[role=dialog]")) return true;
+  // A box to tick takes the space bar, a choice the arrows as well; letters are free.
+  const box = at.closest<HTMLInputElement>("input[type=checkbox], input[type=radio]");
+  if (box) return e.key === " " || (box.type === "radio" && e.key.startsWith("Arrow"));
+  if (at.closest("input, textarea, select, [contenteditable]")) return true;
   return e.key === " " && at.closest("button, a, summary") !== null;
 }
 

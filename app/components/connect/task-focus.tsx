@@ -15,7 +15,7 @@ const WORDS: Record<ConnectTask["kind"], string> = {
   plug: "Plug",
 };
 export const TASK_DONE: Record<ConnectTask["kind"], string> = {
-  unplug: "Off",
+  unplug: "Unplugged",
   park: "Parked",
   move: "Moved",
   cut: "Moved",

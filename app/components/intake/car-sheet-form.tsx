@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { Form, useNavigation } from "react-router";
 import { entryId } from "~/core/job/entry-id";
 import { CAR_LABELS, type CarField, type CarSheet } from "~/core/log/kinds/intake/car";
+import type { Unread } from "~/core/log/kinds/intake/unread";
 import { Focus } from "../bench/focus";
 import { Button, Field } from "../controls";
 import { useJob } from "../entry-form";
@@ -10,11 +11,13 @@ import { Notice } from "../marks";
 import { FaultList, FirmwareRead, ReadStandIn, TakeScan } from "./car-readings";
 import { checking } from "./checking";
 import { IdentificationPanel } from "./identification-panel";
+import { NotReadable } from "./not-readable";
 
 interface Props {
   sheet: CarSheet;
   /** Somebody has written on the sheet already. */
   begun: boolean;
+  unread: { what: Unread; reason: string; entry: string }[];
   scanned: { text: string; at: string } | null;
   patterns: { pattern: string; says: string }[];
   years: { from: number; to: number };
@@ -112,6 +115,7 @@ function SheetForm(props: Props & { onTouch(touched: boolean): void }) {
               />
             )}
           </Field>
+          <NotReadable what="identification" unread={props.unread} empty={typed === ""} />
         </div>
         <div className="md:col-start-2 md:row-span-2 md:row-start-1">
           <IdentificationPanel typed={typed} patterns={patterns} years={years} thisYear={thisYear} />
@@ -155,6 +159,7 @@ function SheetForm(props: Props & { onTouch(touched: boolean): void }) {
               />
             )}
           </Field>
+          <NotReadable what="firmware" unread={props.unread} empty={firmware === ""} />
           <FirmwareRead text={firmware} written={props.written} versions={props.versions} />
           <Field
             label="Fault codes before"
@@ -174,6 +179,7 @@ function SheetForm(props: Props & { onTouch(touched: boolean): void }) {
           <div className="flex flex-wrap gap-2">
             {props.standIn && <ReadStandIn onRead={fillCodes} />}
             <TakeScan scanned={props.scanned} onRead={fillCodes} />
+            <NotReadable what="faultCodes" unread={props.unread} empty={codes === ""} />
           </div>
           <FaultList text={codes} />
           <Field label="Note" errors={fields.note.errors}>

@@ -1,4 +1,5 @@
 import { STAGES, type Stage } from "~/core/log/stages";
+import { Mark } from "../marks";
 
 export const STAGE_NAMES: Readonly<Record<Stage, string>> = {
   intake: "Intake",
@@ -22,6 +23,7 @@ function stations(from: number, to: number): string {
 /** How far a job is, as a short line of stations with the name of the present one. */
 export function StageLine({ stage, closed }: { stage: string; closed: boolean }) {
   const at = closed ? STAGES.length : STAGES.indexOf(stage as Stage);
+  if (stage === "unfinished") return <Mark tone="watch">Left unfinished</Mark>;
   const name = closed ? "Closed" : (STAGE_NAMES[stage as Stage] ?? stage);
   return (
     <span className="flex items-center gap-3">

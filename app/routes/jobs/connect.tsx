@@ -102,7 +102,11 @@ function itemsOf(view: View, kitChosen: boolean): BenchItem[] {
       ...look,
       id: "checks",
       title: "Watch out when connecting",
-      ...(problems > 0 ? { aside: `${problems} to look at` } : kitChosen ? { aside: "No conflicts found" } : {}),
+      ...(problems > 0
+        ? { aside: `${problems} to look at` }
+        : kitChosen && planFindings.length + nowFindings.length === 0
+          ? { aside: "Nothing found" }
+          : {}),
     },
     { ...look, id: "lead", title: "Which lead is this?", aside: "By the code on its label" },
     ...(stays.length > 0 ? [{ ...look, id: "box", title: "Stays in the box" }] : []),
@@ -128,7 +132,12 @@ function InHand({
   if (id === "lane") return <SignalPath {...view} />;
   if (id === "lead") return <WhichLead connections={view.connections} onFound={select} />;
   if (id === "box") return <StaysInBox stays={view.stays} />;
-  return <Checks findings={[...view.nowFindings.filter((f) => f.level !== "stop"), ...view.planFindings]} />;
+  return (
+    <Checks
+      findings={[...view.nowFindings.filter((f) => f.level !== "stop"), ...view.planFindings]}
+      stops={view.stops}
+    />
+  );
 }
 
 /**
@@ -163,13 +172,14 @@ function DoNotSwitchOn({ stops }: { stops: View["stops"] }) {
   );
 }
 
-function Checks({ findings }: { findings: View["planFindings"] }) {
+function Checks({ findings, stops }: { findings: View["planFindings"]; stops: View["stops"] }) {
   const { kitChosen } = useJob();
-  const problems = findings.filter((f) => f.level !== "note");
+  // With anything below it, this would say the opposite of what stands there.
+  const isClear = findings.length === 0 && stops.length === 0;
   return (
     <Focus kicker="The plan, checked against the rules" title="Watch out when connecting">
-      {kitChosen && problems.length === 0 && (
-        <Notice tone="good" title="No conflicts found">
+      {kitChosen && isClear && (
+        <Notice tone="good" title="Nothing found against it">
           <p>
             Every plug mates, every input has one output, every part has supply, fuse and ground, all factory connectors
             are reconnected.

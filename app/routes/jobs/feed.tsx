@@ -125,7 +125,7 @@ function InHand({ id, view }: { id: string; view: View }) {
     case "never":
       return <Never candidates={view.candidates} />;
     case "loads":
-      return <Loads loads={view.loads} draws={view.draws} />;
+      return <Loads loads={view.loads} draws={view.draws} unknown={view.unknown} />;
     case "budget":
       return (
         <Budget draws={view.draws} load={view.load} batteryAh={view.batteryAh} taken={taken} ground={view.ground} />
