@@ -67,7 +67,7 @@ export async function signInByForm(page: Page, email = "technician@skerry.exampl
 /** Opens a job of the demonstration by a part of its title. */
 export async function openJob(page: Page, title: string, surface?: string): Promise<string> {
   const board = await (await page.request.get("/board")).text();
-  const cards = board.split(/(?=href="\/jobs\/)/).slice(1);
+  const cards = board.split(/(?=href="\/jobs\/[0-9a-f-]{36}")/).slice(1);
   const href = /^href="([^"]+)"/.exec(cards.find((c) => c.includes(title)) ?? "")?.[1] ?? "";
   expect(href, `a job with “${title}” on the board`).toMatch(/^\/jobs\/[0-9a-f-]{36}$/);
   await page.goto(surface ? `${href}/${surface}` : href);
