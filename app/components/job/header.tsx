@@ -134,7 +134,8 @@ function Stages({
 }
 
 /** A tick goes only when something is to be done again; then this says how much. */
-function leftWords(left: number | null): string {
+function leftWords(left: number | null | "later"): string {
+  if (left === "later") return "Follows from the kit";
   if (left === null) return "Not needed on this job";
   return left === 0 ? "Nothing left here" : `${left} left here`;
 }

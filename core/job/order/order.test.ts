@@ -1,0 +1,72 @@
+import { describe, expect, it } from "vitest";
+import { demoDocuments } from "../../../profiles/library";
+import { jobOf, logOf } from "../../../tests/support/jobs";
+import { noKit } from "../blank";
+import { orderOf } from "./order";
+import { stagesLeft } from "./stages";
+
+const NOW = "2026-01-05T12:00:00Z";
+const documents = demoDocuments();
+const fresh = jobOf(documents, []);
+const in_ = (job: typeof fresh, steps: readonly string[]) =>
+  job.with(logOf(...steps.map((step) => ({ kind: "strip.step" as const, data: { step, direction: "in" as const } }))));
+
+describe("the order of the whole job", () => {
+  const acts = orderOf(fresh, NOW);
+  const at = (test: (a: (typeof acts)[number]) => boolean) => acts.findIndex(test);
+
+  it("goes from the number of the car to the closing, and brings back everything that comes off", () => {
+    expect(acts[0]?.at).toBe("car");
+    expect(acts.at(-1)?.at).toBe("close");
+    const steps = acts.flatMap((a) => (a.does.kind === "step" && a.does.task.step ? [a.does] : []));
+    const off = steps.filter((s) => s.direction === "in" && s.task.step?.panel).map((s) => s.task.id);
+    const back = steps.filter((s) => s.direction === "back").map((s) => s.task.id);
+    expect(off.length).toBeGreaterThan(3);
+    for (const id of off) expect(back).toContain(id);
+  });
+
+  it("does on the bench what can be done there, and tries everything before a panel goes back", () => {
+    const first = at((a) => a.does.kind === "step");
+    expect(at((a) => a.does.kind === "bank")).toBeLessThan(first);
+    expect(at((a) => a.does.kind === "laidOut")).toBeLessThan(first);
+    const lastBench = acts.findLastIndex((a) => a.does.kind === "test" && a.does.round === "bench");
+    const firstBack = at((a) => a.does.kind === "step" && a.does.direction === "back");
+    expect(lastBench).toBeLessThan(firstBack);
+    expect(at((a) => a.does.kind === "test" && a.does.round === "closed")).toBeGreaterThan(firstBack);
+  });
+
+  it("is one and the same from wherever it is looked at: what is done is gone, the rest keeps its order", () => {
+    const steps = fresh.strip(NOW).left.map((t) => t.id);
+    const titles = (job: typeof fresh) =>
+      orderOf(job, NOW).flatMap((a) =>
+        a.does.kind === "step" && a.does.direction === "in" && a.does.task.step ? [a.action] : [],
+      );
+    const whole = titles(fresh);
+    for (const done of [2, 5, 9]) {
+      const rest = titles(in_(fresh, steps.slice(0, done))).filter((t) => whole.includes(t));
+      expect(rest).toEqual(whole.slice(whole.length - rest.length));
+    }
+  });
+});
+
+describe("the ticks of the stages", () => {
+  it("are not given before a kit says what there is to do", () => {
+    const none = jobOf({ ...documents, kit: noKit() }, []);
+    expect(stagesLeft(none, NOW)).toMatchObject({
+      strip: "later",
+      connect: "later",
+      configure: "later",
+      prove: "later",
+    });
+  });
+
+  it("come to Strip only when everything is back", () => {
+    const open = in_(
+      fresh,
+      fresh.strip(NOW).left.map((t) => t.id),
+    );
+    expect(open.strip(NOW).left).toEqual([]);
+    expect(stagesLeft(open, NOW).strip).toBeGreaterThan(3);
+    expect(stagesLeft(open, NOW).bus).toBeNull();
+  });
+});
