@@ -19,7 +19,7 @@ test("the plan says what is unplugged, moved, parked and left in the box", async
   await confirmOption(page, job, { choice: "Front camera", option: "Fitted", brings: "Brings Front camera" });
   await page.goto(`${job}/connect`);
   await hydrated(page);
-  await expect(rows(page)).toContainText("No conflicts found");
+  await expect(rows(page)).not.toContainText(/to look at/);
   await expect(rows(page)).toContainText("Move the two optical contacts from the car's plug into the harness plug");
   await expect(rows(page)).toContainText("Car loom, radio plug out of Radio K1, main plug");
   await expect(rows(page)).toContainText("Reverse wire to the reverse lamp plug");
