@@ -9,6 +9,8 @@ import type { Route } from "./+types/fits";
 export async function loader({ request, context }: Route.LoaderArgs) {
   const account = person(context);
   const query = new URL(request.url).searchParams;
+  // As long as no radio is chosen every kit may fit.
+  if (!query.has("variant")) return { variant: null, misfits: {} as Record<string, string> };
   const of = (name: string) => profileById(database(), account.shopId, query.get(name) ?? "");
   const [car, variant] = [await of("car"), await of("variant")];
   if (car?.document !== "car" || variant?.document !== "variant")
