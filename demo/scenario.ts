@@ -194,7 +194,7 @@ function daysAgo(days: number, hour: number): Date {
 
 async function waitingJob(db: Database, shopId: string, profiles: Profiles): Promise<void> {
   const diary = new Diary("Harbour taxi 3: phone on the screen", "Harbour taxi", daysAgo(0, 0), demoDocuments());
-  diary.add(sheet({ plate: "SK 3041", odometerKm: 88210, note: "Driver waits until noon." }), 0, COUNTER);
+  diary.add(sheet({ plate: "SK 3041", odometer: "88210 km", note: "Driver waits until noon." }), 0, COUNTER);
   await diary.store(db, shopId, profiles);
 }
 
@@ -208,7 +208,7 @@ async function unknownJob(db: Database, shopId: string, carProfile: string): Pro
     kit: null,
   });
   const note = "Asks at the counter; the car stands outside.";
-  diary.add(sheet({ identification: "0HBDUR182G2000914", plate: "SK 2260", odometerKm: 131450, note }), 0, COUNTER);
+  diary.add(sheet({ identification: "0HBDUR182G2000914", plate: "SK 2260", odometer: "131450 km", note }), 0, COUNTER);
   await diary.store(db, shopId, { car: carProfile, variant: null, kit: null });
 }
 
@@ -217,7 +217,7 @@ async function boardJob(db: Database, shopId: string, heads: readonly { slug: st
   const documents = documentsNamed(BOARD_JOB);
   const diary = new Diary("Ferry office van: phone and rear camera", "Ferry office", daysAgo(0, 2), documents);
   const note = "Loads are seen badly when reversing onto the ramp.";
-  diary.add(sheet({ identification: "0SUHER20XK1003308", plate: "SK 5514", odometerKm: 43920, note }), 0, COUNTER);
+  diary.add(sheet({ identification: "0SUHER20XK1003308", plate: "SK 5514", odometer: "43920 km", note }), 0, COUNTER);
   diary.add({ kind: "intake.wishes", data: { functions: ["phonePicture", "addedRearView"] } }, 4, COUNTER);
   diary.add({ kind: "fit.confirm", data: { choices: { soundPath: "carBluetooth", rearCameraAdded: "fitted" } } }, 12);
   await diary.store(db, shopId, rowsOf(heads, BOARD_JOB));
@@ -232,7 +232,7 @@ async function codedJob(db: Database, shopId: string, heads: readonly { slug: st
     documentsNamed(CODED_JOB),
   );
   const note = "Old radio loses its stations; the new one comes from a sister car.";
-  diary.add(sheet({ identification: "0KEFJL112B3000572", plate: "SK 4410", odometerKm: 152300, note }), 0, COUNTER);
+  diary.add(sheet({ identification: "0KEFJL112B3000572", plate: "SK 4410", odometer: "152300 km", note }), 0, COUNTER);
   for (const test of diary.plan.baseline)
     diary.add({ kind: "intake.baseline", data: { test: test.id, result: "pass", note: "" } }, test.minutes);
   diary.add({ kind: "fit.confirm", data: { choices: {} } }, 5);
@@ -252,7 +252,7 @@ async function blankJob(db: Database, shopId: string, heads: readonly { slug: st
     documentsNamed(BLANK_JOB),
   );
   const note = "The maker of the module has no data for this car; its messages are found on the car itself.";
-  diary.add(sheet({ identification: "0VMSK18PBH2004417", plate: "SK 7702", odometerKm: 61240, note }), 0, COUNTER);
+  diary.add(sheet({ identification: "0VMSK18PBH2004417", plate: "SK 7702", odometer: "61240 km", note }), 0, COUNTER);
   for (const test of diary.plan.baseline)
     diary.add({ kind: "intake.baseline", data: { test: test.id, result: "pass", note: "" } }, test.minutes);
   diary.add({ kind: "intake.wishes", data: { functions: ["phonePicture", "phoneTouch"] } }, 1, COUNTER);
@@ -289,7 +289,7 @@ async function middleJob(db: Database, shopId: string, profiles: Profiles): Prom
     daysAgo(1, 8),
     demoDocuments(),
   );
-  upToBench(diary, "0VMCRA188J1000431", "SK 1127", 61880, 1.1);
+  upToBench(diary, "0VMCRA188J1000431", "SK 1127", "61880 km", 1.1);
   const files = noteFiles(diary);
   const results: [string, "pass" | "nothing"][] = [
     ["hazard/key-off", "pass"],
@@ -312,7 +312,7 @@ async function doubleJob(db: Database, shopId: string, profiles: Profiles): Prom
     daysAgo(2, 7),
     demoDocuments(),
   );
-  upToBench(diary, "0VMCRA180J1000312", "SK 1124", 55210, 1.2);
+  upToBench(diary, "0VMCRA180J1000312", "SK 1124", "55210 km", 1.2);
   await diary.store(db, shopId, profiles, TWO_HIDDEN.join("\n"));
 }
 
@@ -323,7 +323,7 @@ async function closedJob(db: Database, shopId: string, profiles: Profiles): Prom
     daysAgo(6, 7),
     demoDocuments(),
   );
-  upToBench(diary, "0VMCRA183J1000207", "SK 1122", 74305, 1.3);
+  upToBench(diary, "0VMCRA183J1000207", "SK 1122", "74305 km", 1.3);
   const files = noteFiles(diary);
   const passes = (tests: readonly Test[]) => {
     for (const test of tests)
@@ -381,9 +381,9 @@ function signature({ offer }: Diary, name: string): Command {
 }
 
 /** Intake to configured, battery connected for the bench test. */
-function upToBench(diary: Diary, identification: string, plate: string, odometerKm: number, pace: number): void {
+function upToBench(diary: Diary, identification: string, plate: string, odometer: string, pace: number): void {
   const { plan } = diary;
-  diary.add(sheet({ identification, plate, odometerKm, firmware: "R2 4.18" }), 0, COUNTER);
+  diary.add(sheet({ identification, plate, odometer, firmware: "R2 4.18" }), 0, COUNTER);
   for (const test of plan.baseline)
     diary.add({ kind: "intake.baseline", data: { test: test.id, result: "pass", note: "" } }, test.minutes);
   const functions = plan.fitted.functions

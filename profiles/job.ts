@@ -34,7 +34,7 @@ const carFields = z
   .object({
     identification: z.string().trim().max(40),
     plate: z.string().trim().max(20),
-    odometerKm: z.number().int().min(0).max(3_000_000).nullable(),
+    odometer: z.string().regex(/^(\d{1,7} (km|mi))?$/, "A number with km or mi."),
     firmware: z.string().trim().max(60),
     faultCodes: z.string().trim().max(2000),
     note,

@@ -228,6 +228,22 @@ describe("cameras only", () => {
     expect(work("brackwater-view-h", "sundrey-heron-20-h2").steps.map((s) => s.id)).not.toContain("kit-handle");
   });
 
+  it.each([
+    ["plug", undefined, /No wire is cut/],
+    ["not said", "cut", /does not say/],
+  ] as const)(
+    "in a new handle whose lead is %s are cut off only where there is no plug",
+    (handleLead, lasting, says) => {
+      const said = shippedLeaflets().find((l) => l.id === "brackwater-view-h");
+      const kit = buildLeaflet(leaflet.parse({ ...said, handleLead }), []) as KitProfile;
+      const step = kit.steps?.find((s) => s.id === "kit-handle");
+      expect([step?.lasting, step?.detail]).toEqual([lasting, expect.stringMatching(says)]);
+      expect(kit.needs.filter((n) => /wires? of the old handle/.test(n.say))).toHaveLength(
+        handleLead === "plug" ? 0 : 1,
+      );
+    },
+  );
+
   it("are an option of a mirroring kit as well", () => {
     const w = work("pellimar-inlay-7", "sundrey-heron-20-h1", { rearCameraAdded: "fitted" });
     expect(w.gained).toEqual(expect.arrayContaining(["addedRearView", "phonePicture"]));

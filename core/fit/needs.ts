@@ -2,7 +2,7 @@ import { type LeadLine, lengthsOf } from "../lengths/job";
 import { materialAmount } from "../lengths/material";
 import { namesMaterial } from "../lengths/stock";
 import { type Choices, conditionTest, resolveChoices } from "../model/compose";
-import { lowerFirst } from "../model/labels";
+import { lowerFirst, upperFirst } from "../model/labels";
 import type {
   CarProfile,
   KitNeed,
@@ -35,18 +35,33 @@ export interface Needs {
   price: number;
 }
 
-/** A lead that does not reach: known before the dash is open. */
-function extensionLines({ name, check }: LeadLine): NeedLine[] {
-  if (check?.verdict !== "short") return [];
+/** A lead that does not reach is known before the dash is open; so is one whose way nobody has measured. */
+function leadLines(leads: readonly LeadLine[]): NeedLine[] {
+  const part = (say: string, why: string): NeedLine => ({ kind: "part", say, why, minutes: 0, price: 0 });
+  const short = leads.flatMap(({ name, check }) =>
+    check?.verdict === "short"
+      ? [part(`Extension for ${lowerFirst(name)}`, `${check.say} Its price is not in this offer.`)]
+      : [],
+  );
+  const noWay = leads.filter((l) => l.problem);
+  const unknown = leads.filter((l) => l.check?.verdict === "unknown");
+  const named = (list: readonly LeadLine[]) => list.map((l) => lowerFirst(l.name)).join(", ");
   return [
-    {
-      kind: "part",
-      say: `Extension for ${lowerFirst(name)}`,
-      why: `${check.say} Its price is not in this offer.`,
-      minutes: 0,
-      price: 0,
-    },
+    ...short,
+    ...(noWay.length > 0
+      ? [part(`Length not known: ${named(noWay)}`, `${noWay[0]?.problem} Measure with a tape before ordering.`)]
+      : []),
+    ...unknown.map((l) => part(`Length not known: ${lowerFirst(l.name)}`, l.check?.say ?? "")),
   ];
+}
+
+/** What the kit asks for by its name already, a wedge or a driver, is not laid ready twice. */
+export function toolLines(tools: readonly string[], lines: readonly NeedLine[]): NeedLine[] {
+  const named = lines.filter((l) => l.kind === "tool").map((l) => l.say.toLowerCase());
+  const rest = tools.filter((t) => !named.some((n) => n.startsWith(t.toLowerCase())));
+  if (rest.length === 0) return [];
+  const why = "To open this car and close it again.";
+  return [{ kind: "tool", say: upperFirst(rest.join(", ")), why, minutes: 0, price: 0 }];
 }
 
 const MEANS_SAY: Record<SettingMeans, string> = {
@@ -75,7 +90,7 @@ export interface NeedsInput {
 
 /**
  * The needs of a kit on a car: parts, material, tools, wires, drilling, licences, settings to make, and the update
- * path when the radio's firmware is below the floor, an extension where a lead does not reach. Ties and tape are
+ * path when the radio's firmware is below the floor, an extension where a lead does not reach, a way to be measured. Ties and tape are
  * counted from the ways of the leads, where the car says how long they are.
  */
 export function needsOf(input: NeedsInput): Needs {
@@ -95,7 +110,7 @@ export function needsOf(input: NeedsInput): Needs {
         minutes: n.minutes ?? 0,
         price: n.price ?? 0,
       })),
-    ...leads.flatMap(extensionLines),
+    ...leadLines(leads),
     ...material.map((m) => ({
       kind: "material" as const,
       say: `${m.what}, ${materialAmount(m)}`,

@@ -4,7 +4,7 @@ import { type Choices, kitPartIds, resolveChoices } from "../model/compose";
 import { CoreError } from "../model/errors";
 import { firmwareOf } from "./firmware";
 import { type Baseline, type FitVerdict, type LedgerLine, ledger, withBaseline } from "./ledger";
-import { type Needs, needsOf } from "./needs";
+import { type Needs, needsOf, toolLines } from "./needs";
 import { matingClash } from "./offers";
 import { offerVerdict, type Wish } from "./rank";
 import { type Documents, resolveFit, settingsForWishes } from "./resolve-fit";
@@ -68,11 +68,12 @@ export function offerOf(documents: Documents, state: OfferState, asked: Choices,
     );
     const { stock, fitted } = resolved;
     const needs = needsOf({ car, variant, kit, stock, fitted, choices, firmware, placed: state.placed });
+    const time = fitTime(documents, stock, choices, needs.minutes);
     return {
       ...head,
       lines,
-      needs,
-      time: fitTime(documents, stock, choices, needs.minutes),
+      needs: { ...needs, lines: [...needs.lines, ...toolLines(time.tools, needs.lines)] },
+      time,
       verdict: offerVerdict(lines, wishes, needs.lines),
       missing: resolved.switches?.missing ?? [],
       conflict: resolved.switches?.conflict ?? [],

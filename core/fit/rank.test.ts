@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { shippedLibrary } from "../../profiles/library";
+import { jobOf } from "../../tests/support/jobs";
 import { lane } from "../connect/lane";
 import { planJob } from "../job/plan";
 import { lengthsOf } from "../lengths/job";
@@ -10,7 +11,7 @@ import type { FunctionSpec } from "../model/types";
 import { hoursRange } from "./hours";
 import { ledger } from "./ledger";
 import { needsOf } from "./needs";
-import { offerOf } from "./offer";
+import { forOtherKit, offerOf } from "./offer";
 import { offersOf } from "./offers";
 import { byMerit, type Candidate, rankKits } from "./rank";
 import { resolveFit, settingsForWishes } from "./resolve-fit";
@@ -97,6 +98,18 @@ describe("the shipped library", () => {
     const knob = all.find((c) => c.kit === "sundrey-wide-10" && c.choices.knob === "knob");
     const single = all.find((c) => c.kit === "sundrey-wide-10-single" && c.choices.knob === "knob");
     expect([plain?.lost, knob?.lost, single?.lost]).toEqual([["volumeKnob"], [], ["climateRight"]]);
+  });
+
+  it("loses no music from USB with the new socket: a stick plays in it as it did in the old one", () => {
+    const { car, variant } = documents("velmora-osk-18-o1");
+    const kit = kits.find((k) => k.id === "velmora-socket-b");
+    if (!kit) throw new Error("no socket kit");
+    const { stock, fitted, settings } = resolveFit({ car, variant, kit }, {});
+    const usb = ledger(stock, fitted, settings, kitPartIds(kit)).filter((l) => l.functionId === "usbMusic");
+    expect(usb.map((l) => l.verdict)).toEqual(["kept"]);
+    // With the phone on its cable the phone is what plays.
+    const sound = fitted.functions.find((f) => f.id === "phoneSound") as FunctionSpec;
+    expect(new Model(fitted, {}, settings).try(sound, "on").outcome.kind).toBe("ok");
   });
 
   it("the ring is open and there is no sound while the optical contacts stay in the old plug", () => {
@@ -294,6 +307,48 @@ describe("one time, one count", () => {
     });
     expect(extensions(cut(9))).toEqual([]);
     expect(extensions(cut(0.2)).length).toBeGreaterThan(short.length);
+    expect(extensions(cut(0.2)).map((l) => l.say)).toContain("Extension for USB lead");
+  });
+
+  it("says before ordering which ways nobody has measured, and which leads have no length", () => {
+    const kit = kits.find((k) => k.id === "orvanto-om8");
+    if (!kit) throw new Error("no kit");
+    const says = (k: KitProfile, c = car) =>
+      offerOf({ car: c, variant, kit: k }, state, {}, []).needs.lines.flatMap((l) =>
+        l.say.startsWith("Length not known") ? [l.say] : [],
+      );
+    expect(says(kit)).toEqual([]);
+    const [unmeasured, ...rest] = says(kit, { ...car, runs: [] });
+    expect(rest).toEqual([]);
+    for (const name of ["USB lead", "added microphone"]) expect(unmeasured).toContain(name);
+    const bare = kit.parts.map((p) => (p.id === "usbLead" ? { ...p, lengthM: undefined } : p));
+    expect(says({ ...kit, id: "no-length", parts: bare as KitProfile["parts"] })).toEqual([
+      "Length not known: USB lead",
+    ]);
+  });
+
+  it("lays ready what opens the car, and nothing twice that the kit asks for by name", () => {
+    const tools = (id: string, variantId: string, choices: Record<string, string> = {}) => {
+      const kit = kits.find((k) => k.id === id);
+      if (!kit) throw new Error(`no ${id}`);
+      const docs = { ...documents(variantId), kit };
+      return offerOf(docs, forOtherKit(jobOf(docs).state), choices, []).needs.lines.filter((l) => l.kind === "tool");
+    };
+    const words = (lines: { say: string }[]) => lines.map((l) => l.say.toLowerCase()).join(", ");
+    const upper = words(tools("ostrel-upper-2", "sundrey-tarn-21-t1"));
+    expect(upper).toContain("t20");
+    expect(upper.match(/wedge/g)).toHaveLength(1);
+    expect(upper).not.toContain("drill");
+    const drilled = words(tools("ostrel-upper-2", "sundrey-tarn-21-t1", { leadWay: "hole" }));
+    expect(drilled).toContain("drill with stop");
+  });
+
+  it("counts the leads of a board behind the screen from the screen", () => {
+    const kit = kits.find((k) => k.id === "ostrel-upper-2");
+    const from = (part: string) => kit?.leads?.find((l) => l.part === part);
+    expect(from("usbLead")).toMatchObject({ from: "vent space", to: "console space" });
+    const inside = kits.find((k) => k.id === "pellimar-inlay-5")?.leads?.find((l) => l.part === "usbLead");
+    expect(inside).toMatchObject({ from: "radio shaft" });
   });
 });
 

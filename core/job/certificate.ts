@@ -79,7 +79,7 @@ export function certificateOf(job: Job, now: string): Certificate {
 
 function facts({ plan, state }: Job): Certificate["facts"] {
   const { car, variant, kit } = plan.documents;
-  const { identification, plate, odometerKm, firmware } = state.car;
+  const { identification, plate, odometer, firmware } = state.car;
   const offered = askedChoices(kit, plan.chosen)
     .filter((c) => c.kind === "offer")
     .map((c) => optionWords(c, plan.chosen[c.id]));
@@ -91,7 +91,7 @@ function facts({ plan, state }: Job): Certificate["facts"] {
     { label: "Identification number", value: identification || NOT_NOTED },
     {
       label: "Plate, odometer",
-      value: `${plate || NOT_NOTED}, ${odometerKm === null ? NOT_NOTED : `${odometerKm} km`}`,
+      value: `${plate || NOT_NOTED}, ${odometer || NOT_NOTED}`,
     },
     { label: "Radio", value: `${variant.title}${firmware ? `, firmware ${firmware}` : ""}` },
     { label: "Kit", value: `${kit.title}, version ${kit.version} of its profile` },

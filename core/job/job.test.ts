@@ -21,7 +21,7 @@ const log = (...bodies: Command[]): JobEntry[] =>
 const sheet = {
   identification: "0VMCRA186J1000007",
   plate: "",
-  odometerKm: null,
+  odometer: "",
   firmware: "",
   faultCodes: "",
   note: "",

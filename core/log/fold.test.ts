@@ -51,15 +51,20 @@ describe("kinds of entries", () => {
 
 describe("stored data of earlier versions", () => {
   it("come up to the present version of their kind", () => {
-    const sheet = { identification: "A", plate: "", odometerKm: null, firmware: "", faultCodes: "", note: "" };
-    expect(upgradeEntry("intake.car", 1, sheet).data).toEqual({ changed: sheet, before: {} });
-    expect(upgradeEntry("intake.car", 2, { changed: {}, before: {} }).data).toEqual({ changed: {}, before: {} });
+    const sheet = { identification: "A", plate: "", odometerKm: 88210, firmware: "", faultCodes: "", note: "" };
+    expect(upgradeEntry("intake.car", 1, sheet).data).toEqual({
+      changed: { identification: "A", plate: "", odometer: "88210 km", firmware: "", faultCodes: "", note: "" },
+      before: {},
+    });
+    expect(
+      upgradeEntry("intake.car", 2, { changed: { odometerKm: 5 }, before: { odometerKm: null, plate: "B" } }).data,
+    ).toEqual({ changed: { odometer: "5 km" }, before: { odometer: "", plate: "B" } });
     expect(upgradeEntry("prove.repair", 1, { fault: "x", title: "t", remedy: "r" }).data).toMatchObject({ tests: [] });
-    expect(versionOf("intake.car")).toBe(2);
+    expect(versionOf("intake.car")).toBe(3);
   });
 
   it("of a version that is yet to come are refused", () => {
-    expect(() => upgradeEntry("intake.car", 3, {})).toThrow(/newer Iteron/);
+    expect(() => upgradeEntry("intake.car", 4, {})).toThrow(/newer Iteron/);
     expect(() => upgradeEntry("intake.smell", 1, {})).toThrow(/newer Iteron/);
   });
 });

@@ -113,6 +113,8 @@ export function countWords(n: number, one: string, many = `${one}s`): string {
 
 /** A sentence with a small first letter, to stand inside another. */
 export function lowerFirst(text: string): string {
+  // An abbreviation stays as it is written: USB, LED, T20.
+  if (/^[A-Z][A-Z0-9]/.test(text)) return text;
   return text.charAt(0).toLowerCase() + text.slice(1);
 }
 

@@ -259,6 +259,8 @@ describe("the whole way", () => {
     expect(wholeWay({ ...input.base, goals: [] })).toEqual({
       in: { low: 0, likely: 0, high: 0 },
       back: { low: 0, likely: 0, high: 0 },
+      tools: [],
     });
+    expect(way.tools).toEqual(expect.arrayContaining(view().tools));
   });
 });

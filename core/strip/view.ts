@@ -105,8 +105,8 @@ export function stripView(input: StripInput, journal: StripJournal, now: string)
   };
 }
 
-/** The time for the whole way of one person, in and back, on a car nobody has touched. */
-export function wholeWay(base: StripBase): { in: Minutes; back: Minutes } {
+/** Time and tools for the whole way of one person, in and back, on a car nobody has touched. */
+export function wholeWay(base: StripBase): { in: Minutes; back: Minutes; tools: string[] } {
   const never = "1970-01-01T00:00:00Z";
   const journal = emptyJournal();
   const input = { base, bench: { tests: 0, passed: 0, failing: 0, kitOpen: 0 }, quiet: NEVER_QUIET, home: [] };
@@ -117,7 +117,8 @@ export function wholeWay(base: StripBase): { in: Minutes; back: Minutes } {
       { kind: "strip.step", data: { step: task.id, direction: "in" } },
       { at: never, by: "", entry: `${i}` },
     );
-  return { in: time.one, back: timeFor(stripView(input, journal, never).back) };
+  const { back } = stripView(input, journal, never);
+  return { in: time.one, back: timeFor(back), tools: toolList([...left, ...back]) };
 }
 
 /** The task behind the identifier of a event, done or not; for checks and for the log in words. */

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { checkDigit, decodeIdentification } from "./identification";
+import { checkDigit, decodeIdentification, usualOdometerUnit } from "./identification";
 
 describe("identification number", () => {
   // Source: 49 CFR 565.15; both numbers are the customary worked examples (from memory).
@@ -77,5 +77,17 @@ describe("identification number", () => {
         },
       ),
     );
+  });
+});
+
+describe("the odometer", () => {
+  it("is expected in miles only where every market of the car counts miles", () => {
+    expect([["GB"], ["GB", "US"], ["GB", "IE"], ["DE"], []].map(usualOdometerUnit)).toEqual([
+      "mi",
+      "mi",
+      "km",
+      "km",
+      "km",
+    ]);
   });
 });

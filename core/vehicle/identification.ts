@@ -183,3 +183,15 @@ function region(first: string): string {
 function fits(number: string, pattern: string): boolean {
   return [...pattern].every((p, i) => p === "?" || number[i] === p);
 }
+
+/** Markets whose odometers count miles; from memory. */
+const MILES: ReadonlySet<string> = new Set(["GB", "US", "LR", "MM"]);
+
+/**
+ * The unit in which the odometer of a car probably counts; the person who reads it says it.
+ *
+ * @param countries markets in which it was sold, ISO 3166-1
+ */
+export function usualOdometerUnit(countries: readonly string[]): "km" | "mi" {
+  return countries.length > 0 && countries.every((c) => MILES.has(c)) ? "mi" : "km";
+}

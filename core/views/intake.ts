@@ -7,6 +7,7 @@ import type { Job } from "../job/job";
 import type { KitProfile } from "../model/profile";
 import { alikeWith } from "../prove/alike";
 import { observedAt, testHead } from "../prove/tests";
+import { usualOdometerUnit } from "../vehicle/identification";
 import { scannedCodes } from "./coding";
 import { baselineStop } from "./test-stop";
 
@@ -26,6 +27,7 @@ export function intakeView(job: Job, kits: readonly KitProfile[], now: string) {
       unread: [...state.unread].map(([what, u]) => ({ what, reason: u.reason, entry: u.entry })),
       patterns: car.identification,
       years: car.years,
+      usualUnit: usualOdometerUnit(car.countries ?? []),
       written: variant.firmware?.written ?? [],
       versions: (variant.firmware?.updates ?? []).flatMap((u) => [u.from, u.to]),
     },

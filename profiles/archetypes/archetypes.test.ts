@@ -150,6 +150,7 @@ function makeKit(car: CarChoice, f: Features, i: InterfaceChoice): KitProfile {
     keyReader: i.keyBoard && f.frontKeys ? "key board" : "bus",
     takesKeys: i.takesKeys,
     cameraHandle: false,
+    handleLead: "not said" as const,
     ...(i.opened
       ? {
           opening: {

@@ -1,7 +1,7 @@
 /** Which answers of a leaflet follow from others: a form does not ask for what would change nothing. */
 import type { CarLeaflet } from "./car/leaflet";
 import type { Leaflet } from "./index";
-import type { InterfaceLeaflet } from "./kits/interface/leaflet";
+import { buildOf, type InterfaceLeaflet } from "./kits/interface/leaflet";
 import type { RadioSwapLeaflet } from "./kits/radio-swap/leaflet";
 
 /** By field: when it is asked. A field that is not named always is. */
@@ -13,7 +13,7 @@ const CAR: Asked<CarLeaflet> = {
 };
 
 const INTERFACE: Asked<InterfaceLeaflet> = {
-  opening: (l) => l.build.startsWith("board"),
+  opening: (l) => buildOf(l).unit !== null,
   pins: (l) => l.harness,
   ring: (l) => l.harness,
   splitter: (l) => l.harness,
@@ -22,6 +22,7 @@ const INTERFACE: Asked<InterfaceLeaflet> = {
   deletesPairing: (l) => l.mirroring && l.soundPaths.includes("line"),
   cameraFigures: (l) => l.frontCamera || l.rearCamera,
   cameraHandle: (l) => l.rearCamera,
+  handleLead: (l) => l.rearCamera && l.cameraHandle,
 };
 
 const RADIO_SWAP: Asked<RadioSwapLeaflet> = {

@@ -7,12 +7,12 @@ import { buildCar } from "./car";
 import { carLeaflet } from "./car/leaflet";
 import { buildHandsFree, handsFreeLeaflet } from "./kits/hands-free";
 import { buildInterface } from "./kits/interface";
-import { interfaceLeaflet } from "./kits/interface/leaflet";
+import { buildOf, interfaceLeaflet } from "./kits/interface/leaflet";
 import { buildNavigation, navigationLeaflet } from "./kits/navigation";
 import { buildPassengerVideo, passengerVideoLeaflet } from "./kits/passenger-video";
 import { buildRadioSwap } from "./kits/radio-swap";
 import { radioSwapLeaflet } from "./kits/radio-swap/leaflet";
-import { MODULE_PLACE, usualLeads, usualReach } from "./kits/reach";
+import { usualLeads, usualReach } from "./kits/reach";
 import { buildSocket, socketLeaflet } from "./kits/socket";
 import { buildVideoInput, videoInputLeaflet } from "./kits/video-input";
 import { buildVariant, variantLeaflet } from "./variant";
@@ -31,9 +31,9 @@ type KitLeaflet = z.infer<typeof kitLeaflet>;
 /** Builds the kit document of a leaflet, with the places it asks to be reached. */
 function buildKit(l: KitLeaflet): KitProfile {
   const kit = kitOf(l);
-  const home = l.archetype === "interface" && l.build.startsWith("board") ? null : MODULE_PLACE;
-  const reach = [...(kit.reach ?? []), ...usualReach(kit, home)];
-  const leads = [...(kit.leads ?? []), ...usualLeads(kit, home)];
+  const inside = l.archetype === "interface" ? buildOf(l).unit : null;
+  const reach = [...(kit.reach ?? []), ...usualReach(kit, inside !== null)];
+  const leads = [...(kit.leads ?? []), ...usualLeads(kit, inside)];
   return { ...kit, ...(reach.length > 0 ? { reach } : {}), ...(leads.length > 0 ? { leads } : {}) };
 }
 

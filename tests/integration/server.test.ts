@@ -348,12 +348,20 @@ describe("bad input", () => {
   });
 
   it("shows a stale edit the other person's words, and takes back nothing that somebody else wrote", async () => {
-    const opened = { identification: "", plate: "SK 3041", odometerKm: 88210, firmware: "", faultCodes: "", note: "" };
+    const opened = {
+      identification: "",
+      plate: "SK 3041",
+      odometer: "88210 km",
+      firmware: "",
+      faultCodes: "",
+      note: "",
+    };
     const save = (fields: Record<string, string>, seen: object) =>
       post(`/jobs/${waitingJob}/intake.data`, technician, {
         identification: "",
         plate: "SK 3041",
-        odometerKm: "88210",
+        odometer: "88210",
+        odometerUnit: "km",
         note: "",
         ...fields,
         opened: JSON.stringify(seen),
@@ -364,7 +372,7 @@ describe("bad input", () => {
     expect(page).toContain("Driver waits until noon.");
     expect((await save({ plate: "NEW 1", note: seen.note }, seen)).status).toBe(200);
     // Somebody with the older page changes another field: both changes stand.
-    expect((await save({ odometerKm: "88300", note: seen.note }, seen)).status).toBe(200);
+    expect((await save({ odometer: "88300", note: seen.note }, seen)).status).toBe(200);
     const stale = await save({ plate: "NEW 2", note: seen.note }, seen);
     expect([stale.status, await stale.text()]).toEqual([409, expect.stringContaining("NEW 1")]);
     const after = await (await get(`/jobs/${waitingJob}/intake`, technician)).text();

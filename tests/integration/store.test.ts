@@ -211,12 +211,12 @@ describe("jobs", () => {
     await pressed(id, [asked(plate("A", ""))], { accountId: null, name: "Runa", role: "lead" });
     const odometer: Command = {
       kind: "intake.car",
-      data: { changed: { odometerKm: 9 }, before: { odometerKm: null } },
+      data: { changed: { odometer: "9 mi" }, before: { odometer: "" } },
     };
     expect((await pressed(id, [asked(odometer)], TEST, seen)).kind).toBe("written");
     const stale = await pressed(id, [asked(plate("C", ""))], TEST, seen);
     expect(stale).toMatchObject({ kind: "refused", because: "conflict", refusal: { theirs: { by: "Runa" } } });
-    expect((await jobNow(id)).job.state.car).toMatchObject({ plate: "A", odometerKm: 9 });
+    expect((await jobNow(id)).job.state.car).toMatchObject({ plate: "A", odometer: "9 mi" });
     expect((await pressed(id, [asked(plate("C", "A"))])).kind).toBe("written");
   });
 

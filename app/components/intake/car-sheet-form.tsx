@@ -1,4 +1,11 @@
-import { getFormProps, getInputProps, getTextareaProps, type SubmissionResult, useForm } from "@conform-to/react";
+import {
+  getFormProps,
+  getInputProps,
+  getSelectProps,
+  getTextareaProps,
+  type SubmissionResult,
+  useForm,
+} from "@conform-to/react";
 import { useEffect, useRef, useState } from "react";
 import { Form, useNavigation } from "react-router";
 import { entryId } from "~/core/job/entry-id";
@@ -26,6 +33,8 @@ interface Props {
   written: string[];
   versions: string[];
   standIn: boolean;
+  /** What cars of this market show. */
+  usualUnit: "km" | "mi";
   answer?: {
     reply: SubmissionResult;
     saved: CarSheet | null;
@@ -74,11 +83,12 @@ function SheetForm(props: Props & { onTouch(touched: boolean): void }) {
     }
     if (answer?.theirs) setOpened((o) => ({ ...o, ...answer.theirs?.sheet }));
   }, [answer, onTouch]);
+  const [odometer = "", unit] = sheet.odometer.split(" ");
   const check = useCheck();
   const [form, fields] = useForm({
     id: "car-sheet",
     lastResult: answer?.reply.status === "error" ? answer.reply : undefined,
-    defaultValue: { ...sheet, odometerKm: sheet.odometerKm === null ? "" : String(sheet.odometerKm) },
+    defaultValue: { ...sheet, odometer, odometerUnit: unit ?? props.usualUnit },
     ...(check ? { onValidate: ({ formData }: { formData: FormData }) => check(formData) } : {}),
   });
   const seen = JSON.stringify(opened);
@@ -132,15 +142,25 @@ function SheetForm(props: Props & { onTouch(touched: boolean): void }) {
                 />
               )}
             </Field>
-            <Field label="Odometer, km" errors={fields.odometerKm.errors}>
+            <Field label="Odometer" errors={fields.odometer.errors}>
               {(ids) => (
-                <input
-                  {...getInputProps(fields.odometerKm, { type: "text" })}
-                  {...ids}
-                  inputMode="numeric"
-                  className="field num mt-1"
-                  autoComplete="off"
-                />
+                <span className="mt-1 flex gap-2">
+                  <input
+                    {...getInputProps(fields.odometer, { type: "text" })}
+                    {...ids}
+                    inputMode="numeric"
+                    className="field num min-w-0"
+                    autoComplete="off"
+                  />
+                  <select
+                    {...getSelectProps(fields.odometerUnit)}
+                    aria-label="Unit of the odometer"
+                    className="field w-auto"
+                  >
+                    <option value="km">km</option>
+                    <option value="mi">mi</option>
+                  </select>
+                </span>
               )}
             </Field>
           </div>

@@ -16,7 +16,7 @@ export function stripPlan(l: CarLeaflet): StripPlan {
     ],
     free: {
       parts: ["battery", "phone"],
-      ports: ["loom.socket12", "usbPanel.front", "usbStick.plug"],
+      ports: ["loom.socket12", "usbPanel.front", "usbPanel.stick", "usbStick.plug"],
       places: ["front grille", "windscreen", "diagnostic socket", "engine bay"],
     },
     batteryWaitMin: 10,

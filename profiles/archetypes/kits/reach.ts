@@ -25,17 +25,22 @@ const BY_CHOICE: Record<string, Record<string, Omit<Place, "when">[]>> = {
 };
 
 /** Where a module usually lies. */
-export const MODULE_PLACE = "glovebox space";
+const MODULE_PLACE = "glovebox space";
+
+/** Where a board sits that is fitted inside a unit of the car, as the ends of leads are named. Common practice. */
+const INSIDE = { radio: "radio shaft", screen: "vent space" } as const;
 
 /**
  * Places that a kit asks to be reached, from its module and its choices.
  *
- * @param home where its module lies; null when it sits inside a unit and needs no place of its own
+ * @param inside whether its module sits inside a unit of the car and needs no place of its own
  */
-export function usualReach(kit: KitProfile, home: string | null): Place[] {
+export function usualReach(kit: KitProfile, inside: boolean): Place[] {
   const module = kit.parts.find((p) => p.type === "device" && p.id === "module");
   const own: Place[] =
-    module && home ? [{ place: home, why: `${module.name} lies there in moving air`, holds: module.id }] : [];
+    module && !inside
+      ? [{ place: MODULE_PLACE, why: `${module.name} lies there in moving air`, holds: module.id }]
+      : [];
   const chosen = kit.choices.flatMap((c) =>
     c.options.flatMap((o) =>
       (BY_CHOICE[c.id]?.[o.id] ?? []).map((p): Place => ({ ...p, when: { choice: c.id, is: [o.id] } })),
@@ -79,10 +84,10 @@ const SHORTEST_RUN_M = 0.3;
 /**
  * Runs of a kit's leads.
  *
- * @param home where its module lies; null when it sits inside the radio or the screen
+ * @param inside the unit of the car in which its module sits; null when it lies at `MODULE_PLACE`
  */
-export function usualLeads(kit: KitProfile, home: string | null): KitLead[] {
-  const start = home ?? "radio shaft";
+export function usualLeads(kit: KitProfile, inside: keyof typeof INSIDE | null): KitLead[] {
+  const start = inside ? INSIDE[inside] : MODULE_PLACE;
   const hasModule = kit.parts.some((p) => p.id === "module");
   const at = (place: string) => (place === MODULE ? start : place);
   const own = kit.parts.flatMap((p): KitLead[] => {

@@ -23,7 +23,6 @@ export function buildSocket(l: SocketLeaflet): KitProfile {
   kit.replaces = [
     { part: "usbPanel", why: "The new panel supports mirroring." },
     { part: "usbCable", why: "The old lead is tied back with foam." },
-    { part: "usbStick", why: "The new socket is tried with the phone.", ifPresent: true },
   ];
   kit.parts = [
     {
@@ -33,12 +32,15 @@ export function buildSocket(l: SocketLeaflet): KitProfile {
       reachMinutes: 4,
       ports: [
         port("front", "socket", half(usbA, FEMALE), [takes("1", "usb")]),
+        // The same opening: one contact of the model takes one plug, and a stick goes in where the phone's cable was.
+        port("stick", "socket, a stick in place of the cable", half(usbA, FEMALE), [takes("1", "usb")]),
         port("first", "first plug behind, white", half(first, MALE), [gives("1", "usb")]),
         port("second", "second plug behind, green", half(second, MALE), [gives("1", "usb")]),
       ],
       routes: [
         { id: "first", from: "front.1", to: "first.1", set: { lane: "first", sound: "phone" } },
         { id: "second", from: "front.1", to: "second.1", set: { lane: "second" } },
+        { id: "stick", from: "stick.1", to: "first.1", when: { not: { situation: "phone", is: ["wired"] } } },
       ],
     },
     lead("firstLead", "First socket lead, white", 1.5, end("panel", first), end("radio", first)),
@@ -72,6 +74,12 @@ export function buildSocket(l: SocketLeaflet): KitProfile {
     },
     { id: "k-second-radio", a: "secondLead.radio", b: "radio.usb2", say: "Green lead into the second socket input" },
     { id: "k-cable-socket", a: "phoneCable.socket", b: "usbPanel.front", say: "Phone cable into the new socket" },
+    {
+      id: "k-stick",
+      a: "usbStick.plug",
+      b: "usbPanel.stick",
+      say: "Stick with music into the new socket for the try, in place of the phone cable",
+    },
     { id: "k-cable-phone", a: "phoneCable.phone", b: "phone.usb", say: "Phone on its cable for the try" },
   ];
   kit.sets = [

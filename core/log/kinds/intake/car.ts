@@ -5,7 +5,8 @@ import type { FirmwareSlice } from "../configure/firmware";
 export interface CarSheet {
   identification: string;
   plate: string;
-  odometerKm: number | null;
+  /** As the dash shows it, with its unit: `88210 km`, `54800 mi`; empty when not noted. */
+  odometer: string;
   firmware: string;
   faultCodes: string;
   note: string;
@@ -28,13 +29,13 @@ interface CarSlice {
 export const CAR_LABELS: Record<CarField, string> = {
   identification: "Identification number",
   plate: "Plate",
-  odometerKm: "Odometer",
+  odometer: "Odometer",
   firmware: "Radio firmware",
   faultCodes: "Fault codes before",
   note: "Note",
 };
 
-const EMPTY: CarSheet = { identification: "", plate: "", odometerKm: null, firmware: "", faultCodes: "", note: "" };
+const EMPTY: CarSheet = { identification: "", plate: "", odometer: "", firmware: "", faultCodes: "", note: "" };
 
 export const car: Kind<"intake.car", CarData, CarSlice, CarData, CarSlice & FirmwareSlice> = {
   kind: "intake.car",
@@ -69,11 +70,24 @@ export const car: Kind<"intake.car", CarData, CarSlice, CarData, CarSlice & Firm
   }),
   words: ({ changed }) =>
     `Car sheet: ${fieldsOf(changed)
-      .map((f) => `${CAR_LABELS[f]} ${changed[f] === "" || changed[f] === null ? "emptied" : `“${changed[f]}”`}`)
+      .map((f) => `${CAR_LABELS[f]} ${changed[f] === "" ? "emptied" : `“${changed[f]}”`}`)
       .join(", ")}`,
-  // Version 1 held the whole sheet.
-  upgrade: [(sheet: CarSheet) => ({ changed: sheet, before: {} })],
+  // Version 1 held the whole sheet; version 2 knew kilometres only.
+  upgrade: [
+    (sheet: KmSheet) => ({ changed: sheet, before: {} }),
+    ({ changed, before }: { changed: KmSheet; before: KmSheet }) => ({
+      changed: withUnit(changed),
+      before: withUnit(before),
+    }),
+  ],
 };
+
+type KmSheet = Partial<Omit<CarSheet, "odometer"> & { odometerKm: number | null }>;
+
+function withUnit({ odometerKm, ...rest }: KmSheet): Partial<CarSheet> {
+  if (odometerKm === undefined) return rest;
+  return { ...rest, odometer: odometerKm === null ? "" : `${odometerKm} km` };
+}
 
 function fieldsOf(part: Partial<CarSheet>): CarField[] {
   return Object.keys(part) as CarField[];

@@ -12,7 +12,7 @@ import { addCameras, addPhone, addSound, phoneLinks } from "./extras";
 import { inspections } from "./inspections";
 import { addKeyBoard, toggleOf } from "./keys";
 import { addBox, pictureLead, pictureLinks, pictureUnplug, reverseWire } from "./leads";
-import type { InterfaceLeaflet } from "./leaflet";
+import { buildOf, type InterfaceLeaflet } from "./leaflet";
 import { menuFunctions, menuSets } from "./menu";
 import { module } from "./module";
 import { choices, functions, needs } from "./offers";
@@ -20,18 +20,12 @@ import { ownSteps } from "./steps";
 import { addFeedLead, addPowerLead, addSplitter, reverseWireWhen } from "./supply";
 import { bank } from "./switches";
 
-const WORK = {
-  "one box": "Interface between a separate radio and screen",
-  "board inside the radio": "Board fitted inside the radio",
-  "board behind the upper screen": "Board behind the upper of two screens",
-  "two boxes": "Two-box interface with a digital picture lead",
-} as const;
 export function buildInterface(l: InterfaceLeaflet): KitProfile {
   const work = !l.mirroring
     ? "Camera interface, rear and front"
     : l.ring && l.harness
       ? "Interface on a car with an optical ring"
-      : WORK[l.build];
+      : buildOf(l).work;
   const kit = emptyKit(l, work);
   const wired = reverseWireWhen(l);
   const toggle = toggleOf(l);

@@ -3,11 +3,11 @@ import type { KitLink, KitProfile } from "../../../../core/model/profile";
 import type { Part } from "../../../../core/model/types";
 import { pictureContacts } from "../../radio/plugs";
 import { during, FEMALE, half, has, lead, MALE, not, port, takes, wire } from "../../vocabulary";
-import type { InterfaceLeaflet } from "./leaflet";
+import { buildOf, type InterfaceLeaflet } from "./leaflet";
 import { DIGITAL, PHONE, videoPorts, wireLook } from "./module";
 
 /** A board behind the upper screen sits at the screen's end of the display lead, everything else at the radio's. */
-const atScreen = (l: InterfaceLeaflet) => l.build === "board behind the upper screen";
+const atScreen = (l: InterfaceLeaflet) => buildOf(l).unit === "screen";
 
 /** The factory connection that is opened for the picture. */
 export function pictureUnplug(l: InterfaceLeaflet): KitProfile["unplug"][number] {
@@ -18,7 +18,7 @@ export function pictureUnplug(l: InterfaceLeaflet): KitProfile["unplug"][number]
 }
 
 export function pictureLead(l: InterfaceLeaflet, id: string, which: "IN" | "OUT"): Part {
-  const ribbon = l.build.startsWith("board");
+  const ribbon = buildOf(l).unit !== null;
   const colour = which === "IN" ? "green" : "violet";
   const turned = l.reversible ? { reversible: true } : {};
   const plug = { ...l.pictureLink, colour };
@@ -37,7 +37,7 @@ export function pictureLead(l: InterfaceLeaflet, id: string, which: "IN" | "OUT"
 
 export function pictureLinks(l: InterfaceLeaflet): KitLink[] {
   const at = l.build === "two boxes" ? "videoBox" : "module";
-  const name = l.build.startsWith("board") ? "Ribbon" : "Video lead";
+  const name = buildOf(l).unit ? "Ribbon" : "Video lead";
   const factory = `Factory display lead into ${name.toLowerCase()}`;
   const [first, last]: [KitLink, KitLink] = atScreen(l)
     ? [

@@ -11,10 +11,21 @@ import { openingLeaflet } from "./opening";
 
 const place = z.int().min(1).max(10).optional();
 
+/** What an interface is built like: its words of work, and the unit of the car in which its board sits. */
+const BUILDS = {
+  "one box": { work: "Interface between a separate radio and screen", unit: null },
+  "board inside the radio": { work: "Board fitted inside the radio", unit: "radio" },
+  "board behind the upper screen": { work: "Board behind the upper of two screens", unit: "screen" },
+  "two boxes": { work: "Two-box interface with a digital picture lead", unit: null },
+} as const;
+const buildNames = Object.keys(BUILDS) as (keyof typeof BUILDS)[];
+
+export const buildOf = (l: { build: keyof typeof BUILDS }) => BUILDS[l.build];
+
 const said = z.strictObject({
   archetype: z.literal("interface"),
   ...kitHead,
-  build: z.enum(["one box", "board inside the radio", "board behind the upper screen", "two boxes"]).describe("Build"),
+  build: z.enum(buildNames).describe("Build"),
   ...harnessShape,
   ring: z.boolean().default(false).describe("The car has an optical ring: contacts are moved"),
   pictureLink: plugSchema.describe("Plug of the picture link"),
@@ -65,6 +76,7 @@ const said = z.strictObject({
     .optional()
     .describe("Hole for a lead, with the way around it"),
   cameraHandle: z.boolean().default(false).describe("The added rear camera sits in a new tailgate handle"),
+  handleLead: z.enum(["not said", "plug", "two wires"]).default("not said").describe("Lead of the old handle"),
   firmwareFloor: z.string().optional().describe("Lowest firmware of the radio"),
   wires: z
     .array(z.strictObject({ job: z.enum(["cameraFeed", "reverseTrigger"]), base: words, tracer: words.optional() }))

@@ -20,7 +20,7 @@ import {
 } from "../../vocabulary";
 import { dataSettings, heardAs, onceLoaded } from "./data";
 import { READER_PORT, toggleOf } from "./keys";
-import type { InterfaceLeaflet } from "./leaflet";
+import { buildOf, type InterfaceLeaflet } from "./leaflet";
 import { inMenu, menuSettings, onlyInMenu, touchStands } from "./menu";
 import { moduleSupply, reversing } from "./supply";
 import { bank, formatSwitches, role } from "./switches";
@@ -118,7 +118,7 @@ export function module(l: InterfaceLeaflet): KitPart {
   }
   return {
     id: "module",
-    name: l.build.startsWith("board") ? "Interface board" : "Interface module",
+    name: buildOf(l).unit ? "Interface board" : "Interface module",
     type: "device",
     lamp: "green lamp",
     draws: { onA: 0.8, peakA: 2, sleepMa: 4, minimumV: 9 },

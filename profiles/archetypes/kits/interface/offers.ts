@@ -3,7 +3,7 @@ import type { Choice, KitProfile } from "../../../../core/model/profile";
 import { REVERSE_CAUTION } from "../../vocabulary";
 import { material, rearViewPhone, tool } from "../common";
 import { methods } from "../methods";
-import type { InterfaceLeaflet } from "./leaflet";
+import { buildOf, type InterfaceLeaflet } from "./leaflet";
 import { touchStands } from "./menu";
 import { FRONT_KEY } from "./module";
 import { openingNeeds } from "./opening";
@@ -213,7 +213,7 @@ export function needs(l: InterfaceLeaflet, wired?: { car: "gearbox"; is: string[
     material("Ties, 12 pieces"),
     material("Double-sided tape for the module"),
     tool("Plastic wedges"),
-    ...(l.build.startsWith("board") ? openingNeeds(l.opening) : []),
+    ...(buildOf(l).unit ? openingNeeds(l.opening) : []),
     ...(l.blank
       ? [{ kind: "programming" as const, say: "Module loaded from a computer before the visit", minutes: 15 }]
       : []),
@@ -250,14 +250,7 @@ export function needs(l: InterfaceLeaflet, wired?: { car: "gearbox"; is: string[
             when: fitted("rearCameraAdded"),
           },
           ...(l.cameraHandle
-            ? [
-                {
-                  kind: "part" as const,
-                  say: "Two insulated ends for the wires of the old handle, which stay cut",
-                  price: 2,
-                  when: fitted("rearCameraAdded"),
-                },
-              ]
+            ? handleNeeds(l).map((n) => ({ ...n, when: fitted("rearCameraAdded") }))
             : [
                 {
                   kind: "drilling" as const,
@@ -280,6 +273,15 @@ export function needs(l: InterfaceLeaflet, wired?: { car: "gearbox"; is: string[
       : []),
     ...(l.harness ? FUSE_FEED : []),
   ];
+}
+
+/** What the lead of the old tailgate handle needs: nothing where it is known to have a plug. */
+function handleNeeds(l: InterfaceLeaflet): KitProfile["needs"] {
+  const ends = "Two insulated ends for the wires of the old handle";
+  if (l.handleLead === "plug") return [];
+  return l.handleLead === "two wires"
+    ? [{ kind: "part", say: `${ends}, which stay cut`, price: 2 }]
+    : [{ kind: "part", say: `${ends}, if it has no plug`, why: "The leaflet does not say.", price: 2 }];
 }
 
 /** What the feed from the fuse panel needs. */
