@@ -15,7 +15,7 @@ import { lengthsOf } from "../core/lengths/job";
 import { predictedCodes } from "../core/model/monitors";
 import { Model } from "../core/model/outcome";
 import type { KitProfile } from "../core/model/profile";
-import { jobOf } from "../tests/support/jobs";
+import { jobOf, logOf } from "../tests/support/jobs";
 import { buildLeaflet, leaflet } from "./archetypes";
 import { shippedLeaflets, shippedLibrary } from "./library";
 import { checkProfile } from "./read";
@@ -56,6 +56,13 @@ function work(kitId: string | KitProfile, variantId: string, choices: Record<str
     normal: (plan.fitted.normal ?? []).map((n) => n.id),
     gained: of("gained"),
     lost: of("lost"),
+    /** Steps of the way back, once all are done. */
+    get wayBack() {
+      const done = steps.map((s) => ({ kind: "strip.step" as const, data: { step: s.id, direction: "in" as const } }));
+      return jobOf(docs, logOf(...done))
+        .strip("2026-12-01T08:00:00Z")
+        .back.map((t) => t.id);
+    },
     places: plan.strip.goals.flatMap((g) => g.place ?? []),
     unreached: unreached(plan),
     leads: (docs.kit.leads ?? []).filter(plan.applies).map((l) => l.part),
@@ -156,6 +163,21 @@ describe("a board inside the radio", () => {
     expect(w.steps.map((s) => s.panel)).not.toContain("glovebox");
     expect(w.step("kit-socket-out").detail).toMatch(/Nothing is drilled/);
     expect(w.kit.needs.some((n) => n.kind === "drilling")).toBe(false);
+  });
+
+  it.each([
+    ["ostrel-upper-2", { soundPath: "usbSound" }, false],
+    ["ostrel-upper-2", { soundPath: "carBluetooth" }, true],
+  ])("leaves a socket in into which something plugs: %s with %o", (id, choices, out) => {
+    const said = leaflet.parse(shippedLeaflets().find((l) => l.id === id));
+    if (said.archetype !== "interface" || !said.opening) throw new Error("no opening");
+    const opening = { ...said.opening, socketOut: "USB socket", socketIs: "USB" as const };
+    const kit = buildLeaflet({ ...said, opening }, []) as KitProfile;
+    // The stick is a person's: in the car of the other choice nothing is in the socket.
+    const bare = { ...kit, unplug: [...kit.unplug, { a: "usbStick.plug", b: "usbPanel.front", why: "Not needed." }] };
+    const on = work(choices.soundPath === "usbSound" ? kit : bare, "sundrey-tarn-21-t1", choices);
+    expect(on.steps.some((s) => s.id === "kit-socket-out")).toBe(out);
+    expect(on.needs.some((n) => /^Not done: USB socket out/.test(n))).toBe(!out);
   });
 });
 
@@ -291,6 +313,11 @@ describe("a bigger screen and module", () => {
     expect(bezel.transfer).toContain("hazard switch");
     expect(bezel.blanks).toEqual(["Mode key without hardware"]);
     expect(bezel.fasteners?.[0]?.hiddenBehind).toBe("screen");
+    // The bezel holds the screen: it is emptied once the screen is out, and home before the screen goes in.
+    const inward = one.steps.map((s) => s.id);
+    expect(inward.indexOf("kit-bezel")).toBeGreaterThan(inward.indexOf("screen-out"));
+    expect(one.wayBack.indexOf("kit-bezel")).toBeGreaterThan(-1);
+    expect(one.wayBack.indexOf("kit-bezel")).toBeLessThan(one.wayBack.indexOf("screen-out"));
   });
 
   it("takes every contact of the car's plug through a harness of its own, the bus too", () => {

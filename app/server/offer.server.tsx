@@ -26,11 +26,12 @@ export async function renderOffer(input: OfferInput): Promise<Buffer> {
 
 const PARTS: { title: string; verdicts: LedgerVerdict[]; none: string }[] = [
   { title: "What you get", verdicts: ["gained"], none: "Nothing new." },
-  { title: "What you give up", verdicts: ["lost"], none: "Nothing: everything that worked before still works." },
+  { title: "What you give up", verdicts: ["lost"], none: "Nothing." },
   { title: "What changes a little", verdicts: ["changed"], none: "Nothing." },
   { title: "What did not work before", verdicts: ["faulty"], none: "Nothing." },
-  { title: "What stays as it is", verdicts: ["kept"], none: "Nothing was tried." },
+  { title: "What stays as it is", verdicts: ["kept"], none: "Nothing." },
 ];
+const UNTRIED = "not tried on this car yet";
 
 function OfferPaper({ shop, currency, job, kit, offer }: OfferInput) {
   const { row, state, plan } = job;
@@ -38,7 +39,11 @@ function OfferPaper({ shop, currency, job, kit, offer }: OfferInput) {
     (c) => `${c.label}: ${c.options.find((o) => o.id === offer.choices[c.id])?.label ?? ""}`,
   );
   const names = (verdicts: LedgerVerdict[]) => [
-    ...new Set(offer.lines.filter((l) => verdicts.includes(l.verdict)).map((l) => l.name)),
+    ...new Set(
+      offer.lines
+        .filter((l) => verdicts.includes(l.verdict))
+        .map((l) => (l.untried ? `${l.name} (${UNTRIED})` : l.name)),
+    ),
   ];
   const conditions = offer.needs.lines.filter((l) => ["firmware", "licence", "drilling", "person"].includes(l.kind));
   return (

@@ -16,6 +16,8 @@ export interface LedgerLine {
   who: FunctionSpec["who"];
   verdict: LedgerVerdict;
   causes: string[];
+  /** The car as built does it; whether this car does nobody has tried before the work. */
+  untried?: true;
 }
 
 /** The same as far as a ranking needs it: what stays may come later than before. */
@@ -82,14 +84,18 @@ export function briefLedger(
   });
 }
 
+/** Verdicts on what the car as built does. */
+const HAD: readonly LedgerVerdict[] = ["kept", "changed", "lost"];
+
 /** What the baseline of a job found, by test: nothing that failed before is called kept. */
 export type Baseline = ReadonlyMap<string, { value: string }>;
 
-/** The ledger of a car that was tried before the work. */
+/** The ledger of a car that was tried before the work, as far as it was. */
 export function withBaseline(lines: readonly LedgerLine[], baseline: Baseline): LedgerLine[] {
   return lines.map((l) => {
     const before = baseline.get(`${l.functionId}/${l.situationId}`)?.value;
-    if (before === undefined || before === "pass" || (l.verdict !== "kept" && l.verdict !== "changed")) return l;
+    if (before === undefined) return HAD.includes(l.verdict) ? { ...l, untried: true } : l;
+    if (before === "pass" || (l.verdict !== "kept" && l.verdict !== "changed")) return l;
     const was = before === "absent" ? "It was not there" : "It did not work";
     return { ...l, verdict: "faulty", causes: [`${was} before the work.`, ...l.causes] };
   });
@@ -192,7 +198,7 @@ export function fitVerdict(lines: readonly BriefLine[], wishes: readonly string[
   const lost = lines.filter((l) => l.verdict === "lost");
   if (lost.length > 0)
     return { level: "conditions", text: `Fits. The customer gives up: ${names(lost)}. Tell them before.` };
-  return { level: "possible", text: "Fits. Everything that worked before still works." };
+  return { level: "possible", text: "Fits. Nothing of the car is lost." };
 }
 
 function names(lines: readonly Pick<LedgerLine, "name">[]): string {

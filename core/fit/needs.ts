@@ -2,7 +2,7 @@ import { type LeadLine, lengthsOf } from "../lengths/job";
 import { materialAmount } from "../lengths/material";
 import { namesMaterial } from "../lengths/stock";
 import { type Choices, conditionTest, resolveChoices } from "../model/compose";
-import { lowerFirst, upperFirst } from "../model/labels";
+import { describePort, lowerFirst, upperFirst } from "../model/labels";
 import type {
   CarProfile,
   KitNeed,
@@ -13,6 +13,7 @@ import type {
   VariantProfile,
 } from "../model/profile";
 import type { System } from "../model/types";
+import { stepsOfKit } from "../strip/base";
 import { mediumWords, sideEffectsOf, updatePath } from "./firmware";
 import { firmwareOfKit } from "./resolve-fit";
 
@@ -111,6 +112,13 @@ export function needsOf(input: NeedsInput): Needs {
         price: n.price ?? 0,
       })),
     ...leadLines(leads),
+    ...stepsOfKit(kit, stock, applies).kept.map((s) => ({
+      kind: "person" as const,
+      say: `Not done: ${lowerFirst(s.title)}`,
+      why: `${describePort(stock, s.frees ?? "")} is needed: something plugs into it. Find the leads another way.`,
+      minutes: 0,
+      price: 0,
+    })),
     ...material.map((m) => ({
       kind: "material" as const,
       say: `${m.what}, ${materialAmount(m)}`,

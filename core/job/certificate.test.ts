@@ -122,7 +122,9 @@ describe("what failed before the work", () => {
     const { state } = job(failed);
     const line = (baseline: typeof state.baseline) =>
       offerOf(documents, { ...state, baseline }, {}, []).lines.find((l) => l.functionId === "hazard");
-    expect(line(new Map())?.verdict).toBe("kept");
+    expect(line(new Map())).toMatchObject({ verdict: "kept", untried: true });
+    const works = new Map([["hazard/key-off", { ...state.baseline.get("hazard/key-off"), value: "pass" as const }]]);
+    expect(line(works as typeof state.baseline)).not.toHaveProperty("untried");
     expect(line(state.baseline)).toMatchObject({ verdict: "faulty", causes: ["It did not work before the work."] });
     const shown = proveView(job(failed), NOW).tests.filter((t) => t.round === "bench" && t.failedBefore);
     expect(shown.map((t) => t.id)).toEqual(["hazard/key-off"]);

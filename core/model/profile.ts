@@ -207,6 +207,8 @@ export interface KitPart extends Omit<Part, "needs"> {
 export interface KitStep extends StripStep {
   /** Port of the car whose plug must be off before, for example that of the unit which is opened. */
   behind?: PortRef;
+  /** Port whose socket leaves the car with this step: not where something plugs into it. */
+  frees?: PortRef;
 }
 
 /** A line of the customer's card; with a condition it stands there only with that choice. */

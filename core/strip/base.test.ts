@@ -50,6 +50,21 @@ describe("the steps of a kit", () => {
     expect(opening([{ ...bare, opens, behind: "radio.main" }])).toEqual(["own"]);
   });
 
+  it("come behind the panel that hides their screws, unless it stands on them itself", () => {
+    const screwed = (hiddenBehind: string, more: Partial<KitStep> = {}): KitStep => ({
+      ...bare,
+      fasteners: [{ kind: "T10 screw", count: 2, tray: "U1", hiddenBehind }],
+      ...more,
+    });
+    const after = (step: KitStep, id = "own") => base([step]).plan.steps.find((s) => s.id === id)?.after;
+    expect(after(screwed("Vent panel and console panel"))).toEqual(["console", "vents"]);
+    // Its words are whole words, and a panel that nobody takes off in this car hides nothing.
+    expect([after(screwed("windscreen trim")), after(screwed("moon"))]).toEqual([[], []]);
+    const over: KitStep = { ...bare, id: "over", panel: "own cover", after: ["own"] };
+    const both = base([screwed("own cover"), over]).plan.steps;
+    expect(both.find((s) => s.id === "own")?.after).toEqual([]);
+  });
+
   it("depend on choices", () => {
     const when = { choice: "closing", is: ["upperEarly"] };
     const ids = (chosen: Record<string, string>) => route([{ ...bare, when }], chosen).steps.map((s) => s.id);

@@ -6,6 +6,8 @@ import type { System } from "../model/types";
 import { goalsOf, reaches } from "./goals";
 import type { StripBase } from "./route";
 
+type Applies = ReturnType<typeof conditionTest>;
+
 /** What the strip plan of a kit on a car follows from, with the choices taken. */
 export function stripBase(
   { car, kit }: { car: CarProfile; kit: KitProfile },
@@ -14,8 +16,8 @@ export function stripBase(
   moved?: ReadonlyMap<string, string>,
 ): Omit<StripBase, "measured"> {
   const applies = conditionTest(car, stock, chosen);
-  const own = (kit.steps ?? []).filter(applies);
-  const whole = withKitSteps(car.stripPlan, wayOfCar(car.stripPlan, applies, stock), own);
+  const { own } = stepsOfKit(kit, stock, applies);
+  const whole = behindWhatHides(withKitSteps(car.stripPlan, wayOfCar(car.stripPlan, applies, stock), own));
   const plan = chosen.battery === "off" ? batteryOffFirst(whole) : whole;
   return {
     plan,
@@ -26,6 +28,15 @@ export function stripBase(
     ],
     closing: chosen.closing === "upperEarly" ? "upperEarly" : "proveFirst",
   };
+}
+
+/** The steps of a kit on a car, and those left out because something plugs into the socket that they would take away. */
+export function stepsOfKit(kit: KitProfile, stock: System, applies: Applies): { own: KitStep[]; kept: KitStep[] } {
+  const steps = (kit.steps ?? []).filter(applies);
+  const left = stock.links.filter((l) => !kit.unplug.some((u) => applies(u) && sameEnds(u, l)));
+  const used = new Set([...left, ...kit.plug.filter(applies)].flatMap((l) => [l.a, l.b]));
+  const isNeeded = ({ frees }: KitStep) => frees !== undefined && used.has(frees);
+  return { own: steps.filter((s) => !isNeeded(s)), kept: steps.filter(isNeeded) };
 }
 
 /**
@@ -53,6 +64,35 @@ function withKitSteps(plan: StripPlan, car: WayOfCar, own: readonly KitStep[]): 
       }),
     ],
   };
+}
+
+/** A screw that a panel hides is reached only once that panel is off, and is home before the panel covers it again. */
+function behindWhatHides(plan: StripPlan): StripPlan {
+  const byId = new Map(plan.steps.map((s) => [s.id, s]));
+  const comesAfter = (step: StripStep, id: string, seen = new Set<string>()): boolean =>
+    step.after.some((before) => {
+      if (before === id) return true;
+      if (seen.has(before)) return false;
+      seen.add(before);
+      const next = byId.get(before);
+      return next !== undefined && comesAfter(next, id, seen);
+    });
+  // As a word of its own: what stands behind the windscreen trim is not behind the screen.
+  const words = (text: string) => ` ${text.toLowerCase()} `;
+  const hides = (panel: string | undefined, by: string) => panel !== undefined && words(by).includes(words(panel));
+  for (const step of plan.steps) {
+    const hidden = (step.fasteners ?? []).flatMap((f) => f.hiddenBehind ?? []);
+    for (const by of hidden) {
+      for (const { id, panel } of byId.values()) {
+        const now = byId.get(step.id) ?? step;
+        const over = byId.get(id);
+        if (id === step.id || !over || !hides(panel, by) || comesAfter(now, id) || comesAfter(over, step.id)) continue;
+        byId.set(step.id, { ...now, after: [...now.after, id] });
+      }
+    }
+  }
+  const steps = plan.steps.map((s) => byId.get(s.id) ?? s);
+  return steps.some((s, i) => s !== plan.steps[i]) ? { ...plan, steps } : plan;
 }
 
 /** The plan of somebody who opens no plug with the battery on; what needs the key stays as it is. */

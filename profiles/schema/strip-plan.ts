@@ -89,7 +89,10 @@ const stripStepSchema = z.strictObject({
   drawing: panelDrawing.optional(),
 });
 /** A step of a kit, behind a plug of the car. */
-export const kitStepSchema = stripStepSchema.extend({ behind: portRef.optional() }) satisfies z.ZodType<KitStep>;
+export const kitStepSchema = stripStepSchema.extend({
+  behind: portRef.optional(),
+  frees: portRef.optional(),
+}) satisfies z.ZodType<KitStep>;
 export const stripPlanSchema = z.strictObject({
   steps: z.array(stripStepSchema),
   free: reach.optional(),

@@ -4,7 +4,8 @@ import { VerdictMark } from "../marks";
 /** What changes for the customer, beside the offer: the rest is kept. */
 export function Balance({ lines }: { lines: readonly LedgerLine[] }) {
   const changes: LedgerVerdict[] = ["lost", "never", "faulty", "changed", "gained"];
-  const kept = lines.filter((l) => l.verdict === "kept").length;
+  const kept = lines.filter((l) => l.verdict === "kept");
+  const untried = kept.filter((l) => l.untried).length;
   return (
     <section aria-label="What changes for the customer">
       <h2 className="mb-2">What changes</h2>
@@ -24,7 +25,9 @@ export function Balance({ lines }: { lines: readonly LedgerLine[] }) {
           ))}
       </ul>
       <p className="mt-2 text-quiet">
-        <span className="num">{kept}</span> functions stay as they are.
+        <span className="num">{kept.length}</span>{" "}
+        {kept.length === 1 ? "function stays as it is" : "functions stay as they are"}
+        {untried > 0 ? `, ${untried === kept.length ? "none" : `${untried} of them not`} tried on this car yet` : ""}.
       </p>
     </section>
   );

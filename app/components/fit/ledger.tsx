@@ -46,6 +46,7 @@ export function Ledger({ lines, why }: { lines: LedgerLine[]; why: (line: Ledger
                     Show where it stops
                   </Link>
                 )}
+                {l.untried && <span className="block text-quiet">Not tried on this car yet.</span>}
                 {l.causes.map((c) => (
                   <span key={c} className="block text-quiet">
                     {c}

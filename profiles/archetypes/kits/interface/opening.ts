@@ -5,6 +5,14 @@ import type { PortRef } from "../../../../core/model/types";
 import { tool } from "../common";
 import { words } from "../head";
 
+/** Sockets of a radio or a console into which the car or the kit may plug something. */
+const SOCKETS = ["USB", "satellite antenna", "line input"] as const;
+const SOCKET_PORT: Record<(typeof SOCKETS)[number], PortRef> = {
+  USB: "usbPanel.front",
+  "satellite antenna": "radio.satellite",
+  "line input": "radio.aux",
+};
+
 const screws = z.strictObject({
   count: z.int().min(1).max(40).describe("How many"),
   lengthMm: z.number().positive().max(80).describe("Length, mm"),
@@ -19,6 +27,7 @@ export const openingLeaflet = z.strictObject({
   spacers: z.int().min(0).max(12).default(0).describe("Spacers under the board"),
   brackets: z.boolean().default(true).describe("Brackets left and right, to be marked"),
   socketOut: words.optional().describe("Socket taken out so that the leads find a way"),
+  socketIs: z.enum(SOCKETS).optional().describe("What plugs into that socket"),
 });
 type Opening = z.infer<typeof openingLeaflet>;
 
@@ -82,6 +91,7 @@ export function openingSteps(
     opens: ribbons.map(([a, b]) => ({ a, b, lock: "slide", how: "Lift the lock bar, pull straight." })),
   };
   if (!o.socketOut) return [open, off];
+  const frees = o.socketIs && SOCKET_PORT[o.socketIs];
   const way: KitStep = {
     id: "kit-socket-out",
     title: `${o.socketOut} out: the leads go through its opening`,
@@ -91,6 +101,7 @@ export function openingSteps(
     after: [open.id],
     minutes: { low: 1, likely: 3, high: 6 },
     level: "upper",
+    ...(frees ? { frees } : {}),
   };
   return [open, off, way];
 }
