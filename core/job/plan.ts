@@ -259,7 +259,8 @@ export function stripInput(
     base: { ...plan.strip, measured },
     bench: {
       tests: bench.length,
-      passed: bench.filter((t) => state.results.has(t.id) && !isFailure(state.results.get(t.id)?.value)).length,
+      passed: bench.filter((t) => state.results.get(t.id)?.value === "pass").length,
+      impossible: bench.filter((t) => state.results.get(t.id)?.value === "impossible").length,
       failing: plan.tests.filter((t) => isFailure(state.results.get(t.id)?.value)).length,
       kitOpen: plan.connections.filter((c) => c.kind === "kit" && c.link in open).length,
     },

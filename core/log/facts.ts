@@ -10,6 +10,7 @@ import type { SettingMeans } from "../model/profile";
 import type { Sense } from "../model/sight";
 import type { ContactRef } from "../model/types";
 import type { WalkOutcome } from "../prove/speaker-walk";
+import type { Gate } from "../strip/view";
 import type { JobEntry, JobState } from "./entry";
 import type { Refusal } from "./kind";
 import type { DocumentPin } from "./kinds/fit/kit";
@@ -178,7 +179,7 @@ export interface JobFacts {
   stepRefusal(step: string, direction: "in" | "back"): Refusal | null;
   /** Why an edit of the plan on the car cannot be followed. */
   editRefusal(edit: StripEdit): Refusal | null;
-  gate(): "passed" | "passedOver" | "open";
+  gate(): Gate;
   addedStep(id: string): AddedStep | null;
 
   connection(link: string): ConnectionFact | null;

@@ -13,7 +13,7 @@ import { allows, PARKED, type VehicleState } from "./vehicle-state";
 import { type StripInput, stripView } from "./view";
 
 const NOW = "2026-03-02T20:00:00Z";
-const bench = { tests: 0, passed: 0, failing: 0, kitOpen: 0 };
+const bench = { tests: 0, passed: 0, failing: 0, impossible: 0, kitOpen: 0 };
 const inputOf = (
   base: Omit<StripBase, "closing" | "measured">,
   closing: StripBase["closing"] = "proveFirst",

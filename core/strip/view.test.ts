@@ -149,6 +149,9 @@ describe("the way back", () => {
     say({ kind: "strip.gate", data: { reason: "Ferry leaves" } });
     expect(view({ ...input, bench: { ...input.bench, kitOpen: 0 } })).toMatchObject({ gate: "passedOver" });
     expect(view(passed).gate).toBe("passed");
+    // What could not be tried has not passed, and holds nobody up.
+    const { tests } = input.bench;
+    expect(view({ ...passed, bench: { ...passed.bench, passed: tests - 1, impossible: 1 } }).gate).toBe("tried");
   });
 
   it("has the battery off again for the airbag zone and on at the end", () => {

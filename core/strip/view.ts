@@ -20,9 +20,21 @@ export interface Bench {
   tests: number;
   passed: number;
   failing: number;
+  /** Tests that somebody wanted to try and could not: a call without a second phone. */
+  impossible: number;
   /** Connections of the kit that are not made. */
   kitOpen: number;
 }
+
+/** The bench test: passed; everything tried that could be; passed over on purpose; still to come. */
+export type Gate = "passed" | "tried" | "passedOver" | "open";
+
+export const GATE_WORDS: Record<Gate, string> = {
+  passed: "Passed",
+  tried: "Not all could be tried",
+  passedOver: "Passed over on purpose",
+  open: "Comes first",
+};
 
 export interface StripInput {
   base: StripBase;
@@ -47,8 +59,7 @@ export interface StripView {
   last: { title: string; at: string; entry: string } | null;
   skipped: { id: string; title: string; reason: string }[];
   back: BackTask[];
-  /** The bench test: passed, passed over on purpose, or still to come. */
-  gate: "passed" | "passedOver" | "open";
+  gate: Gate;
   /** The next thing to do here, on the way in or back; null when it is elsewhere or nothing is left. */
   next: { task: Task; direction: "in" | "back" } | null;
   tools: string[];
@@ -109,7 +120,12 @@ export function stripView(input: StripInput, journal: StripJournal, now: string)
 export function wholeWay(base: StripBase): { in: Minutes; back: Minutes; tools: string[] } {
   const never = "1970-01-01T00:00:00Z";
   const journal = emptyJournal();
-  const input = { base, bench: { tests: 0, passed: 0, failing: 0, kitOpen: 0 }, quiet: NEVER_QUIET, home: [] };
+  const input = {
+    base,
+    bench: { tests: 0, passed: 0, failing: 0, impossible: 0, kitOpen: 0 },
+    quiet: NEVER_QUIET,
+    home: [],
+  };
   const { left, time } = stripView(input, journal, never);
   for (const [i, task] of left.entries())
     noteStrip(
@@ -142,8 +158,9 @@ export function taskOf(view: StripView, id: string, direction: "in" | "back"): T
 }
 
 /** A job without tests has nothing to prove; otherwise all must have passed, or somebody passes the gate on purpose. */
-function gateOf(bench: Bench, journal: StripJournal): StripView["gate"] {
+function gateOf(bench: Bench, journal: StripJournal): Gate {
   if (bench.passed === bench.tests) return "passed";
+  if (bench.passed + bench.impossible === bench.tests) return "tried";
   return journal.gate ? "passedOver" : "open";
 }
 

@@ -54,7 +54,7 @@ export function proveView(job: Job, now: string) {
     where: failing > 0 || state.codesAfter ? job.once("where", () => whereOnDash(plan, state.placed)) : {},
     evidence: job.once("evidence", () => jobEvidence(plan, state)),
     plan: { key: planKey(plan.documents, state), state: planState(state) },
-    repairs: state.repairs.toReversed(),
+    repairs: state.repairs.map((r) => ({ ...r, proof: proofOf(job, r) })).toReversed(),
     codes: codesView(job, now),
     /** What is no fault when somebody reports it. */
     cannot: job.once("cannot", () => cannotOf(plan)),
@@ -258,4 +258,16 @@ function codesView(job: Job, now: string) {
     /** All tests are answered and the car is closed again. */
     due: job.next(now).at === "codes",
   };
+}
+
+type Proof = "passed" | "failing" | "open";
+
+/** Whether what failed before a repair has passed since: a repair alone proves nothing. */
+function proofOf({ plan, state }: Job, { tests, again, normal }: Job["state"]["repairs"][number]): Proof {
+  const failed = tests.length > 0 ? tests : again;
+  const answers = plan.tests.flatMap((t) =>
+    failed === null || failed.includes(t.id) ? [state.results.get(t.id)?.value] : [],
+  );
+  if (answers.some(isFailure)) return "failing";
+  return answers.every((a) => a === "pass") && (answers.length > 0 || normal) ? "passed" : "open";
 }

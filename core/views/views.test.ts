@@ -235,6 +235,25 @@ describe("Prove", () => {
   });
 });
 
+describe("a cause that was found", () => {
+  const [test] = job().plan.tests;
+  const result = (answer: "pass" | "nothing"): Command => ({
+    kind: "prove.result",
+    data: { test: test?.id ?? "", answer, note: "" },
+  });
+  const data = { fault: "x", title: "Plug not home", remedy: "Push it home.", normal: false, looks: [] };
+  const repair = {
+    kind: "prove.repair",
+    data: { ...data, tests: [test?.id], again: [test?.id] },
+  } as unknown as Command;
+  const proofs = (...after: Command[]) =>
+    proveView(job(result("nothing"), repair, ...after), NOW).repairs.map((r) => r.proof);
+
+  it("is proven by the test that failed, and by nothing else", () => {
+    expect([proofs(), proofs(result("pass")), proofs(result("nothing"))]).toEqual([["open"], ["passed"], ["failing"]]);
+  });
+});
+
 describe("the feed and the lengths", () => {
   it("ask for a feed while a lead waits for one, and rank the positions of the car", () => {
     const view = feedView(job());

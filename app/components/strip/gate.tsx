@@ -1,12 +1,14 @@
 import { type FormEvent, useState } from "react";
-import type { Bench, StripView } from "~/core/strip/view";
+import { type Bench, GATE_WORDS, type Gate as GateState } from "~/core/strip/view";
 import { Focus } from "../bench/focus";
 import { Button, Field } from "../controls";
 import { useAppend, useJob } from "../entry-form";
-import { Mark } from "../marks";
+import { Mark, type Tone } from "../marks";
+
+const TONES: Record<GateState, Tone> = { passed: "good", tried: "watch", passedOver: "watch", open: "none" };
 
 /** The bench test between the way in and the way back. It is passed by tests, or on purpose with a reason. */
-export function Gate({ gate, bench, reason }: { gate: StripView["gate"]; bench: Bench; reason: string | null }) {
+export function Gate({ gate, bench, reason }: { gate: GateState; bench: Bench; reason: string | null }) {
   const [asked, setAsked] = useState(false);
   const { append, busy } = useAppend();
   const { readOnly } = useJob();
@@ -18,13 +20,7 @@ export function Gate({ gate, bench, reason }: { gate: StripView["gate"]; bench: 
   return (
     <Focus
       kicker={`${bench.passed} of ${bench.tests} tests passed`}
-      marks={
-        <>
-          {gate === "passed" && <Mark tone="good">Passed</Mark>}
-          {gate === "passedOver" && <Mark tone="watch">Passed over on purpose</Mark>}
-          {gate === "open" && <Mark tone={bench.failing > 0 ? "stop" : "none"}>Comes first</Mark>}
-        </>
-      }
+      marks={<Mark tone={gate === "open" && bench.failing > 0 ? "stop" : TONES[gate]}>{GATE_WORDS[gate]}</Mark>}
       title="Bench test"
     >
       {gate === "passedOver" && <p className="text-quiet">{reason}</p>}

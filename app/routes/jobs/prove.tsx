@@ -311,13 +311,20 @@ function WithoutRule({ outputs }: { outputs: readonly string[] }) {
   );
 }
 
+const PROOF = {
+  passed: { tone: "good", words: "" },
+  open: { tone: "watch", words: ", not tried again yet" },
+  failing: { tone: "stop", words: ", fails again" },
+} as const;
+
 function CausesFound({ repairs }: Pick<View, "repairs">) {
   return (
     <Focus kicker="The last one first" title="Causes found">
       <ul className="space-y-2">
         {repairs.map((r) => (
           <li key={r.at}>
-            <Mark tone="good">{r.normal ? "No fault" : "Repaired"}</Mark> {r.title}
+            <Mark tone={PROOF[r.proof].tone}>{`${r.normal ? "No fault" : "Repaired"}${PROOF[r.proof].words}`}</Mark>{" "}
+            {r.title}
             <span className="block text-sm text-quiet">
               {r.remedy} {r.by}
             </span>

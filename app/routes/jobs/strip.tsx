@@ -15,7 +15,9 @@ import { orKept } from "~/app/lib/kept-job";
 import { later } from "~/app/lib/later";
 import { jobOf } from "~/app/server/jobs.server";
 import { measuredMinutes } from "~/app/server/strip.server";
+import { lowerFirst } from "~/core/model/labels";
 import { backKey } from "~/core/strip/back-key";
+import { GATE_WORDS } from "~/core/strip/view";
 import { stripSurface } from "~/core/views/strip";
 import type { Route } from "./+types/strip";
 
@@ -84,7 +86,7 @@ function itemsOf(d: Data): BenchItem[] {
     aside: `${d.gate.bench.passed} of ${d.gate.bench.tests} tests passed`,
     group: WAY_BACK,
     state: d.gate.gate === "open" ? "later" : "done",
-    word: d.gate.gate === "open" ? "comes first" : d.gate.gate === "passed" ? "passed" : "passed over",
+    word: lowerFirst(GATE_WORDS[d.gate.gate]),
   };
   const behind = d.back.findIndex((b) => b.task.behindGate);
   return [

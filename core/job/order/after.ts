@@ -3,7 +3,7 @@ import { isFailure } from "../../log/kinds/prove/result";
 import { lowerFirst } from "../../model/labels";
 import type { Round } from "../../prove/rounds";
 import { backKey } from "../../strip/back-key";
-import type { StripView } from "../../strip/view";
+import type { Gate, StripView } from "../../strip/view";
 import type { BackTask } from "../../strip/way-back";
 import type { Job } from "../job";
 import { isOpen, type OpenTest } from "../rounds";
@@ -67,17 +67,19 @@ export function* wayBack(view: StripView): Generator<Act> {
   for (const task of view.back) yield backStep(task, view);
 }
 
+const BACK_WHY: Record<Gate, string> = {
+  passed: "All tests passed; nothing that stands on something goes back before it.",
+  tried: "What could be tried passed; nothing that stands on something goes back before it.",
+  passedOver: "The bench test was passed over on purpose.",
+  open: "It goes back once everything was tried.",
+};
+
 function backStep(task: BackTask, view: StripView): Act {
   return {
     stage: "strip",
     at: backKey(task.id),
     action: task.title,
-    why:
-      view.gate === "passed"
-        ? "All tests passed; nothing that stands on something goes back before it."
-        : view.gate === "passedOver"
-          ? "The bench test was passed over on purpose."
-          : "It goes back once everything was tried.",
+    why: BACK_WHY[view.gate],
     does: { kind: "step", task, direction: task.prepStep ? "in" : "back" },
     minutes: task.minutes.likely,
   };

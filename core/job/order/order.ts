@@ -5,6 +5,7 @@
 
 import { emptyJournal, noteStrip } from "../../log/fold";
 import type { Stage } from "../../log/stages";
+import { countWords } from "../../model/labels";
 import { roundOf } from "../../prove/rounds";
 import { type StripView, stripView } from "../../strip/view";
 import { doNotSwitchOn } from "../car-state";
@@ -116,7 +117,8 @@ function* later({ plan, state }: Job): Generator<Act> {
   );
 }
 
-function closing({ state }: Job): Act {
+function closing({ plan, state }: Job): Act {
+  const untried = plan.tests.filter((t) => state.results.get(t.id)?.value !== "pass").length;
   return state.closed
     ? onPage({
         stage: "handover",
@@ -128,7 +130,10 @@ function closing({ state }: Job): Act {
         stage: "handover",
         at: "close",
         action: "Show the customer, then close the job",
-        why: "All tests passed and everything is back in place.",
+        why:
+          untried === 0
+            ? "All tests passed and everything is back in place."
+            : `Everything is back in place. Not passed: ${countWords(untried, "test")}.`,
       });
 }
 

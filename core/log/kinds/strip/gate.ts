@@ -7,14 +7,13 @@ export const gate: Kind<"strip.gate", { reason: string }, StripSlice<"gate">> = 
   fold({ strip }, { data, at, by, entry }) {
     strip.gate = { ...data, at, by, entry };
   },
-  check: (job) =>
-    job.gate() === "open"
-      ? null
-      : refuse(
-          "bench test",
-          job.gate() === "passed" ? "All tests passed; there is nothing to pass over." : "It was passed over already.",
-          "Load the page again.",
-        ),
+  check(job) {
+    const gate = job.gate();
+    if (gate === "open") return null;
+    const over = gate === "passedOver";
+    const problem = over ? "It was passed over already." : "Everything was tried; there is nothing to pass over.";
+    return refuse("bench test", problem, "Load the page again.");
+  },
   write: asAsked,
   words: ({ reason }) => `Bench test passed over: ${reason}`,
   upgrade: [],
