@@ -63,6 +63,8 @@ export function offerView(
     offerOf({ ...plan.documents, kit }, isCurrent ? state : forOtherKit(state), choices, wishes),
   );
   const chosen = resolveChoices(kit, choices);
+  const mine = list.filter((x) => x.kit === kit.id && x.verdict.level !== "impossible");
+  const named = (id: string) => offer.lines.find((l) => l.functionId === id)?.name ?? id;
   const why = given.find(([name]) => name === "why")?.[1] ?? null;
   return {
     offer,
@@ -70,6 +72,7 @@ export function offerView(
       ...c,
       usual: usual[c.id] ?? c.default,
       chosen: chosen[c.id] ?? c.default,
+      notUsual: given.some(([key]) => key === c.id) ? null : notUsual(c, usual[c.id] ?? c.default, chosen, mine, named),
       options: c.options.map((o) => ({
         ...o,
         follows: followsFrom({ car: plan.documents.car, kit, stock: plan.stock }, chosen, c.id, o.id),
@@ -81,6 +84,24 @@ export function offerView(
     why: whyNot(job, kit, choices, why),
     newer: isCurrent ? (kits.find((k) => k.id === kit.id && k.version > kit.version)?.version ?? null) : null,
   };
+}
+
+/** Why an option that nobody asked for stands in the place of the usual one; null when it is the usual one. */
+function notUsual(
+  { id, options }: KitProfile["choices"][number],
+  usual: string,
+  chosen: Choices,
+  mine: readonly Candidate[],
+  named: (id: string) => string,
+): string | null {
+  if (chosen[id] === usual) return null;
+  const label = options.find((o) => o.id === usual)?.label ?? usual;
+  const taken = mine.find((c) => isSame(c.choices, chosen));
+  const other = mine.find((c) => isSame({ ...c.choices, [id]: usual }, c.choices));
+  if (!other) return `Not the usual one: ${label} does not fit here.`;
+  const less = [...other.lost, ...other.unmet].filter((f) => !taken?.lost.includes(f) && !taken?.unmet.includes(f));
+  if (less.length > 0) return `Not the usual one: with ${label} the car goes without ${less.map(named).join(", ")}.`;
+  return `Not the usual one, which is ${label}.`;
 }
 
 function isSame(one: Choices, other: Choices): boolean {

@@ -376,6 +376,18 @@ describe("Fit", () => {
     expect(usual.choices.find((c) => c.id === method.id)?.chosen).toBe(other.id);
   });
 
+  it("says why an option stands preselected that is not the usual one, and nothing once somebody chose", () => {
+    const sound = (asked: [string, string][] = [], usual = {}) =>
+      offerView(job(), documents.kit, list, kits, usual, asked).choices.find((c) => c.id === "soundPath");
+    expect(sound()).toMatchObject({
+      chosen: "carBluetooth",
+      usual: "line",
+      notUsual: "Not the usual one: with Line input the car goes without Calls on the car's hands-free.",
+    });
+    expect(sound([["soundPath", "carBluetooth"]])?.notUsual).toBeNull();
+    expect(sound([], { soundPath: "carBluetooth" })).toMatchObject({ usual: "carBluetooth", notUsual: null });
+  });
+
   it("takes options of the address that the kit offers, and is confirmed only with just these", () => {
     expect(
       offeredChoices(documents.kit, [

@@ -16,7 +16,12 @@ import { Notice } from "../marks";
 import { LEVEL_TONES } from "./candidates";
 
 type Option = Choice["options"][number] & { follows: string[] };
-type OpenChoice = Omit<Choice, "options"> & { chosen: string; options: Option[] };
+type OpenChoice = Omit<Choice, "options"> & {
+  chosen: string;
+  usual: string;
+  notUsual: string | null;
+  options: Option[];
+};
 
 export interface Props {
   offer: Offer;
@@ -160,7 +165,7 @@ function Choices({
             </summary>
             <div className="grid gap-x-8 gap-y-4 pt-2 2xl:grid-cols-2">
               {group("method").map((c) => (
-                <ChoiceField key={c.id} choice={c} usualButton={mayMakeUsual && c.chosen !== c.default} />
+                <ChoiceField key={c.id} choice={c} usualButton={mayMakeUsual && c.chosen !== c.usual} />
               ))}
             </div>
           </details>
@@ -175,6 +180,7 @@ function ChoiceField({ choice: c, usualButton = false }: { choice: OpenChoice; u
   return (
     <fieldset>
       <legend className="font-medium">{c.label}</legend>
+      {c.notUsual && <p className="text-watch">{c.notUsual}</p>}
       {c.options.map((o) => (
         <label key={o.id} className="flex min-h-11 gap-3 py-2">
           <input
@@ -186,7 +192,7 @@ function ChoiceField({ choice: c, usualButton = false }: { choice: OpenChoice; u
           />
           <span>
             <span className="font-medium">{o.label}</span>
-            {o.id === c.default && <span className="text-quiet"> (usual)</span>}
+            {o.id === c.usual && <span className="text-quiet"> (usual)</span>}
             {(o.price || o.minutes) && (
               <span className="num text-sm text-quiet">
                 {" "}
