@@ -9,6 +9,7 @@ import { upperFirst } from "../model/labels";
 import { type First, neededWords, type Person, Pressing, type Stop } from "./guards/guard";
 import { guard } from "./guards/table";
 import type { Job } from "./job";
+import { overtaken } from "./overtaken";
 
 /** One thing that a person asks to be written. */
 export interface Asked {
@@ -102,7 +103,7 @@ function decideOne(job: Job, { id, command, at }: Asked, who: Person): JobEntry 
   if (job.state.closed && !AFTER_CLOSING.includes(command.kind)) return refused("closed", CLOSED);
   const kind = kindNamed(command.kind);
   const facts = job.facts(at);
-  const refusal = kind.check(facts, command.data);
+  const refusal = overtaken(job, { id, command, at }) ?? kind.check(facts, command.data);
   if (refusal) return refused(refusal.theirs ? "conflict" : "unsound", refusal);
   const stop = stopOf(job, { id, command, at }, who);
   if (stop)

@@ -61,6 +61,11 @@ interface KindOf<Name extends string, Data, Slice extends object, Asked, Touched
   check(job: JobFacts, asked: Asked): Refusal | null;
   /** What is stored: what was asked for and what the job can compute. */
   write(job: JobFacts, asked: Asked): Data;
+  /**
+   * What it says of which thing, for kinds that tick how something stands: of two devices' ticks of one thing that
+   * which was done later counts.
+   */
+  says?(asked: Asked): Readonly<Record<string, unknown>>;
   /** The entry in a person's words, without who and when. */
   words(data: Data, job: JobFacts): string;
   /** Oldest first; the version of new entries is one more than their number. */

@@ -62,6 +62,7 @@ export const plug: Kind<"connect.plug", PlugData, PlugSlice, PlugData, PlugSlice
     return at !== undefined && !connection.places.includes(at) ? unknown("place", at) : null;
   },
   write: asAsked,
+  says: ({ link, plugged, at = "", turned = false }) => ({ [link]: `${plugged} ${at} ${turned}` }),
   words({ link, plugged, at, turned }, job) {
     const name = job.connection(link)?.name ?? "A connection that is no longer in the plan";
     if (!plugged) return `${name}: out again`;

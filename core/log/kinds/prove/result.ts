@@ -68,9 +68,11 @@ export const result: Kind<"prove.result", ResultData, ResultSlice & Tries> = {
     const after = entry.data.afterS === undefined ? "" : `${entry.data.afterS.toFixed(1)} s`;
     const said = [after, note].filter(Boolean).join(", ");
     const before = state.results.get(test);
+    state.tries.push({ test, at: entry.at, answer, by: entry.by });
+    // From a device that was without connection: somebody has tried it since, and that counts.
+    if (before && before.by !== entry.by && before.at > entry.at) return;
     const same = before?.sight === sight ? before.same + (isSecondPress(before, entry) ? 0 : 1) : 1;
     state.results.set(test, { ...noted(answer, entry, said), sight, same });
-    state.tries.push({ test, at: entry.at, answer, by: entry.by });
   },
   check(job, { test, seen, right }) {
     const sense = job.testSense(test);

@@ -27,6 +27,7 @@ export const count: Kind<
   },
   check: (job, data) => job.editRefusal({ kind: "strip.count", data }),
   write: asAsked,
+  says: ({ step, group, direction, count }) => ({ [`${step}/${group}/${direction}`]: count }),
   words: ({ step, direction, count }, job) =>
     `Fasteners of ${job.step(step) ?? "a step"} counted: ${count} ${direction}`,
   upgrade: [],

@@ -29,6 +29,7 @@ export const stands: Kind<
     const now = job.stand();
     return { sets, before: Object.fromEntries(fieldsOf(sets).map((f) => [f, now[f]])) };
   },
+  says: ({ sets }) => sets,
   words: ({ sets }) => `The car: ${standWords(sets)}`,
   upgrade: [],
 };

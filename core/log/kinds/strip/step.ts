@@ -29,6 +29,7 @@ export const step: Kind<
   },
   check: (job, { step, direction }) => job.stepRefusal(step, direction),
   write: asAsked,
+  says: ({ step, direction }) => ({ [step]: direction }),
   words: ({ step, direction, confirmed = [] }, job) =>
     `${job.step(step, direction) ?? "A step that is no longer in the plan"}: done${confirmed.length > 0 ? ", hazard confirmed" : ""}`,
   upgrade: [],
