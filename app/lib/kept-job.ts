@@ -10,6 +10,7 @@ import type { Command } from "~/core/log/entry";
 import { documentsOf, type KeptJob, type KeptNews, mergeKept, readKeptJob } from "~/core/offline/kept-job";
 import { isOpen, type Waiting } from "~/core/offline/outbox";
 import type { HandsView } from "~/core/views/hands";
+import { learnClock, nowIso } from "./device-clock";
 import { keepPages } from "./kept-pages";
 import { putInOutbox, waitingOf } from "./outbox";
 
@@ -90,7 +91,7 @@ async function keptOf(jobId: string): Promise<KeptJob | null> {
 async function jobHere(jobId: string, shown?: readonly Waiting[]): Promise<Here | null> {
   const [kept, waiting, views] = await Promise.all([keptOf(jobId), shown ?? waitingOf(jobId), engine()]);
   if (kept?.person !== person) return null;
-  const now = new Date().toISOString();
+  const now = nowIso();
   // Layout and page ask for the same job: it is planned once.
   const text = JSON.stringify([jobId, kept.row.version, waiting.map((w) => [w.id, w.refused])]);
   if (last?.text === text) return { ...last.here, now };
@@ -126,7 +127,9 @@ export async function fetchJob(jobId: string): Promise<KeptJob | null> {
   try {
     const before = await keptOf(jobId);
     const query = before ? `?documents=${encodeURIComponent(documentsOf(before))}` : "";
+    const sentMs = Date.now();
     const answer = await fetch(`/jobs/${jobId}/kept.json${query}`);
+    learnClock(answer, sentMs);
     if (!answer.ok) return null;
     const kept = mergeKept(before, (await answer.json()) as KeptNews);
     if (!kept) return null;

@@ -15,6 +15,7 @@ import {
   settle,
   type Waiting,
 } from "~/core/offline/outbox";
+import { learnClock, nowIso, nowMs } from "./device-clock";
 
 const RETRY_MS = 4000;
 /** One opening of the page; its monotonic clock says nothing about another one's. */
@@ -175,9 +176,7 @@ export function useOutbox(job: string, person: string, versionOf: VersionOf): Ou
       const entry: Waiting = {
         id: uuid(),
         body: withPhoto,
-        at: new Date().toISOString(),
-        tick: performance.now(),
-        session: SESSION,
+        ...moment(),
         by: person,
         ...(photoId ? { photo: photoId } : {}),
       };
@@ -189,7 +188,8 @@ export function useOutbox(job: string, person: string, versionOf: VersionOf): Ou
     },
     again(id, body) {
       Promise.resolve(versionOf(body.kind)).then((version) =>
-        change((l) => l.map((w) => (w.id === id ? withoutRefusal({ ...w, body, version }) : w))).then(run),
+        // Somebody stands at the car and says that it is so: it is said now.
+        change((l) => l.map((w) => (w.id === id ? withoutRefusal({ ...w, body, version, ...moment() }) : w))).then(run),
       );
     },
     takeOver() {
@@ -200,6 +200,10 @@ export function useOutbox(job: string, person: string, versionOf: VersionOf): Ou
       change((l) => l.filter((w) => w.id !== id));
     },
   };
+}
+
+function moment(): Pick<Waiting, "at" | "tick" | "session"> {
+  return { at: nowIso(), tick: performance.now(), session: SESSION };
 }
 
 function withoutRefusal({ refused: _, ...entry }: Waiting): Waiting {
@@ -222,7 +226,8 @@ async function send(job: string, waiting: Waiting): Promise<Answer> {
         if (!answer.ok) return { kind: "later", why: answer.status === 401 ? "signedOut" : "server" };
       }
     }
-    const clock = { wallMs: Date.now(), tickMs: performance.now(), session: SESSION };
+    const sentMs = Date.now();
+    const clock = { wallMs: nowMs(), tickMs: performance.now(), session: SESSION };
     const body = new URLSearchParams({
       entry: waiting.id,
       body: JSON.stringify(waiting.body),
@@ -230,6 +235,7 @@ async function send(job: string, waiting: Waiting): Promise<Answer> {
       age: String(Math.round(ageMs(waiting, clock))),
     });
     const answer = await fetch(`/jobs/${job}/log`, { method: "POST", body, redirect: "manual" });
+    learnClock(answer, sentMs);
     if (answer.ok) return { kind: "taken" };
     if (answer.status === 401) return { kind: "later", why: "signedOut" };
     if (answer.status >= 500 || answer.type === "opaqueredirect") return { kind: "later", why: "server" };

@@ -56,10 +56,10 @@ describe("the steps of a kit", () => {
       fasteners: [{ kind: "T10 screw", count: 2, tray: "U1", hiddenBehind }],
       ...more,
     });
-    const after = (step: KitStep, id = "own") => base([step]).plan.steps.find((s) => s.id === id)?.after;
-    expect(after(screwed("Vent panel and console panel"))).toEqual(["console", "vents"]);
+    const standsOn = (step: KitStep, id = "own") => base([step]).plan.steps.find((s) => s.id === id)?.after;
+    expect(standsOn(screwed("Vent panel and console panel"))).toEqual(["console", "vents"]);
     // Its words are whole words, and a panel that nobody takes off in this car hides nothing.
-    expect([after(screwed("windscreen trim")), after(screwed("moon"))]).toEqual([[], []]);
+    expect([standsOn(screwed("windscreen trim")), standsOn(screwed("moon"))]).toEqual([[], []]);
     const over: KitStep = { ...bare, id: "over", panel: "own cover", after: ["own"] };
     const both = base([screwed("own cover"), over]).plan.steps;
     expect(both.find((s) => s.id === "own")?.after).toEqual([]);

@@ -40,6 +40,27 @@ test("plugs, settings and tests go on without connection, and reach the log when
   expect(kinds).toEqual([expect.stringMatching(/^connect\./), "prove.result"]);
 });
 
+test("a device whose clock is wrong says so, and what is done on it is dated right", async ({ page, context }) => {
+  await signIn(page);
+  await page.clock.setSystemTime(Date.now() + 12 * 60_000);
+  const href = await openJob(page, "Ferry office", "connect");
+  await expect(page.getByText("The clock of this device is 12 minutes fast.")).toBeVisible();
+  await cutOff(context, page);
+  await inHand(page)
+    .getByRole("button", { name: /^(Unplugged|Plugged|Parked)/ })
+    .first()
+    .click();
+  await expect(page.getByText(/1 kept here/)).toBeVisible();
+  // The moment is still right when the page was closed in between.
+  await page.reload();
+  await hydrated(page);
+  await context.setOffline(false);
+  await expect(page.getByText(/kept here/)).toHaveCount(0, { timeout: 20_000 });
+  const { entries } = await (await page.request.get(`${href}/export.json`)).json();
+  const [last] = (entries as { at: string }[]).slice(-1);
+  expect(Math.abs(Date.now() - Date.parse(last?.at ?? ""))).toBeLessThan(60_000);
+});
+
 test("steps are ticked and points are noted out of reach of the workshop, and the shelf is not guessed", async ({
   page,
   context,

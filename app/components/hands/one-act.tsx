@@ -2,6 +2,7 @@ import { PencilLine, ThumbsDown } from "lucide";
 import { useEffect, useState } from "react";
 import { Button } from "~/app/components/controls";
 import { HandsFrame } from "~/app/components/hands/frame";
+import { nowMs } from "~/app/lib/device-clock";
 import { later } from "~/app/lib/later";
 import type { Hands } from "~/app/lib/use-hands";
 import type { Command } from "~/core/log/entry";
@@ -82,7 +83,7 @@ export function OneAct({ act, hands, move, sinceMin }: OneActProps) {
 
 /** True while a tap comes too early; by itself over. */
 function useEarly(until: string | null): boolean {
-  const left = until === null ? 0 : Date.parse(until) - Date.now();
+  const left = until === null ? 0 : Date.parse(until) - nowMs();
   const [, strike] = useState(0);
   useEffect(() => {
     if (left <= 0) return;

@@ -33,6 +33,9 @@ export function TestFocus({
   above: SpeakerPlan | null;
   after: string | undefined;
 }) {
+  const failed = test.noted !== null && test.noted.value !== "pass";
+  // Before something failed the answers come first.
+  const normal = <CanBeNormal normal={test.normal} open={failed} />;
   return (
     <Focus
       kicker={ROUND_SAYS[test.round]}
@@ -49,11 +52,18 @@ export function TestFocus({
         </>
       }
       after={after}
-      actions={!test.waits && <Answers key={test.key} test={test} alike={alike} standIn={standIn} above={above} />}
+      actions={
+        !test.waits && (
+          <>
+            <Answers key={test.key} test={test} alike={alike} standIn={standIn} above={above} />
+            {!failed && normal}
+          </>
+        )
+      }
     >
       {test.waits && <p className="text-quiet">It is tried again when the car is closed.</p>}
       <HowToTry test={test} />
-      <CanBeNormal normal={test.normal} open={test.noted !== null && test.noted.value !== "pass"} />
+      {(failed || test.waits) && normal}
       {test.noted && test.otherwise && (
         <Notice tone="watch" title="Two people answer differently">
           <p>

@@ -2,6 +2,7 @@ import { useCallback, useRef } from "react";
 import { Link } from "react-router";
 import { buttonLook } from "~/app/components/controls";
 import { HandsBar } from "~/app/components/hands/bar";
+import { WrongClock } from "~/app/components/hands/clock";
 import { UndoButton, useSwipe } from "~/app/components/hands/frame";
 import { OneAct } from "~/app/components/hands/one-act";
 import { later } from "~/app/lib/later";
@@ -53,6 +54,7 @@ export default function Hands({ loaderData }: Route.ComponentProps) {
   return (
     <div className="flex h-dvh flex-col bg-paper" {...swipe}>
       <HandsBar view={view} outbox={hands.outbox} />
+      <WrongClock />
       <LeftByOthers outbox={hands.outbox} />
       <Refused outbox={hands.outbox} />
       {view.act ? (

@@ -1,6 +1,7 @@
 import { Outlet, useLocation, useRouteLoaderData } from "react-router";
 import { v7 as uuid } from "uuid";
 import { AskHost } from "~/app/components/ask";
+import { WrongClock } from "~/app/components/hands/clock";
 import { JobHeader } from "~/app/components/job/header";
 import { KeptHere } from "~/app/components/job/kept-here";
 import { Notice } from "~/app/components/marks";
@@ -39,6 +40,7 @@ export default function JobLayout({ loaderData }: Route.ComponentProps) {
   return (
     <AskHost>
       <JobHeader overview={loaderData} others={others} />
+      <WrongClock />
       <KeptHere {...kept} />
       {!loaderData.kitChosen && <NoKitYet />}
       <Outlet />
