@@ -152,11 +152,7 @@ function SheetForm(props: Props & { onTouch(touched: boolean): void }) {
                     className="field num min-w-0"
                     autoComplete="off"
                   />
-                  <select
-                    {...getSelectProps(fields.odometerUnit)}
-                    aria-label="Unit of the odometer"
-                    className="field w-auto"
-                  >
+                  <select {...getSelectProps(fields.odometerUnit)} aria-label="km or mi" className="field w-auto">
                     <option value="km">km</option>
                     <option value="mi">mi</option>
                   </select>

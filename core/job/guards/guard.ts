@@ -54,33 +54,50 @@ interface NotNow extends Said {
 /** Why a press is not written as it stands. */
 export type Stop = Asks | WantsReason | NotNow;
 
-/** Every guard by name, with what a reason given against it is about. */
-const GUARDS = {
-  right: "Pressed without the right to",
-  clock: "Time against the log",
-  battery: "Battery not as it must be",
-  key: "Key not as it must be",
-  selector: "Selector not as it must be",
-  brake: "Parking brake not set",
-  rolling: "Car standing or rolling otherwise than it must",
-  airbag: "Airbag circuit with the battery on",
-  wait: "Waiting time after battery off",
-  power: "Module without power",
-  "switch-on": "Switched on with something wrong",
-  "running-write": "Supply taken away while something is written",
-  supply: "Supply not sure while something is written",
-  open: "Car open or radio loose",
-  lasting: "Hole or cut without look or signature",
-  fit: "Kit that does not fit",
-  firmware: "Firmware below what the kit needs",
-  bank: "Switches changed under power",
-  kit: "Plugs of the kit before still in",
-  baseline: "Baseline noted after the work began",
-  "stands-on-it": "Later entries stand on it",
-  ready: "Car not ready",
-  unfinished: "Car leaves unfinished",
-} as const;
-export type GuardId = keyof typeof GUARDS;
+/** Every guard by name. */
+export type GuardId =
+  /** Pressed without the right to. */
+  | "right"
+  /** Battery not as it must be. */
+  | "battery"
+  /** Key not as it must be. */
+  | "key"
+  /** Selector not as it must be. */
+  | "selector"
+  /** Parking brake not set. */
+  | "brake"
+  /** Airbag circuit with the battery on. */
+  | "airbag"
+  /** Waiting time after battery off. */
+  | "wait"
+  /** Module without power. */
+  | "power"
+  /** Switched on with something wrong. */
+  | "switch-on"
+  /** Supply taken away while something is written. */
+  | "running-write"
+  /** Supply not sure while something is written. */
+  | "supply"
+  /** Car open or radio loose. */
+  | "open"
+  /** Hole or cut without look or signature. */
+  | "lasting"
+  /** Kit that does not fit. */
+  | "fit"
+  /** Firmware below what the kit needs. */
+  | "firmware"
+  /** Switches changed under power. */
+  | "bank"
+  /** Plugs of the kit before still in. */
+  | "kit"
+  /** Baseline noted after the work began. */
+  | "baseline"
+  /** Later entries stand on it. */
+  | "stands-on-it"
+  /** Car not ready. */
+  | "ready"
+  /** Car leaves unfinished. */
+  | "unfinished";
 
 /** A press with the state of the job in which it is pressed. */
 export class Pressing {
