@@ -10,7 +10,7 @@ import type { SettingMeans } from "../model/profile";
 import type { Sense } from "../model/sight";
 import type { ContactRef } from "../model/types";
 import type { WalkOutcome } from "../prove/speaker-walk";
-import type { Gate } from "../strip/view";
+import type { Gate } from "../strip/gate";
 import type { JobEntry, JobState } from "./entry";
 import type { Refusal } from "./kind";
 import type { DocumentPin } from "./kinds/fit/kit";

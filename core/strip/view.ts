@@ -8,6 +8,7 @@ import { type CarState, carState, NEVER_QUIET, type Quiet } from "./car-state";
 import { schedule } from "./critical-path";
 import { expectedMinutes } from "./estimate";
 import { trays } from "./fasteners";
+import type { Gate } from "./gate";
 import { needsOf } from "./graph";
 import { type Hazard, stateHazards, waitLeftMin } from "./hazards";
 import { coverList, planRoute, type Route, type StripBase, type Task, tasksLeft, timeFor, toolList } from "./route";
@@ -25,16 +26,6 @@ export interface Bench {
   /** Connections of the kit that are not made. */
   kitOpen: number;
 }
-
-/** The bench test: passed; everything tried that could be; passed over on purpose; still to come. */
-export type Gate = "passed" | "tried" | "passedOver" | "open";
-
-export const GATE_WORDS: Record<Gate, string> = {
-  passed: "Passed",
-  tried: "Not all could be tried",
-  passedOver: "Passed over on purpose",
-  open: "Comes first",
-};
 
 export interface StripInput {
   base: StripBase;

@@ -4,6 +4,7 @@ import { jobCarState } from "../job/car-state";
 import type { Role } from "../job/guards/guard";
 import type { Job } from "../job/job";
 import { stagesLeft } from "../job/order/stages";
+import { lastDone } from "./last-done";
 
 /** A job as the shop lists it. */
 export interface JobRowView {
@@ -29,7 +30,7 @@ export function overviewOf(
   now: string,
   seed: string,
 ) {
-  const { state, plan, entries } = job;
+  const { state, plan } = job;
   const { documents } = plan;
   return {
     job: { id, number, title, customer, version, closed: state.closed !== null, importedBy, practice },
@@ -39,7 +40,7 @@ export function overviewOf(
     stages: stagesLeft(job, now),
     car: jobCarState(job, now),
     workMinutes: state.workMinutes,
-    lastEntry: entries.at(-1) ?? null,
+    lastDone: person.readOnly ? null : lastDone(job, person.name, now),
     seed,
     person: person.name,
     role: person.role,

@@ -1,5 +1,6 @@
 import { type FormEvent, useState } from "react";
-import { type Bench, GATE_WORDS, type Gate as GateState } from "~/core/strip/view";
+import { GATE_WORDS, type Gate as GateState } from "~/core/strip/gate";
+import type { Bench } from "~/core/strip/view";
 import { Focus } from "../bench/focus";
 import { Button, Field } from "../controls";
 import { useAppend, useJob } from "../entry-form";

@@ -17,7 +17,7 @@ import { jobOf } from "~/app/server/jobs.server";
 import { measuredMinutes } from "~/app/server/strip.server";
 import { lowerFirst } from "~/core/model/labels";
 import { backKey } from "~/core/strip/back-key";
-import { GATE_WORDS } from "~/core/strip/view";
+import { GATE_WORDS } from "~/core/strip/gate";
 import { stripSurface } from "~/core/views/strip";
 import type { Route } from "./+types/strip";
 
