@@ -39,6 +39,14 @@ async function tick(page: Page, expected: string): Promise<void> {
   }).toPass({ timeout: 20_000 });
 }
 
+/** Looks ahead until a step is shown, never faster than the page shows it. */
+async function lookFor(page: Page, wanted: string): Promise<void> {
+  for (let now = await title(page).textContent(); now !== wanted; now = await title(page).textContent()) {
+    await page.getByRole("button", { name: "Step after" }).click();
+    await expect(title(page)).not.toHaveText(now ?? "");
+  }
+}
+
 const FIRST = ["Set the parking brake and chock a wheel", "Cover: console, dash edge"];
 const RITUAL = [
   "Ignition on",
@@ -146,8 +154,7 @@ test("a step is split, added, left out, noted with a photo, and the plan of the 
     await page.getByRole("button", { name: "Differs" }).click();
     await page.getByRole("dialog").getByRole("button", { name: way }).click();
   };
-  while ((await title(page).textContent()) !== "Console panel out")
-    await page.getByRole("button", { name: "Step after" }).click();
+  await lookFor(page, "Console panel out");
   await differs("Note or photo");
   await page.getByRole("button", { name: "Keep the note" }).click();
   await expect(page.getByText("Write a note or take a photo.")).toBeVisible();
@@ -165,8 +172,7 @@ test("a step is split, added, left out, noted with a photo, and the plan of the 
   await page.getByLabel("First part").fill("Gaiter off");
   await page.getByLabel("Rest").fill("Console panel free");
   await page.getByRole("button", { name: "Split it" }).click();
-  while ((await title(page).textContent()) !== "Column shroud apart")
-    await page.getByRole("button", { name: "Step after" }).click();
+  await lookFor(page, "Column shroud apart");
   await differs("Leave it out");
   await page.getByLabel("Reason").fill("Microphone stays in its box");
   await page.getByRole("button", { name: "Leave it out" }).click();
