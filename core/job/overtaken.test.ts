@@ -42,6 +42,11 @@ describe("a tick that arrives late", () => {
     expect(twice.kind === "refused" ? twice.because : twice.kind).not.toBe("conflict");
   });
 
+  it("is measured by the last word on a thing alone", () => {
+    expect(press(key("off"), 0, cover("in"), key("on"), key("off"))).not.toMatchObject({ because: "conflict" });
+    expect(press(key("on"), 0, cover("in"), key("on"), key("off"))).toMatchObject({ because: "conflict" });
+  });
+
   it("has no say over what was taken back", () => {
     const undo: Command = { kind: "undo", data: { entry: "e1" } };
     expect(press(key("on"), 0, key("off"), key("off"), undo).kind).toBe("written");

@@ -18,11 +18,13 @@ export function overtaken(job: Job, { command, at }: Asked): Refusal | null {
   const done = new Date(Date.parse(at) + SAME_MOMENT_MS).toISOString();
   if (!job.entries.some((e) => e.at > done)) return null;
   const mine = says(command.data);
+  // Of each thing the last word alone: who noted it otherwise and then as it is here stands against nothing.
+  const open = new Set(Object.keys(mine));
   for (const entry of effective(job.entries).toReversed()) {
     if (entry.kind !== command.kind || entry.at <= done) continue;
     const theirs = says(entry.data);
-    const [place] = Object.keys(mine).filter((k) => k in theirs && theirs[k] !== mine[k]);
-    if (place === undefined) continue;
+    const told = Object.keys(theirs).filter((k) => open.delete(k));
+    if (told.every((k) => theirs[k] === mine[k])) continue;
     const later = Math.max(1, Math.round((Date.parse(entry.at) - Date.parse(at)) / 60_000));
     const words = kindNamed(entry.kind).words(entry.data, job.facts(entry.at));
     return {
