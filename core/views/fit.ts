@@ -72,7 +72,10 @@ export function offerView(
       ...c,
       usual: usual[c.id] ?? c.default,
       chosen: chosen[c.id] ?? c.default,
-      notUsual: given.some(([key]) => key === c.id) ? null : notUsual(c, usual[c.id] ?? c.default, chosen, mine, named),
+      notUsual:
+        (isCurrent && state.choices) || given.some(([key]) => key === c.id)
+          ? null
+          : notUsual(c, usual[c.id] ?? c.default, chosen, mine, named),
       options: c.options.map((o) => ({
         ...o,
         follows: followsFrom({ car: plan.documents.car, kit, stock: plan.stock }, chosen, c.id, o.id),

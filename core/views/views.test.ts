@@ -386,6 +386,12 @@ describe("Fit", () => {
     });
     expect(sound([["soundPath", "carBluetooth"]])?.notUsual).toBeNull();
     expect(sound([], { soundPath: "carBluetooth" })).toMatchObject({ usual: "carBluetooth", notUsual: null });
+    const confirmed = job({
+      kind: "fit.confirm",
+      data: { choices: { soundPath: "carBluetooth" } },
+    } as unknown as Command);
+    const said = offerView(confirmed, documents.kit, list, kits, {}, []).choices.map((c) => c.notUsual);
+    expect(said.every((words) => words === null)).toBe(true);
   });
 
   it("takes options of the address that the kit offers, and is confirmed only with just these", () => {
