@@ -236,6 +236,7 @@ async function codedJob(db: Database, shopId: string, heads: readonly { slug: st
   for (const test of diary.plan.baseline)
     diary.add({ kind: "intake.baseline", data: { test: test.id, result: "pass", note: "" } }, test.minutes);
   diary.add({ kind: "fit.confirm", data: { choices: {} } }, 5);
+  diary.add(signature(diary, "Harbour master"), 4, COUNTER);
   for (const task of jobStripView(diary.plan, diary.state, diary.now).left)
     diary.add({ kind: "strip.step", data: { step: task.id, direction: "in" } }, task.minutes.likely);
   for (const c of diary.plan.connections) diary.add({ kind: "connect.plug", data: { link: c.link, plugged: true } }, 2);

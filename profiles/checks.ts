@@ -173,6 +173,12 @@ function checkOutline(where: string, outline: Outline): void {
 
 function checkPart(part: Part): void {
   for (const port of part.ports) {
+    if (port.joint && port.connector)
+      throw new ProfileError(
+        `${part.name}, ${port.label}`,
+        "it is an end without a housing and has a connector as well.",
+        REMEDY,
+      );
     if (port.connector && port.contacts.length > port.connector.ways)
       throw new ProfileError(
         `${part.name}, ${port.label}`,

@@ -9,7 +9,7 @@ import { isSet } from "../core/job/set-state";
 import type { Command } from "../core/log/entry";
 import { DEFAULT_SITUATION, type Situation } from "../core/model/types";
 import { shippedLibrary } from "../profiles/library";
-import { jobOf, press } from "../tests/support/jobs";
+import { jobOf, logOf, press, SIGNED } from "../tests/support/jobs";
 import { observe } from "./bench";
 import { standInDbc } from "./car";
 import { outputsIn, toldIn } from "./translated";
@@ -60,7 +60,7 @@ describe.each([
   ["a passenger video module", "sundrey-tarn-21", "sundrey-tarn-21-t2", "orvanto-still", "module.data", ["next"]],
 ] as const)("%s with the translation of its job", (_, car, variant, kit, setting, needed) => {
   const opened = { car: find(car), variant: find(variant), kit: find(kit) } as OpenedWith;
-  const fresh = jobOf(opened);
+  const fresh = jobOf(opened, logOf(SIGNED));
   const made = fresh.plan.sets.filter((s) => s.setting !== setting);
   const done = press(
     fresh,

@@ -2,9 +2,11 @@
 import { plugState } from "../configure/programming-plug";
 import { placesFor } from "../connect/as-plugged";
 import { connectionPlan } from "../connect/connection-plan";
+import { jointOf } from "../connect/joints";
 import { isReversible } from "../connect/rules/plugs";
 import { movable, placement } from "../lengths/placement";
 import type { JobFacts, PositionFact } from "../log/facts";
+import { findPort } from "../model/ports";
 import { forbidden, rankFeeds } from "../power/feed";
 import { feedNeed } from "./feed-need";
 import type { Job } from "./job";
@@ -42,6 +44,7 @@ export function connectFacts(job: Job): ConnectFacts {
         name: found.say,
         places: placesFor(plan.fitted, found),
         reversible: isReversible(plan.fitted, found),
+        joint: jointOf([findPort(plan.fitted, found.a), findPort(plan.fitted, found.b)]),
         ribbon: ribbons(plan).has(link),
         awaitsFeed: awaitsFeed(plan, state, found),
       };

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { demoDocuments } from "../../profiles/library";
-import { jobOf } from "../../tests/support/jobs";
+import { jobOf, SIGNED } from "../../tests/support/jobs";
 import type { Command, JobEntry } from "../log/entry";
 import { effective, foldJob } from "../log/fold";
 import { trays } from "../strip/fasteners";
@@ -40,10 +40,6 @@ const stripped = () =>
 const plugged = () =>
   log(...plan.connections.map((c): Command => ({ kind: "connect.plug", data: { link: c.link, plugged: true } })));
 const fit: Command = { kind: "fit.confirm", data: { choices: { soundPath: "line" } } };
-const signed = {
-  kind: "fit.signed",
-  data: { name: "A. Holm", kit: { slug: "", version: 1 }, choices: {}, price: 0, currency: "EUR", terms: [] },
-} as Command;
 
 describe("the job log", () => {
   it("undoes by a new entry, and an undo of the undo brings it back", () => {
@@ -108,7 +104,7 @@ describe("Next and the car state strip", () => {
     visit(intake(), "fit", /what changes/);
     visit(log(fit), "fit", /signed/);
     // The switches are set and the kit is laid out on the bench, before the car is open.
-    visit(log(signed), "configure", /switch bank/);
+    visit(log(SIGNED), "configure", /switch bank/);
     visit(
       log({ kind: "configure.switches", data: { settings: { ...plan.settings, "module.sw2": "off" } } }),
       "configure",

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { demoDocuments, shippedLibrary } from "../../profiles/library";
-import { plugged as allPlugged, jobOf, press } from "../../tests/support/jobs";
+import { plugged as allPlugged, jobOf, logOf, press, SIGNED } from "../../tests/support/jobs";
 import { judge, reasonsFor } from "../diagnose/judge";
 import { judgeTable } from "../diagnose/table";
 import type { Command } from "../log/entry";
@@ -99,7 +99,7 @@ describe("other measurements as evidence", () => {
     const variant = library.find((p) => p.id === "sundrey-heron-20-h2");
     const kit = library.find((p) => p.id === "brackwater-bare-2");
     if (car?.document !== "car" || variant?.document !== "variant" || kit?.document !== "kit") throw new Error();
-    const heron = allPlugged(jobOf({ car, variant, kit }));
+    const heron = allPlugged(jobOf({ car, variant, kit }, logOf(SIGNED)));
     const [test] = touchTests(heron.plan).filter((t) => t.fn.id === "phoneTouch");
     const touched = (turn: (x: number) => number) =>
       press(

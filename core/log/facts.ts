@@ -8,7 +8,7 @@ import type { PlugState, ProgrammingPlug } from "../configure/programming-plug";
 import type { FigureName } from "../model/figures";
 import type { SettingMeans } from "../model/profile";
 import type { Sense } from "../model/sight";
-import type { ContactRef } from "../model/types";
+import type { ContactRef, JointKind } from "../model/types";
 import type { WalkOutcome } from "../prove/speaker-walk";
 import type { Gate } from "../strip/gate";
 import type { JobEntry, JobState } from "./entry";
@@ -43,6 +43,8 @@ export interface ConnectionFact extends Named {
   /** Places its plug goes into, the planned one first. */
   places: readonly string[];
   reversible: boolean;
+  /** What its bare ends are joined to; null where a plug goes in. */
+  joint: JointKind | null;
   /** It is a ribbon with a lock bar. */
   ribbon: boolean;
   /** It waits for a fuse position to be taken. */

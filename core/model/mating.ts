@@ -29,8 +29,12 @@ export function matedContacts(
   });
 }
 
-/** Whether two connector halves go together: null when they do, else the first rule that forbids it. */
+/**
+ * Whether two connector halves go together: null when they do, else the first rule that forbids it. Bare ends are joined to
+ * whatever wires are there.
+ */
 export function mates(x: Port, y: Port): MatingProblem | null {
+  if (x.joint || y.joint) return null;
   const [a, b] = [x.connector, y.connector];
   if (!a || !b) return { rule: "no-connector", text: "One of the ends has no connector." };
   if (a.family !== b.family) return { rule: "family", text: `${a.family} does not go into ${b.family}.` };

@@ -70,6 +70,8 @@ export interface Port {
   label: string;
   /** Absent for places inside a part (the glass of a screen, the loudspeaker cone). */
   connector?: Connector;
+  /** An end without a housing, and what its wires are joined to at the far end; it has no connector. */
+  joint?: JointKind;
   /** Inside ports show to people what arrives on them. */
   inside?: boolean;
   contacts: Contact[];
@@ -90,6 +92,9 @@ export interface Connector {
   lock?: LockKind;
   opens?: string;
 }
+
+/** `wire`: joined to the wires there, whose plug stays in; `cavity`: contacts that go into cavities of the plug there. */
+export type JointKind = "wire" | "cavity";
 
 export type LockKind = "tongue" | "lever" | "slide" | "screw" | "none";
 

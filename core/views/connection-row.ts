@@ -1,6 +1,7 @@
 /** One thing to do as Connect shows it: the plugs it is done with, their lead, and whether it is done. */
 import { placesFor } from "../connect/as-plugged";
 import type { ConnectTask } from "../connect/connection-plan";
+import { jointOf, jointWires } from "../connect/joints";
 import { isReversible } from "../connect/rules/plugs";
 import { type LeadRoute, leadAt } from "../drawing/lead";
 import type { Job } from "../job/job";
@@ -35,6 +36,8 @@ export function connectionRow({ plan, state }: Job, c: Connection, task: Connect
     plugged: isMade(plan, state, c),
     marked: state.plugged.has(c.link),
     wrong: state.plugAt.has(c.link) || state.turned.has(c.link),
+    joint: jointOf([c.a, c.b].map((ref) => findPort(plan.fitted, ref))),
+    joined: jointWires(plan.fitted, c),
     reversible: isReversible(plan.fitted, c),
     /** Its lock bar: shut or open; null where it has none. */
     lock: ribbons(plan).has(c.link) ? (state.locked.has(c.link) ? ("shut" as const) : ("open" as const)) : null,

@@ -3,13 +3,10 @@ import { drawnDash } from "../drawing/dash";
 import { cardOf, keyParts, touchedPanels } from "../job/card";
 import type { Job } from "../job/job";
 import { handoverReport } from "../job/report";
-import type { EntryKind } from "../log/entry";
 import { effective, kindNamed } from "../log/fold";
+import { mayTakeBack } from "./last-done";
 
 const SHOWN_ENTRIES = 40;
-
-/** Closing and reopening are not taken back, and an undo is taken back by doing the thing again. */
-const STAYS: readonly EntryKind[] = ["handover.close", "handover.reopen"];
 
 /** @param now ISO 8601, UTC */
 export function handoverView(job: Job, now: string) {
@@ -34,7 +31,7 @@ export function handoverView(job: Job, now: string) {
         by: e.by,
         words: kindNamed(e.kind).words(e.data, facts),
         undone: e.kind !== "undo" && !counting.has(e.id),
-        canUndo: !STAYS.includes(e.kind),
+        canUndo: mayTakeBack(e),
       })),
   };
 }

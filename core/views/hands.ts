@@ -1,4 +1,5 @@
 /** What step-by-step mode shows of a job: one thing at a time, in the order of the whole job. */
+import { JOINTS, jointOf } from "../connect/joints";
 import { plugPoints, wirePoints } from "../connect/plug-points";
 import { stopOf } from "../job/decide";
 import type { Stop } from "../job/guards/guard";
@@ -6,11 +7,13 @@ import type { Job } from "../job/job";
 import { ribbons } from "../job/locks";
 import type { Act } from "../job/order/act";
 import { orderOf } from "../job/order/order";
+import type { Connection } from "../job/plan";
 import { openTests } from "../job/rounds";
 import type { Command, JobEntry } from "../log/entry";
 import { effective, kindNamed } from "../log/fold";
 import { POWER_OUT_S } from "../log/kinds/configure/power-cycle";
 import type { Stage } from "../log/stages";
+import { findPort } from "../model/ports";
 import { insteadOf, insteadWords } from "../model/sight";
 import { alikeWith } from "../prove/alike";
 import { roundOf } from "../prove/rounds";
@@ -133,19 +136,19 @@ function actView(job: Job, act: Act, strip: StripView, now: string) {
     what,
     /** What “Done” writes; empty where it is done on its page. */
     press,
-    done: doneWord(act),
+    done: doneWord(job, act),
     stop: press[0] ? stopBefore(job, press, now) : null,
     /** Until when a tap makes no sense, ISO 8601. */
     waitsUntil: act.does.kind === "powerCycle" && act.does.step === "in" ? afterOut(job) : null,
   };
 }
 
-function doneWord({ does }: Act): string {
+function doneWord({ plan }: Job, { does }: Act): string {
   switch (does.kind) {
     case "test":
       return "Works";
     case "plug":
-      return "Plugged";
+      return doneAtPlug(plan, does.connection);
     case "lock":
       return "Lock bar shut";
     case "bank":
@@ -161,6 +164,11 @@ function doneWord({ does }: Act): string {
     case "page":
       return "Done";
   }
+}
+
+function doneAtPlug({ fitted }: Job["plan"], { a, b }: Connection): string {
+  const joint = jointOf([findPort(fitted, a), findPort(fitted, b)]);
+  return joint ? JOINTS[joint].done : "Plugged";
 }
 
 function pressOf(job: Job, { does }: Act): Command[] {
@@ -235,10 +243,13 @@ function whatOf(job: Job, { does }: Act, strip: StripView) {
     case "lock": {
       const row = connectionRow(job, does.connection, does.kind === "plug" ? does.task : undefined);
       const connectors = row.halves.flatMap((h) => h.port.connector ?? []);
+      const points = row.joint ? [...JOINTS[row.joint].points] : plugPoints(connectors, row.lock !== null);
       return {
         kind: "plug" as const,
         halves: row.halves,
-        points: plugPoints(connectors, row.lock !== null),
+        points,
+        joint: row.joint,
+        joined: row.joined,
         supply: row.supply,
         /** Where it fits more than one way, each with what it writes. */
         places: does.kind === "lock" ? [] : row.places.filter((p) => !p.planned).map((p) => placeAnswer(row, p)),
@@ -250,6 +261,8 @@ function whatOf(job: Job, { does }: Act, strip: StripView) {
       return {
         kind: "plug" as const,
         halves: row.halves,
+        joint: null,
+        joined: [],
         points: [does.task.why, ...wires].filter(Boolean),
         supply: row.supply,
         places: [],

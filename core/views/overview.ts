@@ -4,6 +4,7 @@ import { jobCarState } from "../job/car-state";
 import type { Role } from "../job/guards/guard";
 import type { Job } from "../job/job";
 import { stagesLeft } from "../job/order/stages";
+import { lastDone } from "./last-done";
 
 /** A job as the shop lists it. */
 export interface JobRowView {
@@ -39,6 +40,7 @@ export function overviewOf(
     stages: stagesLeft(job, now),
     car: jobCarState(job, now),
     workMinutes: state.workMinutes,
+    lastDone: person.readOnly ? null : lastDone(job, person.name, now),
     seed,
     person: person.name,
     role: person.role,

@@ -11,6 +11,7 @@ import type {
   Connector,
   Contact,
   FunctionSpec,
+  JointKind,
   Link,
   Need,
   Part,
@@ -60,6 +61,11 @@ export const gives = (id: string, kind: SignalKind, label?: string) => contact(i
 
 export function port(id: string, label: string, connector: Connector | null, contacts: Contact[]): Port {
   return connector ? { id, label, connector, contacts } : { id, label, contacts };
+}
+
+/** The end of a lead that has no housing: its wires are joined to those at the far end, or go into cavities there. */
+export function bare(id: string, label: string, joint: JointKind, contacts: Contact[]): Port {
+  return { id, label, joint, contacts };
 }
 
 /** A place inside a part where a person notices what arrives. */

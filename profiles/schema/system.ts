@@ -74,6 +74,7 @@ const port = z.strictObject({
   id,
   label: text,
   connector: connector.optional(),
+  joint: z.enum(["wire", "cavity"]).optional().describe("An end without a housing: joined to wires, or into cavities"),
   inside: z.boolean().optional(),
   contacts: z.array(contact).min(1).max(200),
 });

@@ -48,6 +48,12 @@ export function jobOf(opened: OpenedWith, entries: readonly JobEntry[] = [], out
   return new Job(opened, entries, outside, { plan: (key, make) => store.plan(`${own} ${key}`, make) });
 }
 
+/** The customer's signature: nothing is cut, drilled or joined without. */
+export const SIGNED = {
+  kind: "fit.signed",
+  data: { name: "A. Holm", kit: { slug: "x", version: 1 }, choices: {}, price: 0, currency: "EUR", terms: [] },
+} as Command;
+
 /** Who presses in tests. */
 export const TEST: Person = { name: "Test", role: "lead" };
 

@@ -1,7 +1,10 @@
 import { Lock, Plug, Unplug } from "lucide";
+import { JOINTS } from "~/core/connect/joints";
 import type { Command } from "~/core/log/entry";
+import { upperFirst } from "~/core/model/labels";
 import type { connectView } from "~/core/views/connect";
 import { Focus } from "../bench/focus";
+import { JointView } from "../drawings/joint-view";
 import { EntryButton } from "../entry-form";
 import { Icon } from "../icon";
 import { Mark } from "../marks";
@@ -14,14 +17,14 @@ export type Row = ReturnType<typeof connectView>["connections"][number];
 export function PlugFocus({ row, after }: { row: Row; after: string | undefined }) {
   return (
     <Focus
-      kicker="Plug"
+      kicker={row.joint ? "Joint" : "Plug"}
       marks={
         row.wrong ? (
           <Mark tone="stop">Wrong place</Mark>
         ) : row.plugged && row.marked && row.lock === "open" ? (
           <Mark tone="stop">Lock bar open</Mark>
         ) : (
-          row.plugged && <Mark tone="good">Plugged</Mark>
+          row.plugged && <Mark tone="good">{row.joint ? JOINTS[row.joint].done : "Plugged"}</Mark>
         )
       }
       title={row.say}
@@ -38,9 +41,15 @@ export function PlugFocus({ row, after }: { row: Row; after: string | undefined 
           <In row={row} />
         )
       }
-      picture={row.halves.length > 0 && <PlugFaces {...row} />}
+      picture={
+        row.joint ? (
+          <JointView joint={row.joint} joined={row.joined} />
+        ) : (
+          row.halves.length > 0 && <PlugFaces {...row} />
+        )
+      }
     >
-      <p className="num text-sm text-quiet">{lookWords(row)}</p>
+      <p className="num text-sm text-quiet">{row.joint ? upperFirst(JOINTS[row.joint].end) : lookWords(row)}</p>
       {!row.plugged && row.why && <p>{row.why}</p>}
       {!row.plugged && row.supply !== "keyOff" && <SupplyMark supply={row.supply} />}
     </Focus>
@@ -64,10 +73,10 @@ function Out({ row }: { row: Row }) {
   return (
     <EntryButton
       body={{ kind: "connect.plug", data: { link: row.link, plugged: false } }}
-      label={`Unplug: ${row.say}`}
+      label={`${row.joint ? "Taken off again" : "Unplug"}: ${row.say}`}
       shortcut="u"
     >
-      <Icon of={Unplug} size={18} /> Unplug
+      <Icon of={Unplug} size={18} /> {row.joint ? "Taken off again" : "Unplug"}
     </EntryButton>
   );
 }
@@ -82,10 +91,11 @@ function plugged({ link, lock }: Row, more: { at?: string } = {}): Command[] {
 
 /** Where it fits several sockets, or both ways round, it is said where it went; else one button. */
 function In({ row }: { row: Row }) {
+  const done = row.joint ? JOINTS[row.joint].done : "Plugged";
   if (row.places.length === 0)
     return (
-      <EntryButton look="next" body={plugged(row)} label={`Plugged: ${row.say}`} shortcut="Space">
-        <Icon of={Plug} size={18} /> {row.lock ? "Home, lock bar shut" : "Plugged"}
+      <EntryButton look="next" body={plugged(row)} label={`${done}: ${row.say}`} shortcut="Space">
+        <Icon of={Plug} size={18} /> {row.lock ? "Home, lock bar shut" : done}
       </EntryButton>
     );
   return (

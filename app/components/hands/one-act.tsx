@@ -16,6 +16,7 @@ import { TestWords } from "./test";
 /** What many steps do without comes apart. */
 const DiffersDialog = later(async () => (await import("../strip/differs")).DiffersDialog, null);
 const PlugFaces = later(async () => (await import("../connect/plug-faces")).PlugFaces, null);
+const JointView = later(async () => (await import("../drawings/joint-view")).JointView, null);
 const BankDrawing = later(async () => (await import("../configure/bank-drawing")).BankDrawing, null);
 
 interface OneActProps {
@@ -179,11 +180,13 @@ function What({
           {what.places.length > 0 && (
             <Answers answers={what.places} press={(a) => tap([...first, ...a.press])} disabled={disabled} />
           )}
-          {what.halves.length > 0 && (
-            <div className="mt-3 text-base">
-              <PlugFaces halves={what.halves} />
-            </div>
-          )}
+          <div className="mt-3 text-base">
+            {what.joint ? (
+              <JointView joint={what.joint} joined={what.joined} />
+            ) : (
+              what.halves.length > 0 && <PlugFaces halves={what.halves} />
+            )}
+          </div>
         </div>
       );
     case "bank":

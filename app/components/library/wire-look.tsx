@@ -14,20 +14,17 @@ const LOOKS: Readonly<Record<string, string>> = {
   pink: "#ef8fb0",
 };
 
+/** How the colour of a wire is drawn. */
+export function wireColour(word: string): string {
+  return LOOKS[word.toLowerCase()] ?? "var(--rule)";
+}
+
 /** A piece of wire as it looks: base colour and tracer. The words always stand beside it. */
 export function WireLook({ base, tracer = "" }: { base: string; tracer?: string }) {
   return (
     <svg viewBox="0 0 120 16" className="h-4 w-30" aria-hidden="true">
-      <rect
-        x="1"
-        y="3"
-        width="118"
-        height="10"
-        rx="5"
-        fill={LOOKS[base.toLowerCase()] ?? "var(--rule)"}
-        stroke="var(--ink)"
-      />
-      {tracer && <rect x="1.5" y="6.5" width="117" height="3" fill={LOOKS[tracer.toLowerCase()] ?? "var(--strong)"} />}
+      <rect x="1" y="3" width="118" height="10" rx="5" fill={wireColour(base)} stroke="var(--ink)" />
+      {tracer && <rect x="1.5" y="6.5" width="117" height="3" fill={wireColour(tracer)} />}
     </svg>
   );
 }

@@ -4,6 +4,7 @@ import { AskHost } from "~/app/components/ask";
 import { WrongClock } from "~/app/components/hands/clock";
 import { JobHeader } from "~/app/components/job/header";
 import { KeptHere } from "~/app/components/job/kept-here";
+import { LastDone } from "~/app/components/job/last-done";
 import { Notice } from "~/app/components/marks";
 import { orKept } from "~/app/lib/kept-job";
 import { useJobUpdates } from "~/app/lib/use-job-updates";
@@ -44,6 +45,7 @@ export default function JobLayout({ loaderData }: Route.ComponentProps) {
       <KeptHere {...kept} />
       {!loaderData.kitChosen && <NoKitYet />}
       <Outlet />
+      <LastDone last={loaderData.lastDone} />
     </AskHost>
   );
 }

@@ -1,11 +1,12 @@
 /** The table of guards: every kind of entry through the states of its row, on server and device alike. */
 import { describe, expect, it } from "vitest";
 import { demoDocuments, shippedLibrary } from "../../../profiles/library";
-import { jobOf, logOf, TEST } from "../../../tests/support/jobs";
+import { jobOf, logOf, SIGNED, TEST } from "../../../tests/support/jobs";
 import type { AskedOf, Command, EntryKind, JobEntry } from "../../log/entry";
 import { kindNamed } from "../../log/fold";
 import { KINDS } from "../../log/kinds";
 import type { CarStand } from "../../log/strip-journal";
+import { sameEnds } from "../../model/compose";
 import { jobOnDevice } from "../../offline/job-on-device";
 import { KEPT_FORMAT, type KeptJob } from "../../offline/kept-job";
 import { decide, stopOf } from "../decide";
@@ -23,6 +24,26 @@ const named = (car: string, variant: string, kit: string): OpenedWith => {
 const holeJob = named("sundrey-heron-20", "sundrey-heron-20-h2", "ostrel-upper-2");
 const blankJob = named("velmora-osk-18", "velmora-osk-18-o2", "orvanto-om9-blank");
 
+const wiredJob = named("kestrane-halden-14", "kestrane-halden-14-k1", "orvanto-om8-ring");
+const [spliced = ""] = jobOf(wiredJob).plan.connections.flatMap((c) => (c.a === "reverseWire.lamp" ? [c.link] : []));
+
+/** The demonstration's car with an airbag circuit in one of the plugs that come off and go back. */
+const backPlug = jobOf(demo).plan.connections.find((c) => c.kind === "factory");
+const airbagJob: OpenedWith = {
+  ...demo,
+  car: {
+    ...demo.car,
+    stripPlan: {
+      ...demo.car.stripPlan,
+      steps: demo.car.stripPlan.steps.map((s) => ({
+        ...s,
+        ...(s.opens
+          ? { opens: s.opens.map((o) => (backPlug && sameEnds(o, backPlug) ? { ...o, airbag: true } : o)) }
+          : {}),
+      })),
+    },
+  },
+};
 const START = Date.parse("2026-01-05T08:00:00Z");
 /** Minutes after the first entry. */
 const at = (minutes: number) => new Date(START + minutes * 60_000).toISOString();
@@ -74,10 +95,6 @@ const loadedFor = (what: "blank" | "loaded") =>
   entry("configure.loaded", { setting: "module.data", what, identification: "", data: "", translation: false });
 const holePlan = jobOf(holeJob, logOf(entry("fit.confirm", { choices: { leadWay: "hole" } }))).plan;
 const holeChosen = entry("fit.confirm", { choices: { leadWay: "hole" } });
-const signed = {
-  kind: "fit.signed",
-  data: { name: "A", kit: { slug: "x", version: 1 }, choices: {}, price: 0, currency: "EUR", terms: [] },
-} as Command;
 const [ribbon = ""] = ribbons(holePlan);
 const readAfter = entry("prove.codes", { text: "" });
 const battery = demo.kit.choices.find((c) => c.id === "battery");
@@ -112,6 +129,21 @@ const CASES: readonly Case[] = [
     [...isolated, step("vents"), stands({ battery: "connected" })],
     { after: 30 },
   ],
+  [
+    "an airbag plug in Connect, battery on",
+    "refused",
+    plug(backPlug?.link ?? ""),
+    [],
+    { on: airbagJob, words: /airbag plug/ },
+  ],
+  [
+    "an airbag plug in Connect, waiting",
+    "refused",
+    plug(backPlug?.link ?? ""),
+    isolated,
+    { on: airbagJob, after: 1, words: /not over/ },
+  ],
+  ["an airbag plug in Connect, waited", "passes", plug(backPlug?.link ?? ""), isolated, { on: airbagJob, after: 11 }],
   ["a panel with plugs, key on", "asks", step("radio-out"), [stands(ON)]],
   ["a panel, engine running", "asks", step("cover"), [stands({ key: "running" })], { words: /engine/ }],
   ["a panel, key off", "passes", step("radio-screws"), []],
@@ -283,16 +315,19 @@ const CASES: readonly Case[] = [
     "a hole, signed, nobody looked",
     "refused",
     step("kit-hole"),
-    [holeChosen, signed],
+    [holeChosen, SIGNED],
     { on: holeJob, words: /behind/ },
   ],
   [
     "a hole, signed and looked",
     "passes",
     step("kit-hole"),
-    [holeChosen, signed, entry("strip.behind", { step: "kit-hole" })],
+    [holeChosen, SIGNED, entry("strip.behind", { step: "kit-hole" })],
     { on: holeJob },
   ],
+  ["a wire of the car opened, not signed", "refused", plug(spliced), isolated, { on: wiredJob, words: /signed/ }],
+  ["a wire of the car opened, signed", "passes", plug(spliced), [SIGNED, ...isolated], { on: wiredJob }],
+  ["a joint taken off again", "passes", plug(spliced, false), [SIGNED, ...isolated, plug(spliced)], { on: wiredJob }],
   ["codes read, key off", "asks", readAfter, []],
   ["codes read, key on", "passes", readAfter, [stands(ON)]],
   ["a walk, key off", "asks", entry("prove.walk", { corner: "LF", plays: "LF" }), allPlugged],
@@ -489,7 +524,7 @@ describe("taking back", () => {
     expect(said(rolled, undo("e2"), at(5)).says).toBe("passes");
     const drilled = jobOf(
       holeJob,
-      logOf(holeChosen, signed, entry("strip.behind", { step: "kit-hole" }), step("kit-hole")),
+      logOf(holeChosen, SIGNED, entry("strip.behind", { step: "kit-hole" }), step("kit-hole")),
     );
     expect(said(drilled, undo("e1"), at(5)).says).toBe("asks");
     expect(said(drilled, undo("e2"), at(5)).says).toBe("asks");

@@ -1,4 +1,5 @@
 /** Guards over plugs, contacts and the feed. */
+import { jointOf } from "../../connect/joints";
 import type { AskedOf } from "../../log/entry";
 import type { TestState } from "../../log/kinds/connect/feed-test";
 import type { ReadingKind } from "../../log/kinds/connect/reading";
@@ -35,6 +36,11 @@ function isLive(plan: JobPlan, { a, b }: Connection): boolean {
   return [a, b].some((ref) => findPort(plan.fitted, ref)?.contacts.some((c) => LIVE.has(c.kind)));
 }
 
+/** A wire of the car is opened for it. */
+function isSpliced(plan: JobPlan, { a, b }: Connection): boolean {
+  return jointOf([findPort(plan.fitted, a), findPort(plan.fitted, b)]) === "wire";
+}
+
 /** A plug goes in or comes out. */
 export function plugging(press: Pressing, { link, plugged }: AskedOf<"connect.plug">): Stop | null {
   const { plan, state, car } = press;
@@ -56,6 +62,10 @@ export function plugging(press: Pressing, { link, plugged }: AskedOf<"connect.pl
       `${connection.say}: an airbag plug, and the waiting time is not over.`,
       `Wait ${Math.ceil(left)} more min; steps away from the airbags may go on.`,
     );
+  if (plugged && !state.plugged.has(link) && isSpliced(plan, connection)) {
+    const stays = cannotBeUndone(connection.say, false, state.signed !== null);
+    if (stays) return stays;
+  }
   if (!isLive(plan, connection)) return null;
   const writing = whileWriting(plan, state);
   if (writing) return writing;

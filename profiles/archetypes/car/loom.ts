@@ -4,13 +4,11 @@ import type { CarLeaflet } from "./leaflet";
 import {
   AMPLIFIER,
   BODY,
-  BUS_TAP,
   CAMERA,
   CLIMATE,
   EMERGENCY,
   HANDS_FREE,
   MIC,
-  MIC_TAP,
   PICTURE,
   RING_WIRES,
   SUPPLY,
@@ -83,10 +81,7 @@ export function loom(l: CarLeaflet): Part {
     port("fusePanel", "switched fuse position", half({ family: "Blade fuse", ways: 1 }, FEMALE), [
       wire("1", "accessory"),
     ]),
-    port("busTap", "bus pair at the body computer", half(BUS_TAP, FEMALE), [
-      wire("H", "can", "bus high"),
-      wire("L", "can", "bus low"),
-    ]),
+    port("busTap", "bus pair at the body computer", null, [wire("H", "can", "bus high"), wire("L", "can", "bus low")]),
   ];
   const joins: Join[] = [
     { contacts: ["posts.30", "body.1", `radio.${pins.battery}`, "screen.1"], mm2: 1.5, fuseA: 15 },
@@ -143,12 +138,7 @@ export function loom(l: CarLeaflet): Part {
       ["mic.1", "handsFree.1", "micTap.1"],
       ["handsFree.2", `radio.${pins.mic}`],
     );
-    add(
-      port("micTap", "hands-free module, two cavities", half(MIC_TAP, FEMALE), [
-        wire("1", "microphone"),
-        wire("2", "ground"),
-      ]),
-    );
+    add(port("micTap", "hands-free module, two cavities", null, [wire("1", "microphone"), wire("2", "ground")]));
     joins[0]?.contacts.push("handsFree.3");
     joins[1]?.contacts.push("handsFree.4", "micTap.2");
   }

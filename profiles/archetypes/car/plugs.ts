@@ -10,12 +10,10 @@ export const RING_WIRES = () => [
   wire("s", "lineAudio", "sound on the ring"),
 ];
 
-export const BUS_TAP = { family: "Bus pair 2", ways: 2, lock: TONGUE };
 export const BODY = { family: "Body 12", ways: 12, lock: TONGUE };
 export const EMERGENCY = { family: "Emergency 2", ways: 2, colour: "orange", lock: TONGUE };
 export const SUPPLY = { family: "Supply 4", ways: 4, colour: "white", lock: TONGUE };
 export const HANDS_FREE = { family: "Hands-free 8", ways: 8, lock: TONGUE };
-export const MIC_TAP = { family: "Contact pair 2", ways: 2 };
 export const MIC = { family: "Mic 2", ways: 2, lock: TONGUE };
 export const SWITCH = { family: "Switch 6", ways: 6, colour: "grey", lock: TONGUE };
 export const WHEEL = { family: "Wheel 4", ways: 4, lock: TONGUE };

@@ -3,11 +3,12 @@
 import { z } from "zod";
 import type { KitProfile } from "../../../core/model/profile";
 import type { NormalState } from "../../../core/model/types";
-import { MIC, MIC_TAP, SATELLITE } from "../car/plugs";
+import { MIC, SATELLITE } from "../car/plugs";
 import { naming, pinContradictions } from "../contradictions";
 import { pictureContacts, SPEECH } from "../radio/plugs";
 import {
   all,
+  bare,
   busNeeds,
   during,
   FEMALE,
@@ -246,7 +247,7 @@ function addMicrophoneBranch(kit: KitProfile): void {
         "micPair",
         "Microphone branch with two contacts",
         1.6,
-        port("car", "two contacts", half(MIC_TAP, MALE), [wire("1", "microphone"), wire("2", "ground")]),
+        bare("car", "two contacts", "cavity", [wire("1", "microphone"), wire("2", "ground")]),
         moduleEnd,
       ),
       joins: [{ contacts: ["car.1", "module.1"] }],

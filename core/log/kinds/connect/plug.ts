@@ -1,3 +1,4 @@
+import { JOINTS } from "../../../connect/joints";
 import { asAsked, type Kind, refuse, unknown } from "../../kind";
 import type { StripSlice } from "../../strip-journal";
 
@@ -66,7 +67,8 @@ export const plug: Kind<"connect.plug", PlugData, PlugSlice, PlugData, PlugSlice
   words({ link, plugged, at, turned }, job) {
     const name = job.connection(link)?.name ?? "A connection that is no longer in the plan";
     if (!plugged) return `${name}: out again`;
-    return `${name}: plugged${at ? ", in another place" : ""}${turned ? ", turned over" : ""}`;
+    const joint = job.connection(link)?.joint;
+    return `${name}: ${joint ? JOINTS[joint].logged : "plugged"}${at ? ", in another place" : ""}${turned ? ", turned over" : ""}`;
   },
   upgrade: [],
 };

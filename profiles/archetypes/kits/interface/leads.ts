@@ -2,7 +2,7 @@
 import type { KitLink, KitProfile } from "../../../../core/model/profile";
 import type { Part } from "../../../../core/model/types";
 import { pictureContacts } from "../../radio/plugs";
-import { during, FEMALE, half, has, lead, MALE, not, port, takes, wire } from "../../vocabulary";
+import { bare, during, FEMALE, half, has, lead, MALE, not, port, takes, wire } from "../../vocabulary";
 import { buildOf, type InterfaceLeaflet } from "./leaflet";
 import { DIGITAL, PHONE, videoPorts, wireLook } from "./module";
 
@@ -110,9 +110,7 @@ export function reverseWire(l: InterfaceLeaflet): Part {
       "reverseWire",
       "Reverse wire",
       5,
-      port("lamp", "lamp end", half({ family: "Lamp 2", ways: 2 }, MALE), [
-        { ...wire("1", "reverse", "reverse trigger"), ...look },
-      ]),
+      bare("lamp", "lamp end", "wire", [{ ...wire("1", "reverse", "reverse trigger"), ...look }]),
       port("module", "module end", half({ family: "Wires 4", ways: 4 }, FEMALE), [
         { ...wire("rev", "reverse", "reverse trigger"), ...look },
       ]),

@@ -2,7 +2,7 @@ import { told, toldSettings } from "../../../../core/bus/translation/told";
 import type { Choice, KitProfile } from "../../../../core/model/profile";
 import type { FunctionSpec, Part } from "../../../../core/model/types";
 import { KEY_INPUT } from "../../radio/plugs";
-import { all, FEMALE, gives, half, hears, lead, MALE, type Pins, port, set, takes, wire } from "../../vocabulary";
+import { all, bare, FEMALE, gives, half, hears, lead, MALE, type Pins, port, set, takes, wire } from "../../vocabulary";
 import { ACCESSORY } from "./adapter";
 import type { RadioSwapLeaflet } from "./leaflet";
 
@@ -15,7 +15,7 @@ export function addBusWires(l: RadioSwapLeaflet, kit: KitProfile): void {
       "busPair",
       "Twisted bus pair from the body computer",
       3,
-      port("body", "body computer end", half(plug, MALE), [wire("H", "can"), wire("L", "can")]),
+      bare("body", "body computer end", "wire", [wire("H", "can"), wire("L", "can")]),
       port("radio", "radio end", half(plug, MALE), [wire("H", "can"), wire("L", "can")]),
     ),
     twisted: true,
@@ -123,7 +123,6 @@ function busAlive(pins: Pins): FunctionSpec[] {
 /** An aftermarket radio wants an accessory wire that a bus car no longer has; the bus module should make one. */
 export function addBusModule(l: RadioSwapLeaflet, kit: KitProfile): void {
   const by = (id: string) => ({ choice: "feed", is: [id] });
-  const plug = { family: "Bus pair 2", ways: 2 };
   const keys = l.features.keyInput;
   // With wheel keys to translate the module is there wherever the accessory feed comes from.
   const there = keys ? {} : { when: by("module") };
@@ -140,7 +139,7 @@ export function addBusModule(l: RadioSwapLeaflet, kit: KitProfile): void {
         ...toldSettings(keys ? ["accessory", "volumeUp"] : ["accessory"]),
       ],
       ports: [
-        port("main", "bus end", half(plug, MALE), [wire("H", "can"), wire("L", "can")]),
+        bare("main", "bus end", "wire", [wire("H", "can"), wire("L", "can")]),
         port("out", "accessory lead", half(ACCESSORY, MALE), [gives("1", "accessory")]),
         ...(keys
           ? [port("keys", "wheel key lead", half(KEY_INPUT, FEMALE), [gives("1", "keyScan", "wheel keys")])]
