@@ -2,6 +2,7 @@ import { Lock, Plug, Unplug } from "lucide";
 import { JOINTS } from "~/core/connect/joints";
 import type { Command } from "~/core/log/entry";
 import { upperFirst } from "~/core/model/labels";
+import type { JointKind } from "~/core/model/types";
 import type { connectView } from "~/core/views/connect";
 import { Focus } from "../bench/focus";
 import { JointView } from "../drawings/joint-view";
@@ -49,10 +50,31 @@ export function PlugFocus({ row, after }: { row: Row; after: string | undefined 
         )
       }
     >
-      <p className="num text-sm text-quiet">{row.joint ? upperFirst(JOINTS[row.joint].end) : lookWords(row)}</p>
+      {row.joint ? (
+        <JointWords {...row} joint={row.joint} />
+      ) : (
+        <p className="num text-sm text-quiet">{lookWords(row)}</p>
+      )}
       {!row.plugged && row.why && <p>{row.why}</p>}
       {!row.plugged && row.supply !== "keyOff" && <SupplyMark supply={row.supply} />}
     </Focus>
+  );
+}
+
+/** What such an end is, and while it is to be made how it holds. */
+function JointWords({ joint, plugged }: Row & { joint: JointKind }) {
+  const { end, points } = JOINTS[joint];
+  return (
+    <>
+      <p className="text-quiet">{upperFirst(end)}.</p>
+      {!plugged && (
+        <ul className="mt-1 list-disc pl-5">
+          {points.map((p) => (
+            <li key={p}>{p}</li>
+          ))}
+        </ul>
+      )}
+    </>
   );
 }
 

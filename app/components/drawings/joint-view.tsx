@@ -16,10 +16,10 @@ export function JointView({ joint, joined }: { joint: JointKind; joined: readonl
           </svg>
           <p>
             <strong className="font-medium">{joint === "wire" ? "The car's wire" : "Cavity"}</strong>{" "}
-            {endWords(w.there)}
+            {endWords(w.there, joint === "wire" ? ", colour not said: find it with the meter" : "")}
           </p>
           <p>
-            <strong className="font-medium">Comes to it</strong> {endWords(w.branch)}
+            <strong className="font-medium">Comes to it</strong> {endWords(w.branch, "")}
           </p>
         </li>
       ))}
@@ -27,11 +27,9 @@ export function JointView({ joint, joined }: { joint: JointKind; joined: readonl
   );
 }
 
-function endWords({ stamp, words, wire }: JointEnd): string {
-  const colour = wire
-    ? `${wire.base}${wire.tracer ? ` with ${wire.tracer} tracer` : ""}`
-    : "colour not said: find it with the meter";
-  return `${[stamp, words].filter(Boolean).join(" ")}, ${colour}`;
+function endWords({ stamp, words, wire }: JointEnd, unknown: string): string {
+  const colour = wire ? `, ${wire.base}${wire.tracer ? ` with ${wire.tracer} tracer` : ""}` : unknown;
+  return `${[stamp, words].filter(Boolean).join(" ")}${colour}`;
 }
 
 /** The wire runs through; the branch lies against it under one sleeve. */
