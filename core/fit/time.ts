@@ -46,7 +46,7 @@ function wayOf(base: StripBase, plan: StripPlan): Way {
   const known = ways.get(plan) ?? new Map<string, Way>();
   ways.set(plan, known);
   const steps = base.plan.steps.map((s) => [s.id, s.opens?.length ?? 0]);
-  const key = JSON.stringify([base.closing, steps, base.goals.map(({ say: _, ...goal }) => goal)]);
+  const key = JSON.stringify([base.closing, base.laidLoosely, steps, base.goals.map(({ say: _, ...goal }) => goal)]);
   let way = known.get(key);
   if (!way) {
     const { in: open, back, tools } = wholeWay(base);

@@ -138,7 +138,8 @@ function notReady(job: Job, now: string): Computed[] {
 /** With these it may go when the lead says why. */
 function maybeOpen(job: Job, now: string): Computed[] {
   const { plan, state } = job;
-  const { route, gate, left, back } = job.strip(now);
+  const view = job.strip(now);
+  const { route, gate, left, later } = view;
   const points: Computed[] = [];
   const add = (id: string, text: string, customer = true) => points.push({ id, text, level: "reason", customer });
   const own = plan.tests.filter((t) => t.fn.who !== "law");
@@ -156,12 +157,15 @@ function maybeOpen(job: Job, now: string): Computed[] {
   for (const text of [...seen, ...brokenSequences(plan, state), ...failedUses(plan, state)]) add(text, text);
   const untried = own.filter((t) => !state.results.has(t.id));
   if (untried.length > 0) add("untried", `Not tried: ${named(untried)}.`);
-  const again = openTests(plan, state, { left, back })
+  const again = openTests(plan, state, view)
     .filter((o) => o.round === "closed")
     .map((o) => o.test);
   if (again.length > 0) add("again", `Not tried again after closing: ${named(again)}.`);
   const impossible = own.filter((t) => state.results.get(t.id)?.value === "impossible");
   if (impossible.length > 0) add("impossible", `Could not be tried: ${named(impossible)}.`);
+  const loose = [...left, ...later].filter((t) => route.afterTrying.has(t.id));
+  if (loose.length > 0)
+    add("loose", `Laid loosely, not led and fixed: ${loose.map((t) => lowerFirst(t.title)).join("; ")}.`);
   const unmade = plan.sets.filter((s) => !isSet(plan, state, s));
   if (unmade.length > 0) add("sets", `Not set: ${unmade.map((s) => s.say).join("; ")}.`, false);
   for (const { phone, step } of phonesOf(plan, state) ?? [])

@@ -13,12 +13,12 @@ export const repeatedTests = oncePer((plan: JobPlan): Test[] => {
 });
 
 /** True while panels are off, or still to come off. Key and selector, which every test moves, do not count. */
-export function isOpen({ left, back }: Pick<StripView, "left" | "back">): boolean {
-  return [...left, ...back].some((task) => !task.prepStep);
+export function isOpen({ left, later, back }: Pick<StripView, "left" | "later" | "back">): boolean {
+  return [...left, ...later, ...back].some((task) => !task.prepStep);
 }
 
 /** When the last panel went back, ISO 8601; null while the car is open, or where nothing had to come off. */
-export function closedAt(state: JobState, view: Pick<StripView, "left" | "back">): string | null {
+export function closedAt(state: JobState, view: Pick<StripView, "left" | "later" | "back">): string | null {
   if (isOpen(view)) return null;
   return state.strip.stepEvents.findLast((e) => e.direction === "back")?.at ?? null;
 }
@@ -33,7 +33,11 @@ export interface OpenTest {
  * What is still to be tried, round after round. The rounds behind the closing are listed only when the car is closed:
  * before, they cannot be done.
  */
-export function openTests(plan: JobPlan, state: JobState, view: Pick<StripView, "left" | "back">): OpenTest[] {
+export function openTests(
+  plan: JobPlan,
+  state: JobState,
+  view: Pick<StripView, "left" | "later" | "back">,
+): OpenTest[] {
   const untried = plan.tests.filter((t) => !state.results.has(t.id));
   const bench = untried.filter((t) => roundOf(t) === "bench").map((test) => ({ test, round: "bench" as const }));
   if (isOpen(view)) return bench;

@@ -21,8 +21,8 @@ describe("the rounds", () => {
     const bench = plan.tests.filter((t) => roundOf(t) === "bench");
     const state = foldJob(logOf(...bench.map((t) => pass(t.id))));
     expect(stripInput(plan, state).bench).toMatchObject({ tests: bench.length, passed: bench.length });
-    expect(openTests(plan, state, { left: [], back: [{}] as never })).toEqual([]);
-    expect(openTests(plan, state, { left: [], back: [] }).map((o) => o.round)).toEqual(["yard"]);
+    expect(openTests(plan, state, { left: [], later: [], back: [{}] as never })).toEqual([]);
+    expect(openTests(plan, state, { left: [], later: [], back: [] }).map((o) => o.round)).toEqual(["yard"]);
   });
 
   it("repeat a few tests that together show every plug that any test shows", () => {

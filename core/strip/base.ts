@@ -24,10 +24,21 @@ export function stripBase(
     goals: [
       ...goalsOf(car, stock, kit, chosen, moved),
       // A step of the kit is wanted for its own sake.
-      ...own.map((s) => ({ id: `step ${s.id}`, say: kit.title, step: s.id })),
+      ...own.map((s) => ({
+        id: `step ${s.id}`,
+        say: kit.title,
+        step: s.id,
+        ...(opensTheWay(s) ? {} : { final: true as const }),
+      })),
     ],
     closing: chosen.closing === "upperEarly" ? "upperEarly" : "proveFirst",
+    laidLoosely: chosen.trying === "loose",
   };
+}
+
+/** Something is plugged behind it: it cannot wait until the kit was tried. */
+function opensTheWay({ opens, reaches }: KitStep): boolean {
+  return Boolean(opens?.length || reaches?.ports?.length || reaches?.parts?.length);
 }
 
 /** The steps of a kit on a car, and those left out because something plugs into the socket that they would take away. */

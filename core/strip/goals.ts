@@ -14,6 +14,8 @@ export interface Goal {
   place?: string;
   /** A step that the technician wants for its own sake. */
   step?: string;
+  /** It is about where things lie in the end: nothing works better or worse for it. */
+  final?: true;
 }
 
 /**
@@ -52,7 +54,7 @@ export function goalsOf(
     }
   }
   for (const { place, why } of placesToReach(kit, applies, moved))
-    goals.set(`place ${place}`, { id: `place ${place}`, say: `${place}: ${lowerFirst(why)}`, place });
+    goals.set(`place ${place}`, { id: `place ${place}`, say: `${place}: ${lowerFirst(why)}`, place, final: true });
   return [...goals.values()];
 }
 

@@ -4,7 +4,7 @@ import { type AddedStep, type Differs, everDone, type StripJournal } from "../lo
 import type { Minutes, StripPlan, StripStep } from "../model/profile";
 import { type Estimate, expectedMinutes, learnMinutes, rangeOf } from "./estimate";
 import type { Goal } from "./goals";
-import { isPlainList } from "./goals";
+import { isPlainList, reaches } from "./goals";
 import { checkPlan, needsOf, PlanError, withPrerequisites } from "./graph";
 import { orderTasks } from "./order";
 import type { OrderCost, Setup } from "./order-problem";
@@ -18,6 +18,8 @@ export interface StripBase {
   goals: Goal[];
   /** Method of closing. */
   closing: "proveFirst" | "upperEarly";
+  /** The kit is laid loosely and tried before what only its places and leads need comes off. */
+  laidLoosely?: boolean;
   /** Minutes measured on the shop's closed jobs, by step. */
   measured: Record<string, number[]>;
 }
@@ -46,6 +48,8 @@ export interface Route {
   /** Steps before which the battery is to be off already, so that the waiting time is used. */
   offBefore: ReadonlySet<string>;
   because: ReadonlyMap<string, string[]>;
+  /** Steps that wait until the loosely laid kit was tried. */
+  afterTrying: ReadonlySet<string>;
   unreached: Goal[];
   cost: OrderCost;
   /** The choice of steps is proven to be the smallest. */
@@ -94,8 +98,22 @@ function newRoute(base: StripBase, journal: StripJournal, beside: readonly strin
   const selection = isPlainList(plan) ? allSteps(plan) : selectSteps(plan, goals);
   const ids = withPrerequisites(plan, [...selection.steps, ...beside]);
   const chosen = withCovers(plan.steps.filter((s) => ids.has(s.id)));
-  const ordered = orderSteps(plan, chosen, { plan, stand: PARKED, end: AT_REST });
-  return { ...ordered, plan: { ...plan, steps: withCovers(plan.steps, chosen) }, ...rest(selection) };
+  const afterTrying = base.laidLoosely ? onlyForPlaces(chosen, goals) : new Set<string>();
+  const ordered = orderSteps(plan, chosen, { plan, stand: PARKED, end: AT_REST }, afterTrying);
+  return { ...ordered, afterTrying, plan: { ...plan, steps: withCovers(plan.steps, chosen) }, ...rest(selection) };
+}
+
+/** Steps through which nothing is plugged: all but those that reach a goal that is not about places, and what they stand on. */
+function onlyForPlaces(chosen: readonly StripStep[], goals: readonly Goal[]): Set<string> {
+  const byId = new Map(chosen.map((s) => [s.id, s]));
+  const wait = new Set(byId.keys());
+  const keep = (id: string) => {
+    if (!wait.delete(id)) return;
+    for (const before of byId.get(id)?.after ?? []) keep(before);
+  };
+  for (const goal of goals.filter((g) => !g.final)) for (const s of chosen) if (reaches(s, goal)) keep(s.id);
+  wait.delete(COVER);
+  return wait;
 }
 
 function rest(s: { because: ReadonlyMap<string, string[]>; unreached: Goal[]; exact: boolean }) {
@@ -106,15 +124,16 @@ function allSteps(plan: StripPlan) {
   return { steps: plan.steps.map((s) => s.id), because: new Map<string, string[]>(), unreached: [], exact: true };
 }
 
-function orderSteps(plan: StripPlan, steps: readonly StripStep[], setup: Setup) {
+function orderSteps(plan: StripPlan, steps: readonly StripStep[], setup: Setup, last: ReadonlySet<string>) {
   const position = new Map(steps.map((s, i) => [s.id, i]));
+  const first = last.size === 0 ? [] : steps.flatMap((s, i) => (last.has(s.id) ? [] : [i]));
   const tasks = steps.map((s) => ({
     id: s.id,
     needs: needsOf(s),
     minutes: expectedMinutes(s.minutes),
     ...(s.tool ? { tool: s.tool } : {}),
     ...(s.side ? { side: s.side } : {}),
-    before: s.after.flatMap((a) => position.get(a) ?? []),
+    before: [...s.after.flatMap((a) => position.get(a) ?? []), ...(last.has(s.id) ? first : [])],
   }));
   const isolated = tasks.flatMap((t, i) => (t.needs.battery === "isolated" ? [i] : []));
   const off = tasks.length;

@@ -1,10 +1,12 @@
 import { beforeEach, describe, expect, it } from "vitest";
-import { demoDocuments } from "../../profiles/library";
-import { planJob, stripInput } from "../job/plan";
+import { demoDocuments, shippedLibrary } from "../../profiles/library";
+import { type Documents, planJob, stripInput } from "../job/plan";
 import type { StripBody } from "../log/entry";
 import { emptyJournal, foldJob, noteStrip } from "../log/fold";
 import type { StripJournal } from "../log/strip-journal";
 import { backPoints } from "./back-points";
+import { isFree, reaches } from "./goals";
+import { planRoute } from "./route";
 import { stripView, wholeWay } from "./view";
 
 const START = Date.parse("2026-03-02T08:00:00Z");
@@ -265,5 +267,50 @@ describe("the whole way", () => {
       tools: [],
     });
     expect(way.tools).toEqual(expect.arrayContaining(view().tools));
+  });
+});
+
+describe("a kit that is laid loosely and tried first", () => {
+  const [car, variant, kit] = ["kestrane-halden-14", "kestrane-halden-14-k1", "orvanto-om8-ring"].map((id) =>
+    shippedLibrary().find((p) => p.id === id),
+  );
+  const ring = { car, variant, kit } as Documents;
+  const inPlace = stripInput(planJob(ring, { choices: null }), foldJob([]));
+  const open = stripInput(planJob(ring, { choices: { trying: "loose" } }), foldJob([]));
+  const tried = { ...open, bench: { ...open.bench, passed: open.bench.tests, kitOpen: 0 } };
+
+  it("lets stand what only places and leads need until it was tried, and nothing through which it is plugged", () => {
+    const { left, later, route } = view(open);
+    expect(ids(later).sort()).toEqual([...route.afterTrying].sort());
+    expect(later.length).toBeGreaterThan(0);
+    expect(ids(left).filter((id) => route.afterTrying.has(id))).toEqual([]);
+    const taken = new Set(ids(left));
+    for (const goal of open.base.goals.filter((g) => !g.final))
+      if (!isFree(open.base.plan, goal))
+        expect(route.plan.steps.some((s) => taken.has(s.id) && reaches(s, goal))).toBe(true);
+    // Nothing that is left out stands before something that is done.
+    for (const t of left) for (const id of t.step?.after ?? []) expect(route.afterTrying.has(id)).toBe(false);
+  });
+
+  it("takes them off once it was tried, with the car brought into the state that they need", () => {
+    for (const t of view(open).left) tick(t.id);
+    tick("battery-on");
+    expect(view(open).left).toEqual([]);
+    const after = view(tried);
+    expect([after.later, ids(after.left).filter((id) => after.route.afterTrying.has(id)).length]).toEqual([
+      [],
+      after.route.afterTrying.size,
+    ]);
+    for (const t of after.left) tick(t.id);
+    expect(view(tried).left).toEqual([]);
+    expect(ids(view(tried).back)).toEqual(expect.arrayContaining([...after.route.afterTrying]));
+  });
+
+  it("opens the same panels as in its place, and no fewer minutes", () => {
+    const usual = planRoute(inPlace.base, emptyJournal());
+    const loose = planRoute(open.base, emptyJournal());
+    expect(ids(loose.steps).sort()).toEqual(ids(usual.steps).sort());
+    expect(usual.afterTrying.size).toBe(0);
+    expect(wholeWay(open.base).in.likely).toBeGreaterThanOrEqual(wholeWay(inPlace.base).in.likely);
   });
 });

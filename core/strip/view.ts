@@ -3,7 +3,7 @@
 import { emptyJournal, noteStrip } from "../log/fold";
 import { everDone, offNow, type StripJournal } from "../log/strip-journal";
 import { lowerFirst } from "../model/labels";
-import type { CarProfile, Minutes } from "../model/profile";
+import type { CarProfile, Minutes, StripStep } from "../model/profile";
 import { type CarState, carState, NEVER_QUIET, type Quiet } from "./car-state";
 import { schedule } from "./critical-path";
 import { expectedMinutes } from "./estimate";
@@ -11,7 +11,17 @@ import { trays } from "./fasteners";
 import type { Gate } from "./gate";
 import { needsOf } from "./graph";
 import { type Hazard, stateHazards, waitLeftMin } from "./hazards";
-import { coverList, planRoute, type Route, type StripBase, type Task, tasksLeft, timeFor, toolList } from "./route";
+import {
+  coverList,
+  planRoute,
+  type Route,
+  type StripBase,
+  stepTask,
+  type Task,
+  tasksLeft,
+  timeFor,
+  toolList,
+} from "./route";
 import { prepStepOf } from "./vehicle-state";
 import { type BackTask, wayBack } from "./way-back";
 
@@ -45,6 +55,8 @@ export interface StripView {
   /** Steps and preparation steps of the way in that are done, in the order in which they were done. */
   done: DoneTask[];
   left: Task[];
+  /** Steps of the way in that wait until the loosely laid kit was tried, in their order. */
+  later: Task[];
   /** Ticks so far, in and back, and the last of them. */
   ticks: number;
   last: { title: string; at: string; entry: string } | null;
@@ -81,8 +93,15 @@ export function stripView(input: StripInput, journal: StripJournal, now: string)
   const car = carState(route.plan, journal, now, input.quiet, (p) => input.home.includes(p.b));
   const ever = everDone(journal);
   const remaining = route.steps.filter((s) => !ever.has(s.id) && !journal.skipped.has(s.id));
-  const left = tasksLeft(route, base, journal, car, remaining);
   const gate = gateOf(input.bench, journal);
+  const waits = (s: StripStep) => gate === "open" && route.afterTrying.has(s.id);
+  const left = tasksLeft(
+    route,
+    base,
+    journal,
+    car,
+    remaining.filter((s) => !waits(s)),
+  );
   const back = wayBack(route, base, journal, car, gate === "open");
   const context = { plan: route.plan, now, ...(input.power ? { power: input.power } : {}) };
   return {
@@ -92,6 +111,7 @@ export function stripView(input: StripInput, journal: StripJournal, now: string)
     screwsOut: trays(car, journal).reduce((n, t) => n + t.count, 0),
     done: doneTasks(route, journal),
     left,
+    later: remaining.filter(waits).map((s) => stepTask(s, base, route.because.get(s.id) ?? [])),
     ticks: journal.stepEvents.length,
     last: lastTick(route, journal),
     skipped: [...journal.skipped].flatMap(([id, reason]) => {

@@ -34,6 +34,7 @@ export function stripSurface(job: Job, measured: Record<string, number[]>, now: 
     });
   return {
     left: view.left.map(row("in")),
+    later: view.later.map(row("in")),
     back: view.back.map(row("back")),
     done: view.done,
     skipped: view.skipped.map((s) => ({ ...s, entry: skippedBy(job, s.id) })),

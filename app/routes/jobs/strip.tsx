@@ -66,16 +66,18 @@ function panelOf(d: Data, id: string): string | null {
 }
 
 const WAY_IN = "Removal";
+const WAY_LATER = "Removal, once the kit was tried";
 const WAY_BACK = "Refit, hooks first";
 
 function itemsOf(d: Data): BenchItem[] {
   const goesBack = d.left.length === 0;
+  const atGate = d.later.length > 0 ? WAY_LATER : WAY_BACK;
   const back = d.back.map((row): BenchItem => {
     const locked = !goesBack || (row.task.behindGate && d.gate.gate === "open");
     return {
       id: backKey(row.task.id),
       title: row.task.title,
-      group: WAY_BACK,
+      group: row.task.behindGate ? WAY_BACK : atGate,
       state: locked ? "later" : "open",
       word: locked ? "later" : "to do",
     };
@@ -84,11 +86,24 @@ function itemsOf(d: Data): BenchItem[] {
     id: "gate",
     title: "Bench test",
     aside: `${d.gate.bench.passed} of ${d.gate.bench.tests} tests passed`,
-    group: WAY_BACK,
+    group: atGate,
     state: d.gate.gate === "open" ? "later" : "done",
     word: lowerFirst(GATE_WORDS[d.gate.gate]),
   };
-  const behind = d.back.findIndex((b) => b.task.behindGate);
+  const behind = Math.max(
+    0,
+    d.back.findIndex((b) => b.task.behindGate),
+  );
+  const later = d.later.map(
+    ({ task }): BenchItem => ({
+      id: task.id,
+      title: task.title,
+      ...(task.tool ? { aside: task.tool } : {}),
+      group: WAY_LATER,
+      state: "later",
+      word: "later",
+    }),
+  );
   return [
     ...d.done.map((t) => ({
       id: t.id,
@@ -114,7 +129,7 @@ function itemsOf(d: Data): BenchItem[] {
       state: "done" as const,
       word: "left out",
     })),
-    ...(back.length > 0 ? [...back.slice(0, Math.max(0, behind)), gate, ...back.slice(Math.max(0, behind))] : []),
+    ...(back.length + later.length > 0 ? [...back.slice(0, behind), gate, ...later, ...back.slice(behind)] : []),
     ...lookUp(d),
   ];
 }
@@ -135,6 +150,9 @@ function InHand({ id, d, after }: { id: string; d: Data; after: string | undefin
   const { readOnly, job } = useJob();
   const { append } = useAppend();
   const goesBack = d.left.length === 0;
+  const wait = d.later.find((r) => r.task.id === id);
+  if (wait)
+    return <StepFocus key={id} {...wait} direction="in" notes={d.notes} locked="After the bench test" after={after} />;
   const row = d.left.find((r) => r.task.id === id);
   if (row) return <StepFocus key={id} {...row} direction="in" notes={d.notes} locked={null} after={after} />;
   const back = d.back.find((r) => backKey(r.task.id) === id);

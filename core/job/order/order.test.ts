@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
-import { demoDocuments } from "../../../profiles/library";
+import { demoDocuments, shippedLibrary } from "../../../profiles/library";
 import { jobOf, logOf } from "../../../tests/support/jobs";
 import { noKit } from "../blank";
+import type { OpenedWith } from "../job";
 import { orderOf } from "./order";
 import { stagesLeft } from "./stages";
 
@@ -47,6 +48,28 @@ describe("the order of the whole job", () => {
       expect(rest).toEqual(whole.slice(whole.length - rest.length));
     }
   });
+});
+
+it("tries a loosely laid kit before trim comes off that only its places need, and plugs all of it first", () => {
+  const named = (id: string) => shippedLibrary().find((p) => p.id === id);
+  const ring = {
+    car: named("kestrane-halden-14"),
+    variant: named("kestrane-halden-14-k1"),
+    kit: named("orvanto-om8-ring"),
+  } as OpenedWith;
+  const job = jobOf(ring, logOf({ kind: "fit.confirm", data: { choices: { trying: "loose" } } }));
+  const acts = orderOf(job, NOW);
+  const waiting = job.strip(NOW).later.map((t) => t.id);
+  expect(waiting.length).toBeGreaterThan(1);
+  const places = waiting.map((id) => acts.findIndex((a) => a.at === id));
+  const benchTests = acts.flatMap((a, i) => (a.does.kind === "test" && a.does.round === "bench" ? [i] : []));
+  const plugs = acts.flatMap((a, i) => (a.does.kind === "plug" ? [i] : []));
+  const back = acts.findIndex((a) => a.does.kind === "step" && a.does.direction === "back");
+  expect(Math.max(...plugs)).toBeLessThan(Math.min(...benchTests));
+  expect(Math.min(...places)).toBeGreaterThan(Math.max(...benchTests));
+  expect(back).toBeGreaterThan(Math.max(...places));
+  const returned = acts.flatMap((a) => (a.does.kind === "step" && a.does.direction === "back" ? [a.does.task.id] : []));
+  expect(returned).toEqual(expect.arrayContaining(waiting));
 });
 
 describe("the ticks of the stages", () => {

@@ -7,6 +7,7 @@ import { emptyJournal, noteStrip } from "../../log/fold";
 import type { Stage } from "../../log/stages";
 import { countWords } from "../../model/labels";
 import { roundOf } from "../../prove/rounds";
+import type { Task } from "../../strip/route";
 import { type StripView, stripView } from "../../strip/view";
 import { doNotSwitchOn } from "../car-state";
 import type { Job } from "../job";
@@ -16,7 +17,7 @@ import { type Act, onPage } from "./act";
 import { beforeBench, causes, codes, standsOpen, tests, wayBack } from "./after";
 import { choose, identity, intake, onTheBench } from "./before";
 import { firmware, onScreen, settings } from "./settings";
-import { wayIn } from "./way-in";
+import { wayIn, wayInStep } from "./way-in";
 
 /** The one thing to do now, and why. */
 export type NextAction = Omit<Act, "does" | "minutes">;
@@ -62,6 +63,7 @@ function* acts(job: Job, now: string): Generator<Act> {
     yield* stillToCome(job, now);
   } else if (standsOpen(view)) {
     yield* bench;
+    if (view.later.length > 0) return yield* stillToCome(job, now);
     if (!over) yield* backAfter(view);
     yield* later(job);
     yield* codes(job);
@@ -86,20 +88,24 @@ function* backAfter(view: StripView): Generator<Act> {
   yield* towards("prove", wayBack({ ...view, back }));
 }
 
-/** What follows the way in, as it will be once everything is off. */
+/** What follows the bench test: what waits for it, the way back as it will be once everything is off, the last tests. */
 function* stillToCome(job: Job, now: string): Generator<Act> {
   const { plan, state } = job;
   const input = stripInput(plan, state);
   const journal = { ...emptyJournal(), ...structuredClone(state.strip) };
-  const view = job.strip(now);
-  for (const [i, task] of view.left.entries())
-    noteStrip(
-      journal,
-      { kind: "strip.step", data: { step: task.id, direction: "in" } },
-      { at: now, by: "", entry: `later ${i}` },
-    );
-  const passed = { ...input.bench, passed: input.bench.tests };
-  yield* towards("prove", wayBack(stripView({ ...input, bench: passed }, journal, now)));
+  const passed = { ...input, bench: { ...input.bench, passed: input.bench.tests } };
+  const off = (tasks: readonly Task[]) => {
+    for (const { id } of tasks)
+      noteStrip(
+        journal,
+        { kind: "strip.step", data: { step: id, direction: "in" } },
+        { at: now, by: "", entry: `later ${id}` },
+      );
+    return stripView(passed, journal, now);
+  };
+  const tried = off(job.strip(now).left);
+  yield* towards("prove", tried.left.map(wayInStep));
+  yield* towards("prove", wayBack(off(tried.left)));
   yield* later(job);
   yield* codes(job);
 }

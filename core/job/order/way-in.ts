@@ -28,7 +28,7 @@ export function* wayIn(job: Job, view: StripView, now: string): Generator<Act> {
     yield "task" in next ? wayInStep(next.task) : next.beside.act;
 }
 
-function wayInStep(task: Task): Act {
+export function wayInStep(task: Task): Act {
   return {
     stage: "strip",
     at: task.id,

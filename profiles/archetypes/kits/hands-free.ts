@@ -95,7 +95,7 @@ export function buildHandsFree(l: z.infer<typeof handsFreeLeaflet>): KitProfile 
     l.phoneKey ? "Take and end calls with the phone key of the radio." : "Take and end calls with the added button.",
     ...(l.phones ? [] : ["A new phone asks for the PIN of the module; the phone that was chosen comes first."]),
   ];
-  kit.choices = methods("micPlace", "foam", "battery", "closing");
+  kit.choices = methods("micPlace", "foam", "battery", "trying", "closing");
   kit.functions = [
     {
       id: "handsFree",

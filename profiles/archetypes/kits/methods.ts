@@ -5,7 +5,7 @@ export function methods(...which: Method[]): Choice[] {
   return which.map((id) => METHODS[id]);
 }
 
-type Method = "micPlace" | "feed" | "foam" | "closing" | "pairing" | "battery";
+type Method = "trying" | "micPlace" | "feed" | "foam" | "closing" | "pairing" | "battery";
 
 const METHODS: Record<Method, Choice> = {
   micPlace: {
@@ -78,6 +78,21 @@ const METHODS: Record<Method, Choice> = {
         label: "Wrapped in foam, vents free",
         why: "Quiet on rough roads; the vents are never covered.",
         minutes: 5,
+      },
+    ],
+  },
+  trying: {
+    id: "trying",
+    label: "Trying the kit",
+    kind: "method",
+    default: "inPlace",
+    options: [
+      { id: "inPlace", label: "Led and fixed in its place, then tried", why: "Every lead is laid once." },
+      {
+        id: "loose",
+        label: "Laid loosely and tried before more trim comes off",
+        why: "What does not work is found before the leads are led and anything is drilled; they are laid twice.",
+        minutes: 8,
       },
     ],
   },

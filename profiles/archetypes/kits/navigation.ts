@@ -169,7 +169,7 @@ export function buildNavigation(l: z.infer<typeof navigationLeaflet>): KitProfil
     },
   ];
   addMicrophoneBranch(kit);
-  kit.choices.push(...methods("foam", "battery", "closing"));
+  kit.choices.push(...methods("foam", "battery", "trying", "closing"));
   const shown = { pictureMode: "phone" } as const;
   kit.functions.push(
     {

@@ -113,7 +113,7 @@ export function buildVideoInput(l: VideoInputLeaflet): KitProfile {
       minutes: 1,
     },
   ];
-  kit.choices = methods("foam", "closing");
+  kit.choices = methods("foam", "trying", "closing");
   kit.functions = [
     {
       id: "phonePicture",

@@ -90,7 +90,7 @@ export function choices(l: InterfaceLeaflet): Choice[] {
     ...(l.mirroring && (l.phones?.first ?? "either") === "either" ? methods("pairing") : []),
     ...(l.mirroring ? methods("micPlace") : []),
     ...(l.harness ? methods("feed") : []),
-    ...methods("foam", "battery", "closing"),
+    ...methods("foam", "battery", "trying", "closing"),
   ];
 }
 
