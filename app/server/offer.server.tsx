@@ -83,6 +83,12 @@ function OfferPaper({ shop, currency, job, kit, offer }: OfferInput) {
               {c.why ? `. ${c.why}` : ""}
             </Text>
           ))}
+          {offer.tryFirst.map((w) => (
+            <Text key={w.option}>
+              – {w.words} Then {Math.round(w.minutes)} min more
+              {w.price === 0 ? "" : `, ${money(w.price, currency)}`}.
+            </Text>
+          ))}
           <Text style={s.quiet}>
             Video stays locked while the car moves. The law of the place decides what may be shown to the driver.
           </Text>

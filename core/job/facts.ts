@@ -3,6 +3,7 @@
 import type { SightOutcome } from "../camera/sight";
 import { answerOfValue } from "../diagnose/checks";
 import { offerOf } from "../fit/offer";
+import type { WiderWay } from "../fit/try-first";
 import type { JobFacts, NamedChoice, OfferFact } from "../log/facts";
 import { type Refusal, refuse } from "../log/kind";
 import { choiceRefusal, type DocumentPin } from "../log/kinds/fit/kit";
@@ -174,8 +175,14 @@ function offerFact(job: Job, wish: JobFacts["wish"]): OfferFact {
     choices: { ...offer.choices },
     price: offer.needs.price,
     currency: job.outside.currency,
-    terms: [offer.verdict.text, ...lost],
+    terms: [offer.verdict.text, ...lost, ...offer.tryFirst.map(termOf)],
   };
+}
+
+/** What the customer agrees to beforehand. */
+function termOf({ words, minutes, price }: WiderWay): string {
+  const more = price === 0 ? "" : `, ${price > 0 ? "+" : ""}${price.toFixed(2)}`;
+  return `${words} Then ${Math.round(minutes)} min more${more}.`;
 }
 
 /** What is wrong with the taps of a photo, and what to do. */

@@ -16,6 +16,7 @@ import { jobWalk, speakerPlug } from "../job/speaker-walk";
 import { explainingSettings, touchOf, touchTests } from "../job/touch";
 import { withoutRule } from "../job/translated-modules";
 import { usesOf } from "../job/uses";
+import { widerNow } from "../job/wider";
 import { isFailure } from "../log/kinds/prove/result";
 import { predictedCodes } from "../model/monitors";
 import { Model } from "../model/outcome";
@@ -73,6 +74,8 @@ export function proveView(job: Job, now: string) {
     })),
     cameras: job.once("cameras", () => camerasOf(plan).map((c) => cameraView(job, c))),
     touch: touchTests(plan).map((t) => touchView(job, t)),
+    /** Ways with more work that were left for the case that something fails, each with the choices that take it. */
+    wider: widerNow(job).map((way) => ({ ...way, choices: { ...plan.chosen, [way.choice]: way.option } })),
     openLeads: Object.keys(openNow(plan, state).openLinks ?? {}).length,
     failing,
     /** Codes that came with the work and that a control unit of this car stores by what it watches. */

@@ -1,7 +1,7 @@
 import { useMoney } from "~/app/lib/money";
 import { hoursRange } from "~/core/fit/hours";
-import type { NeedLine, Needs } from "~/core/fit/needs";
-import type { FitTime } from "~/core/fit/time";
+import type { NeedLine } from "~/core/fit/needs";
+import type { Offer } from "~/core/fit/offer";
 import { Focus } from "../bench/focus";
 import { Mark } from "../marks";
 
@@ -25,7 +25,7 @@ const KIND_WORDS: Record<NeedLine["kind"], string> = {
 };
 
 /** Everything needed besides the box, by when it is needed. */
-export function NeedsList({ needs, time, box }: { needs: Needs; time: FitTime; box: string[] }) {
+export function NeedsList({ needs, time, box, tryFirst }: Pick<Offer, "needs" | "time" | "box" | "tryFirst">) {
   const price = useMoney();
   return (
     <Focus
@@ -61,6 +61,21 @@ export function NeedsList({ needs, time, box }: { needs: Needs; time: FitTime; b
           );
         })}
       </div>
+      {tryFirst.length > 0 && (
+        <>
+          <h3 className="mt-4 mb-1 font-medium">Only if the first way fails</h3>
+          <ul className="space-y-2">
+            {tryFirst.map((w) => (
+              <li key={`${w.choice} ${w.option}`}>
+                <span className="block leading-snug">{w.words}</span>
+                <span className="num text-sm text-quiet">
+                  {Math.round(w.minutes)} min more{w.price !== 0 && `, ${price(w.price)}`}
+                </span>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
       {box.length > 0 && (
         <p className="mt-4 text-quiet">
           <span className="font-medium text-ink">In the box:</span> {box.join(", ")}.

@@ -1,6 +1,7 @@
 import { CarFront, Wrench } from "lucide";
 import type { ReactNode } from "react";
 import { Link, useFetcher, useParams } from "react-router";
+import { useMoney } from "~/app/lib/money";
 import { useDiagnosis } from "~/app/lib/use-diagnosis";
 import type { ShownCause, ShownDiagnosis, ShownGroup, ShownProposal } from "~/app/workers/diagnosis.worker";
 import { entryId } from "~/core/job/entry-id";
@@ -18,7 +19,7 @@ import { HowToTry } from "./test-focus";
 
 type View = Pick<
   ReturnType<typeof proveView>,
-  "plan" | "evidence" | "failing" | "strangeCodes" | "dash" | "panelsOff" | "where" | "tests" | "above"
+  "wider" | "plan" | "evidence" | "failing" | "strangeCodes" | "dash" | "panelsOff" | "where" | "tests" | "above"
 > & { standIn: boolean };
 
 /** What is the matter, as far as it is known, and the quickest way to a repair that is proven. */
@@ -50,7 +51,33 @@ export function Diagnosis(view: View) {
         </Fold>
       )}
       <Causes diagnosis={diagnosis} view={view} />
+      <Wider ways={view.wider} />
     </>
+  );
+}
+
+/** What was left for the case that something fails: another way of the kit, with more work. */
+function Wider({ ways }: { ways: View["wider"] }) {
+  const price = useMoney();
+  if (ways.length === 0) return null;
+  return (
+    <Section title="If nothing is found: another way">
+      {ways.map((w) => (
+        <div key={`${w.choice} ${w.option}`} className="border-b border-rule py-2">
+          <p className="font-medium">{w.wider}</p>
+          <p className="text-quiet">
+            {w.label}, instead of {lowerFirst(w.first)}.
+            {w.opens.length > 0 && ` Opens: ${w.opens.map(lowerFirst).join(", ")}.`}
+          </p>
+          <p className="num">
+            {Math.round(w.minutes)} min more{w.price !== 0 && `, ${price(w.price)}`}
+          </p>
+          <EntryButton body={{ kind: "fit.confirm", data: { choices: w.choices } }} label={`Take this way: ${w.wider}`}>
+            Take this way
+          </EntryButton>
+        </div>
+      ))}
+    </Section>
   );
 }
 

@@ -8,6 +8,7 @@ import type { StripView } from "../../strip/view";
 import type { BackTask } from "../../strip/way-back";
 import type { Job } from "../job";
 import { isOpen, type OpenTest } from "../rounds";
+import { widerNow } from "../wider";
 import { type Act, onPage } from "./act";
 
 /** A test as one thing to do: after closing it is another one than with the dash open. */
@@ -28,8 +29,9 @@ export function* beforeBench(view: StripView): Generator<Act> {
     };
 }
 
-/** What fails leads to its cause at once. */
-export function* causes({ plan, state }: Job): Generator<Act> {
+/** What fails leads to its cause at once; where there is none to mend, to the way that was left for this case. */
+export function* causes(job: Job): Generator<Act> {
+  const { plan, state } = job;
   const failed = plan.tests.filter((t) => isFailure(state.results.get(t.id)?.value));
   if (failed[0])
     yield onPage({
@@ -38,6 +40,16 @@ export function* causes({ plan, state }: Job): Generator<Act> {
       action: "Find the cause and note the repair",
       why: `${failed.length === 1 ? "One test fails" : `${failed.length} tests fail`}: ${lowerFirst(failed[0].fn.name)}. The likely causes are ranked in Prove.`,
     });
+  for (const way of widerNow(job))
+    yield onPage(
+      {
+        stage: "prove",
+        at: "cause",
+        action: `If nothing is found: ${lowerFirst(way.wider)}`,
+        why: `${way.label}, instead of ${lowerFirst(way.first)}.`,
+      },
+      way.minutes,
+    );
 }
 
 const ROUND_WHY: Record<Round, string> = {

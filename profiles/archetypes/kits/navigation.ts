@@ -2,7 +2,7 @@
 
 import { z } from "zod";
 import type { KitProfile } from "../../../core/model/profile";
-import type { NormalState } from "../../../core/model/types";
+import type { NormalState, Part } from "../../../core/model/types";
 import { MIC, SATELLITE } from "../car/plugs";
 import { naming, pinContradictions } from "../contradictions";
 import { pictureContacts, SPEECH } from "../radio/plugs";
@@ -92,7 +92,7 @@ export function buildNavigation(l: z.infer<typeof navigationLeaflet>): KitProfil
         { id: "touch", from: "videoOut.t", to: "videoIn.t" },
       ],
     },
-    tHarness(l, false),
+    withMicrophoneLead(tHarness(l, false), l.pins.mic),
     lead(
       "videoInLead",
       "Video lead IN",
@@ -215,6 +215,16 @@ const OUTSIDE: NormalState = {
   functions: ["navigation"],
 };
 
+/** The harness with a lead beside the microphone contact of the radio's plug. */
+function withMicrophoneLead(harness: Part, pin: string): Part {
+  const through = `car.${pin}`;
+  return {
+    ...harness,
+    ports: [...harness.ports, port("mic", "microphone lead", half(MIC, FEMALE), [wire("1", "microphone")])],
+    joins: harness.joins?.map((j) => (j.contacts.includes(through) ? { ...j, contacts: [...j.contacts, "mic.1"] } : j)),
+  };
+}
+
 /**
  * Opened only where the microphone is not heard: two contacts at the hands-free module, where the car has one, else
  * between the factory microphone and its plug.
@@ -231,6 +241,12 @@ function addMicrophoneBranch(kit: KitProfile): void {
     default: "none",
     options: [
       { id: "none", label: "Without", why: "Destinations are typed; nothing is opened for the microphone." },
+      {
+        id: "plug",
+        label: "From the car's radio plug",
+        why: "Nothing is opened for it; a hands-free module of the car may keep the voice to itself.",
+        minutes: 1,
+      },
       {
         id: "branch",
         label: "Branch of the factory microphone",
@@ -291,6 +307,13 @@ function addMicrophoneBranch(kit: KitProfile): void {
       ...between,
     },
   );
+  kit.plug.push({
+    id: "k-mic-harness",
+    a: "harness.mic",
+    b: "module.mic",
+    say: "Microphone lead of the T-harness into the navigation module",
+    when: { choice: "microphone", is: ["plug"] },
+  });
   kit.needs.push({ kind: "tool", say: "Two contacts for the plug of the hands-free module", ...pair });
   kit.functions.push({
     id: "navigationVoice",
@@ -300,6 +323,6 @@ function addMicrophoneBranch(kit: KitProfile): void {
     observe: [{ at: "module.mic.1", where: { voice: "factory" } }],
     situations: [{ id: "on", label: "map shown", set: { pictureMode: "phone" } }],
     minutes: 1,
-    when: branch,
+    when: { choice: "microphone", is: ["plug", "branch"] },
   });
 }
