@@ -13,10 +13,14 @@ export function LastDone({ last }: { last: { entry: string; words: string } | nu
       {/* So that the end of the page can be scrolled free of it. */}
       <div className="h-16" />
       <div className="fixed right-3 bottom-3 z-10 flex max-w-[calc(100vw-1.5rem)] items-center gap-3 rounded border border-rule bg-paper pl-3 shadow-md">
-        <p className="max-w-64 truncate text-quiet text-sm" title={last.words}>
+        <p className="min-w-0 max-w-64 truncate text-quiet text-sm" title={last.words}>
           {last.words}
         </p>
-        <EntryButton key={last.entry} body={{ kind: "undo", data: { entry: last.entry } }}>
+        <EntryButton
+          key={last.entry}
+          body={{ kind: "undo", data: { entry: last.entry } }}
+          className="shrink-0 whitespace-nowrap"
+        >
           <Icon of={RotateCcw} size={18} /> Undo last
         </EntryButton>
       </div>
