@@ -4,6 +4,7 @@ import { money } from "~/app/lib/money";
 import { hoursRange } from "~/core/fit/hours";
 import type { LedgerVerdict } from "~/core/fit/ledger";
 import type { Offer } from "~/core/fit/offer";
+import type { WiderWay } from "~/core/fit/try-first";
 import { askedChoices } from "~/core/model/kit-condition";
 import type { KitProfile } from "~/core/model/profile";
 
@@ -16,6 +17,7 @@ interface OfferInput {
   job: LoadedJob;
   kit: KitProfile;
   offer: Offer;
+  tryFirst: readonly WiderWay[];
 }
 
 /** Renders the offer for the customer as PDF bytes. */
@@ -33,7 +35,7 @@ const PARTS: { title: string; verdicts: LedgerVerdict[]; none: string }[] = [
 ];
 const UNTRIED = "not tried on this car yet";
 
-function OfferPaper({ shop, currency, job, kit, offer }: OfferInput) {
+function OfferPaper({ shop, currency, job, kit, offer, tryFirst }: OfferInput) {
   const { row, state, plan } = job;
   const options = askedChoices(kit, offer.choices).map(
     (c) => `${c.label}: ${c.options.find((o) => o.id === offer.choices[c.id])?.label ?? ""}`,
@@ -83,7 +85,7 @@ function OfferPaper({ shop, currency, job, kit, offer }: OfferInput) {
               {c.why ? `. ${c.why}` : ""}
             </Text>
           ))}
-          {offer.tryFirst.map((w) => (
+          {tryFirst.map((w) => (
             <Text key={w.option}>
               – {w.words} Then {Math.round(w.minutes)} min more
               {w.price === 0 ? "" : `, ${money(w.price, currency)}`}.

@@ -9,7 +9,6 @@ import { matingClash } from "./offers";
 import { offerVerdict, type Wish } from "./rank";
 import { type Documents, resolveFit, settingsForWishes } from "./resolve-fit";
 import { type FitTime, fitTime, NO_TIME } from "./time";
-import { type WiderWay, widerWays } from "./try-first";
 
 /** A kit with choices looked at closely, on the car of a job. */
 export interface Offer {
@@ -28,8 +27,6 @@ export interface Offer {
   /** Which functions those are, by name. */
   clash: string[];
   time: FitTime;
-  /** Ways with more work that are taken only where the first one fails. */
-  tryFirst: readonly WiderWay[];
 }
 
 /** What of a job's state an offer depends on. */
@@ -59,7 +56,7 @@ export function offerOf(documents: Documents, state: OfferState, asked: Choices,
   };
   const ids = wishes.map((w) => w.id);
   const needless = { lines: [], minutes: NO_TIME.fitting, price: 0 };
-  const none = { lines: [], missing: [], conflict: [], clash: [], time: NO_TIME, needs: needless, tryFirst: [] };
+  const none = { lines: [], missing: [], conflict: [], clash: [], time: NO_TIME, needs: needless };
   try {
     const firmware = firmwareOf(state.car.firmware, variant);
     const resolved = resolveFit(documents, choices, state.givenUp, firmware);
@@ -77,7 +74,6 @@ export function offerOf(documents: Documents, state: OfferState, asked: Choices,
       lines,
       needs: { ...needs, lines: [...needs.lines, ...toolLines(time.tools, needs.lines)] },
       time,
-      tryFirst: widerWays(documents, resolved, choices, firmware),
       verdict: offerVerdict(lines, wishes, needs.lines),
       missing: resolved.switches?.missing ?? [],
       conflict: resolved.switches?.conflict ?? [],

@@ -9,6 +9,8 @@ import type { FunctionSpec } from "../model/types";
 import { stripBase } from "../strip/base";
 import { planRoute } from "../strip/route";
 import { wholeWay } from "../strip/view";
+import { firmwareOf } from "./firmware";
+import type { OfferState } from "./offer";
 import { type Documents, type ResolvedFit, resolveFit } from "./resolve-fit";
 
 /** Another option of a choice, to be taken where functions fail with the one that is tried first. */
@@ -35,16 +37,18 @@ export interface WiderWay {
  * part; of a choice the cheapest in minutes for each set of functions. What an option gives that the other one does not
  * is no reason to try first: that is settled before the work.
  *
- * @param resolved the car with the options taken
- * @param firmware version in the radio; empty while it is not known
+ * @param state what was given up, and the firmware as the car sheet says it
+ * @returns none where the documents do not go together
  */
 export function widerWays(
   documents: Documents,
-  resolved: ResolvedFit,
+  { givenUp, car }: Pick<OfferState, "givenUp" | "car">,
   choices: Choices,
-  firmware: string,
 ): readonly WiderWay[] {
   const { kit } = documents;
+  const firmware = firmwareOf(car.firmware, documents.variant);
+  const resolved = resolvedOrNull(documents, choices, firmware, givenUp);
+  if (!resolved) return [];
   const base = (chosen: Choices) => ({ ...stripBase(documents, resolved.stock, chosen), measured: {} });
   const taken = resolveChoices(kit, choices);
   const route = planRoute(base(taken), emptyJournal());
@@ -127,9 +131,14 @@ function movedParts({ car, kit }: Documents, { stock }: ResolvedFit, taken: Choi
   return new Set([...one.keys(), ...other.keys()].filter((part) => one.get(part) !== other.get(part)));
 }
 
-function resolvedOrNull(documents: Documents, choices: Choices, firmware: string): ResolvedFit | null {
+function resolvedOrNull(
+  documents: Documents,
+  choices: Choices,
+  firmware: string,
+  givenUp: readonly string[] = [],
+): ResolvedFit | null {
   try {
-    return resolveFit(documents, choices, [], firmware);
+    return resolveFit(documents, choices, givenUp, firmware);
   } catch (error) {
     if (error instanceof CoreError) return null;
     throw error;

@@ -3,7 +3,7 @@
 import type { SightOutcome } from "../camera/sight";
 import { answerOfValue } from "../diagnose/checks";
 import { offerOf } from "../fit/offer";
-import type { WiderWay } from "../fit/try-first";
+import { type WiderWay, widerWays } from "../fit/try-first";
 import type { JobFacts, NamedChoice, OfferFact } from "../log/facts";
 import { type Refusal, refuse } from "../log/kind";
 import { choiceRefusal, type DocumentPin } from "../log/kinds/fit/kit";
@@ -175,7 +175,7 @@ function offerFact(job: Job, wish: JobFacts["wish"]): OfferFact {
     choices: { ...offer.choices },
     price: offer.needs.price,
     currency: job.outside.currency,
-    terms: [offer.verdict.text, ...lost, ...offer.tryFirst.map(termOf)],
+    terms: [offer.verdict.text, ...lost, ...widerWays(documents, job.state, chosen).map(termOf)],
   };
 }
 

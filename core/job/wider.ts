@@ -1,8 +1,6 @@
 /** Ways with more work on a job, once the first one has failed. */
-import { firmwareOf } from "../fit/firmware";
 import { type WiderWay, widerWays } from "../fit/try-first";
 import { isFailure } from "../log/kinds/prove/result";
-import { Model } from "../model/outcome";
 import type { Job } from "./job";
 
 /** The ways that may help what fails now; none while nothing fails. */
@@ -10,10 +8,7 @@ export function widerNow(job: Job): readonly WiderWay[] {
   const { plan, state } = job;
   const failing = new Set(plan.tests.flatMap((t) => (isFailure(state.results.get(t.id)?.value) ? [t.fn.id] : [])));
   if (failing.size === 0) return [];
-  return job.once("wider", () => {
-    const { documents, stock, fitted, switches, settings, chosen } = plan;
-    const resolved = { stock, fitted, switches, settings, model: new Model(fitted) };
-    const ways = widerWays(documents, resolved, chosen, firmwareOf(state.car.firmware, documents.variant));
-    return ways.filter((w) => w.functions.some((f) => failing.has(f.id)));
-  });
+  return job.once("wider", () =>
+    widerWays(plan.documents, state, plan.chosen).filter((w) => w.functions.some((f) => failing.has(f.id))),
+  );
 }

@@ -5,6 +5,7 @@ import { followsFrom } from "../fit/follows";
 import { forOtherKit, offerOf } from "../fit/offer";
 import type { Candidate, RankRequest } from "../fit/rank";
 import { resolveFit } from "../fit/resolve-fit";
+import { widerWays } from "../fit/try-first";
 import { namedWishes } from "../fit/wishes";
 import { isBlank } from "../job/blank";
 import type { Job } from "../job/job";
@@ -68,6 +69,9 @@ export function offerView(
   const why = given.find(([name]) => name === "why")?.[1] ?? null;
   return {
     offer,
+    tryFirst: job.once(`first ${kit.id}@${kit.version} ${JSON.stringify(choices)}`, () =>
+      widerWays({ ...plan.documents, kit }, isCurrent ? state : forOtherKit(state), choices),
+    ),
     choices: askedChoices(kit, chosen).map((c) => ({
       ...c,
       usual: usual[c.id] ?? c.default,

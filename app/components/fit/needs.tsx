@@ -2,6 +2,7 @@ import { useMoney } from "~/app/lib/money";
 import { hoursRange } from "~/core/fit/hours";
 import type { NeedLine } from "~/core/fit/needs";
 import type { Offer } from "~/core/fit/offer";
+import type { WiderWay } from "~/core/fit/try-first";
 import { Focus } from "../bench/focus";
 import { Mark } from "../marks";
 
@@ -25,7 +26,12 @@ const KIND_WORDS: Record<NeedLine["kind"], string> = {
 };
 
 /** Everything needed besides the box, by when it is needed. */
-export function NeedsList({ needs, time, box, tryFirst }: Pick<Offer, "needs" | "time" | "box" | "tryFirst">) {
+export function NeedsList({
+  needs,
+  time,
+  box,
+  tryFirst,
+}: Pick<Offer, "needs" | "time" | "box"> & { tryFirst: readonly WiderWay[] }) {
   const price = useMoney();
   return (
     <Focus

@@ -135,7 +135,7 @@ function InHand({ id, list, selected }: { id: string; list: Candidate[]; selecte
       />
     );
   if (id === "why" && why) return <WhyNot why={why} />;
-  if (id === "needs") return <NeedsList {...offer} />;
+  if (id === "needs") return <NeedsList {...offer} tryFirst={selected.tryFirst} />;
   if (id === "sign") return <SignOffer offer={offer} signed={signed} confirmed={confirmed} />;
   return <OfferFocus {...selected} />;
 }

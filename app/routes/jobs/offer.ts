@@ -4,6 +4,7 @@ import { jobOf } from "~/app/server/jobs.server";
 import { renderOffer } from "~/app/server/offer.server";
 import { person } from "~/app/server/session.server";
 import { forOtherKit, offerOf } from "~/core/fit/offer";
+import { widerWays } from "~/core/fit/try-first";
 import { namedWishes } from "~/core/fit/wishes";
 import { isBlank } from "~/core/job/blank";
 import { offeredChoices } from "~/core/views/fit";
@@ -21,13 +22,11 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const kit = slug === current.id && !isBlank(current) ? current : await kitNamed(account, slug);
   const wishes = namedWishes(await libraryKits(account), job.state.wishes ?? []);
   const choices = { ...(slug === current.id ? job.state.choices : {}), ...offeredChoices(kit, search) };
-  const offer = offerOf(
-    { ...job.plan.documents, kit },
-    kit.id === current.id ? job.state : forOtherKit(job.state),
-    choices,
-    wishes,
-  );
-  const pdf = await renderOffer({ shop: account.shopName, currency: account.currency, job, kit, offer });
+  const documents = { ...job.plan.documents, kit };
+  const state = kit.id === current.id ? job.state : forOtherKit(job.state);
+  const offer = offerOf(documents, state, choices, wishes);
+  const tryFirst = widerWays(documents, state, choices);
+  const pdf = await renderOffer({ shop: account.shopName, currency: account.currency, job, kit, offer, tryFirst });
   return new Response(new Uint8Array(pdf), {
     headers: {
       "Content-Type": "application/pdf",

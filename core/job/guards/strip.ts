@@ -1,13 +1,16 @@
 /** Guards over the steps of the strip plan: airbags, key, selector, the first panel, what cannot be undone. */
 
-import { meetsFloor } from "../../fit/firmware";
+import type { FitVerdict } from "../../fit/ledger";
 import { offerOf } from "../../fit/offer";
 import type { AskedOf } from "../../log/entry";
+import { oncePer } from "../../model/once";
 import type { StripStep } from "../../model/profile";
 import { needsOf } from "../../strip/graph";
 import { waitLeftMin } from "../../strip/hazards";
 import { prepStepOf } from "../../strip/vehicle-state";
 import { isBlank } from "../blank";
+import { firmwareBelow } from "../firmware-floor";
+import type { JobPlan } from "../plan";
 import { bringing } from "./car";
 import { asksFor, type Pressing, refused, type Stop } from "./guard";
 
@@ -81,12 +84,23 @@ function standing({ plan, car }: Pressing, step: StripStep): Stop | null {
     : null;
 }
 
+/** Whether the kit of a plan fits; the same for every step that is looked at. */
+const verdictOf = oncePer(
+  ({ documents, chosen, firmware }: JobPlan): FitVerdict =>
+    offerOf(
+      documents,
+      { givenUp: [], car: { firmware: firmware.present }, placed: new Map(), baseline: new Map() },
+      chosen,
+      [],
+    ).verdict,
+);
+
 /** Before the first panel comes off: does the kit fit, and does the radio have the firmware for it? */
 function firstPanel({ plan, state, view }: Pressing, step: StripStep): Stop | null {
   const begun = view.done.some((d) => !d.prepStep);
   const { kit } = plan.documents;
   if (begun || isBlank(kit) || !(step.panel || step.fasteners?.length || step.opens?.length)) return null;
-  const { verdict } = offerOf(plan.documents, state, plan.chosen, []);
+  const verdict = verdictOf(plan);
   if (verdict.level === "impossible")
     return refused(
       "fit",
@@ -94,10 +108,9 @@ function firstPanel({ plan, state, view }: Pressing, step: StripStep): Stop | nu
       `${kit.title} does not fit this car: ${verdict.text}`,
       "Choose another kit in Fit.",
     );
-  const floors = kit.firmwareFloors.filter(plan.applies).map((f) => f.atLeast);
-  const { present, steps } = plan.firmware;
-  const below = floors.find((floor) => !meetsFloor(present, floor));
+  const below = firmwareBelow(plan);
   if (below === undefined) return null;
+  const { present, steps } = plan.firmware;
   if (present !== "")
     return refused(
       "firmware",

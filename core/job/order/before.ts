@@ -4,6 +4,7 @@ import { lowerFirst } from "../../model/labels";
 import type { StripView } from "../../strip/view";
 import { decodeIdentification } from "../../vehicle/identification";
 import { isBlank } from "../blank";
+import { firmwareBelow } from "../firmware-floor";
 import type { Job } from "../job";
 import type { JobPlan } from "../plan";
 import { isSet } from "../set-state";
@@ -78,11 +79,28 @@ export function* choose({ plan, state }: Job, view: StripView): Generator<Act> {
     });
 }
 
+/** The kit asks for a firmware and nobody has read which one the radio has, or said that it cannot be read. */
+function* firmwareToRead({ plan, state }: Job): Generator<Act> {
+  const { kit } = plan.documents;
+  const below = isBlank(kit) ? undefined : firmwareBelow(plan);
+  if (below === undefined || plan.firmware.present !== "" || state.unread.has("firmware")) return;
+  yield onPage(
+    {
+      stage: "intake",
+      at: "car",
+      action: "Read the firmware of the radio",
+      why: `${kit.title} needs ${below} or newer; too old a radio is found before it is out.`,
+    },
+    2,
+  );
+}
+
 /** What is found on the bench holds up nobody with the dash open. */
 export function* onTheBench(job: Job, view: StripView): Generator<Act> {
   const { plan, state } = job;
   yield* loading(plan, state);
   if (hasBegun(job, view) || isBlank(plan.documents.kit)) return;
+  yield* firmwareToRead(job);
   yield* bank(job, "bench");
   if (!state.laidOut && plan.connections.some((c) => c.kind === "kit"))
     yield {

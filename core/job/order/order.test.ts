@@ -93,3 +93,16 @@ describe("the ticks of the stages", () => {
     expect(stagesLeft(open, NOW).bus).toBeNull();
   });
 });
+
+it("has the firmware read before the first panel where the kit asks for one, once: or said that it is not shown", () => {
+  const asked = { ...documents, kit: { ...documents.kit, firmwareFloors: [{ atLeast: "R2 9.00" }] } } as OpenedWith;
+  const reads = (...more: Parameters<typeof logOf>) =>
+    orderOf(jobOf(asked, logOf(...more)), NOW).findIndex((a) => a.action === "Read the firmware of the radio");
+  const acts = orderOf(jobOf(asked, []), NOW);
+  expect(reads()).toBeGreaterThan(0);
+  expect(reads()).toBeLessThan(acts.findIndex((a) => a.does.kind === "step"));
+  expect(reads({ kind: "intake.unread", data: { what: "firmware", reason: "no version screen" } })).toBe(-1);
+  expect(orderOf(fresh, NOW).some((a) => a.action === "Read the firmware of the radio")).toBe(
+    documents.kit.firmwareFloors.length > 0,
+  );
+});
