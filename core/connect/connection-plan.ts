@@ -1,4 +1,5 @@
 /** What is done with plugs and contacts on a job, in the order in which one does it. */
+
 import { sameEnds } from "../model/compose";
 import { layerOf } from "../model/kinds";
 import { kitConditionWords } from "../model/kit-condition";
@@ -7,6 +8,7 @@ import { findPort } from "../model/ports";
 import type { CarProfile, KitCondition, KitProfile, KitSetting, PinMove, StripPlan, StripStep } from "../model/profile";
 import type { Link, PortRef, System } from "../model/types";
 import { reaches } from "../strip/goals";
+import { isCarried } from "./carried";
 
 /** A connection the technician has to make. */
 export interface Connection {
@@ -87,7 +89,7 @@ export function orderConnections(base: PlanBase, connections: readonly Connectio
 /** What gives power comes behind the rest of the kit, then the phone, then what was only opened on the way. */
 function rankOf({ fitted }: PlanBase, kitParts: ReadonlySet<string>, c: Connection): number {
   if (c.kind === "factory") return 3;
-  if ([c.a, c.b].some((p) => p.startsWith("phone."))) return 2;
+  if ([c.a, c.b].some(isCarried)) return 2;
   return powersKit(fitted, kitParts, c) ? 1 : 0;
 }
 
@@ -133,9 +135,8 @@ function chain(strip: StripPlan, id: string): number {
 function stateOf(base: PlanBase, ends: readonly PortRef[]): Pick<ConnectTask, "supply" | "depth" | "ports"> {
   const near = base.steps.filter((s) => ends.some((port) => reaches(s, { id: port, say: port, ports: [port] })));
   const airbag = near.some((s) => s.airbagZone || s.requires?.battery === "isolated");
-  const phone = ends.some((p) => p.startsWith("phone."));
   return {
-    supply: airbag ? "isolated" : phone ? "keyOn" : "keyOff",
+    supply: airbag ? "isolated" : ends.some(isCarried) ? "keyOn" : "keyOff",
     depth: Math.max(...ends.map((p) => depthOf(base, p))),
     ports: ends,
   };

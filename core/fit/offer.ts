@@ -5,7 +5,7 @@ import { CoreError } from "../model/errors";
 import { firmwareOf } from "./firmware";
 import { type Baseline, type FitVerdict, type LedgerLine, ledger, withBaseline } from "./ledger";
 import { type Needs, needsOf, toolLines } from "./needs";
-import { matingClash } from "./offers";
+import { matingClash, supplyClash } from "./offers";
 import { offerVerdict, type Wish } from "./rank";
 import { type Documents, resolveFit, settingsForWishes } from "./resolve-fit";
 import { type FitTime, fitTime, NO_TIME } from "./time";
@@ -60,7 +60,7 @@ export function offerOf(documents: Documents, state: OfferState, asked: Choices,
   try {
     const firmware = firmwareOf(state.car.firmware, variant);
     const resolved = resolveFit(documents, choices, state.givenUp, firmware);
-    const clash = matingClash(resolved.fitted, kit);
+    const clash = matingClash(resolved.fitted, kit) ?? supplyClash(resolved, kit);
     if (clash) return { ...head, ...none, verdict: { level: "impossible", text: clash } };
     const lines = withBaseline(
       ledger(resolved.stock, resolved.fitted, settingsForWishes(resolved, ids), kitPartIds(kit)),

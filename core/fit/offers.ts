@@ -1,13 +1,14 @@
 /** The ways in which a kit is offered, and whether what it brings mates with this car. */
-import { type Choices, composeFitted } from "../model/compose";
+import { type Choices, composeFitted, kitPartIds } from "../model/compose";
 import { CoreError } from "../model/errors";
 import { askedChoices, type Conditional, statementsOf } from "../model/kit-condition";
-import { describePort } from "../model/labels";
+import { describeContact, describePort, locate } from "../model/labels";
 import { mates } from "../model/mating";
 import { findPort } from "../model/ports";
 import type { KitProfile } from "../model/profile";
 import type { System } from "../model/types";
 import type { RankRequest } from "./rank";
+import type { ResolvedFit } from "./resolve-fit";
 
 /** A kit with more offers than this is cut; no leaflet comes near it. */
 const MAX_OFFERS = 64;
@@ -52,6 +53,26 @@ export function optionWords(kit: KitProfile, choices: Choices): string[] {
       const option = c.options.find((o) => o.id === (choices[c.id] ?? c.default));
       return option ? [`${c.label}: ${option.label}`] : [];
     });
+}
+
+/**
+ * The first device of the kit that gets no battery feed or ground although everything is plugged: the contacts of its
+ * plug are not those of this car. Null when all get theirs.
+ */
+export function supplyClash(
+  { model, fitted, settings }: Pick<ResolvedFit, "model" | "fitted" | "settings">,
+  kit: KitProfile,
+): string | null {
+  const own = kitPartIds(kit);
+  const evaluation = model.evaluate({ ...fitted.defaultSituation, key: "on" }, settings);
+  for (const part of fitted.parts.filter((p) => p.type === "device" && own.has(p.id)))
+    for (const need of part.needs ?? []) {
+      const ref = `${part.id}.${need.at}`;
+      const kind = locate(fitted, ref).contact?.kind;
+      if ((kind === "battery" || kind === "ground") && evaluation.arrivals(ref).length === 0)
+        return `${part.name} does not get ${need.say} at ${describeContact(fitted, ref)}: the contacts of its plug are not those of this car.`;
+    }
+  return null;
 }
 
 /** The first connection of the kit whose halves do not mate, in words; null when all do. */

@@ -4,7 +4,7 @@ import type { CarProfile, KitProfile, Minutes, VariantProfile } from "../model/p
 import { withFirmware } from "./firmware";
 import { type BriefLine, briefLedger, type FitVerdict, fitVerdict } from "./ledger";
 import { type NeedLine, needsOf } from "./needs";
-import { fitsNever, matingClash, offersOf, optionWords } from "./offers";
+import { fitsNever, matingClash, offersOf, optionWords, supplyClash } from "./offers";
 import {
   firmwareOfKit,
   type ResolvedFit,
@@ -149,6 +149,8 @@ function candidate(
     const clash = matingClash(fitted, kit);
     if (clash) return { ...head, ...impossible(clash, ids) };
     const resolved = resolveFitted(kit, fitted, [], stock, "first");
+    const dark = supplyClash(resolved, kit);
+    if (dark) return { ...head, ...impossible(dark, ids) };
     const settings = settingsForWishes(resolved, ids);
     const lines = briefLedger(resolved.stock, resolved.fitted, settings, stock.model, resolved.model);
     if (times) times.evaluateMs += clock() - started;

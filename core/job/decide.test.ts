@@ -111,6 +111,7 @@ describe("the hand-over report", () => {
     const log = entries(
       ...plan.tests.map((t) => result(t.id, "pass")),
       ...plan.connections.map((c): Command => ({ kind: "connect.plug", data: { link: c.link, plugged: true } })),
+      { kind: "configure.switches", data: { settings: { ...plan.settings } } },
       { kind: "prove.codes", data: { text: "" } },
     );
     expect(handoverReport(jobOf(demoDocuments(), log), NOW).openPoints.map((p) => p.text)).toEqual([

@@ -1,4 +1,6 @@
 import { plugState } from "../configure/programming-plug";
+import { compareSwitches } from "../configure/switches";
+import { isCarried } from "../connect/carried";
 import { lengthsOf } from "../lengths/job";
 import type { JobState } from "../log/entry";
 import type { OpenPointFact } from "../log/facts";
@@ -13,6 +15,7 @@ import { doNotSwitchOn } from "./car-state";
 import type { Job } from "./job";
 import { unlocked } from "./locks";
 import { phonesOf } from "./phones";
+import { type JobPlan, openNow } from "./plan";
 import { hasModule, noSupply } from "./power-now";
 import { openTests } from "./rounds";
 import { brokenSequences } from "./sequences";
@@ -163,6 +166,9 @@ function maybeOpen(job: Job, now: string): Computed[] {
   if (again.length > 0) add("again", `Not tried again after closing: ${named(again)}.`);
   const impossible = own.filter((t) => state.results.get(t.id)?.value === "impossible");
   if (impossible.length > 0) add("impossible", `Could not be tried: ${named(impossible)}.`);
+  const leads = openLeads(plan, state);
+  if (leads.length > 0) add("leads", `Not plugged: ${leads.join("; ")}.`);
+  for (const text of bankPoints(plan, state)) add(text, text, false);
   const loose = [...left, ...later].filter((t) => route.afterTrying.has(t.id));
   if (loose.length > 0)
     add("loose", `Laid loosely, not led and fixed: ${loose.map((t) => lowerFirst(t.title)).join("; ")}.`);
@@ -179,6 +185,24 @@ function maybeOpen(job: Job, now: string): Computed[] {
   if (!isBlank(plan.documents.kit)) for (const text of newCodes(state)) add("codes-new", text);
   for (const text of paperPoints(job)) add(text, text, false);
   return points;
+}
+
+/** Connections of the kit that nobody has made, or that came out again. */
+function openLeads(plan: JobPlan, state: JobState): string[] {
+  const open = openNow(plan, state).openLinks ?? {};
+  const mine = plan.connections.filter((c) => c.kind === "kit" && c.link in open && ![c.a, c.b].some(isCarried));
+  return mine.map((c) => lowerFirst(c.say));
+}
+
+/** The switch bank where nobody has looked how it stands, or it stands otherwise than planned. */
+function bankPoints({ documents, switches }: JobPlan, state: JobState): string[] {
+  const bank = documents.kit.switchBank;
+  if (!bank || !switches?.settings) return [];
+  if (!state.switches) return ["How the switch bank stands was not noted."];
+  const wrong = compareSwitches(switches, bank, state.switches).map(
+    (s) => `switch ${s.number} stands ${s.is}, not ${s.should}`,
+  );
+  return wrong.length > 0 ? [`Switch bank: ${wrong.join("; ")}.`] : [];
 }
 
 /** What was not written down or looked up before the work. */

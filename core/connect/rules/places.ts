@@ -1,8 +1,10 @@
 /** Rules about where things lie: antenna, warm module, airbags, the end that the customer uses. */
+
 import { movable, type Placement, placement } from "../../lengths/placement";
 import { findRun, nearestPlace } from "../../lengths/run";
 import type { CarPlace } from "../../model/profile";
 import type { Part, Port, System } from "../../model/types";
+import { isCarried } from "../carried";
 import type { CheckContext } from "./context";
 import type { Finding, RuleId } from "./finding";
 
@@ -72,7 +74,7 @@ const RULES: readonly PlaceRule[] = [
 function isForHands(system: System, part: Part, port: Port): boolean {
   const here = `${part.id}.${port.id}`;
   const others = system.links.flatMap((l) => (l.a === here ? [l.b] : l.b === here ? [l.a] : []));
-  return others.every((end) => end.startsWith("phone."));
+  return others.every(isCarried);
 }
 
 /** A box of the kit that takes a feed and gets warm. */

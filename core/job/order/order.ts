@@ -16,7 +16,7 @@ import { openTests, repeatedTests } from "../rounds";
 import { type Act, onPage } from "./act";
 import { beforeBench, causes, codes, standsOpen, tests, wayBack } from "./after";
 import { choose, identity, intake, onTheBench } from "./before";
-import { firmware, onScreen, settings } from "./settings";
+import { firmware, onTheAwakeCar, settings } from "./settings";
 import { wayIn, wayInStep } from "./way-in";
 
 /** The one thing to do now, and why. */
@@ -55,7 +55,7 @@ function* acts(job: Job, now: string): Generator<Act> {
   yield* towards(view.left.length > 0 ? "strip" : undefined, wayIn(job, view, now));
   yield* settings(job, view);
   yield* towards("prove", beforeBench(view));
-  yield* onScreen(job);
+  yield* onTheAwakeCar(job);
   const open = openTests(plan, state, view);
   const bench = [...causes(job), ...tests(open, "bench")];
   if (view.left.length > 0) {

@@ -5,7 +5,7 @@ import { compareSwitches } from "../../configure/switches";
 import { mediumWords } from "../../fit/firmware";
 import type { JobState } from "../../log/entry";
 import { lowerFirst } from "../../model/labels";
-import type { KitSetting } from "../../model/profile";
+import type { KitSetting, SettingMeans } from "../../model/profile";
 import type { StripView } from "../../strip/view";
 import type { Job } from "../job";
 import { pairingOpen } from "../pairing";
@@ -46,7 +46,26 @@ export function* firmware({
     );
 }
 
+/** Ways to set something for which the car is awake: they come when the battery is on for the tests. */
+const AWAKE: Readonly<Record<SettingMeans, boolean>> = {
+  contacts: false,
+  programming: false,
+  coding: true,
+  gateway: true,
+  programmingPlug: true,
+  firmware: true,
+  menu: true,
+};
+
+/** What is set without the car: contacts, data, switches. */
 export function* settings(job: Job, view: StripView): Generator<Act> {
+  const left = leftToSet(job);
+  for (const set of left.filter((s) => !AWAKE[s.means])) yield toSet(job, set, left.length);
+  yield* bank(job, "car", view);
+}
+
+/** What is written into the awake car, then what wants a lit screen: the menus and the first phone. */
+export function* onTheAwakeCar(job: Job): Generator<Act> {
   const { plan, state } = job;
   const plug = plan.documents.kit.programmingPlug;
   const stands = plug && plugState(state.plugEvents, plug);
@@ -58,7 +77,7 @@ export function* settings(job: Job, view: StripView): Generator<Act> {
       why: "It is in the diagnostic socket and never stays in the car.",
     });
   const left = leftToSet(job);
-  for (const set of left.filter((s) => s.means !== "menu")) yield toSet(job, set, left.length);
+  for (const set of left.filter((s) => AWAKE[s.means] && s.means !== "menu")) yield toSet(job, set, left.length);
   if (unproven(state))
     yield onPage({
       stage: "configure",
@@ -66,12 +85,6 @@ export function* settings(job: Job, view: StripView): Generator<Act> {
       action: "Scan the control units again",
       why: "A word was written since the last scan; new fault codes would show now.",
     });
-  yield* bank(job, "car", view);
-}
-
-/** The menus and the first phone want a lit screen: they come when the battery is on for the tests. */
-export function* onScreen(job: Job): Generator<Act> {
-  const left = leftToSet(job);
   for (const set of left.filter((s) => s.means === "menu")) yield toSet(job, set, left.length);
   if (pairingOpen(job)) yield phone(job);
 }
