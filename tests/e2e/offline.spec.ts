@@ -91,8 +91,11 @@ test("steps are ticked and points are noted out of reach of the workshop, and th
   const title = page.getByRole("heading", { level: 1 });
   await expect(title).toHaveText("Cover: console, dash edge");
   await expect(page.getByRole("status")).toContainText("1 kept here");
-  await page.keyboard.press(" ");
-  await expect(title).toHaveText("Ignition on");
+  // A step takes no tap before it has been shown.
+  await expect(async () => {
+    await page.keyboard.press(" ");
+    await expect(title).toHaveText("Ignition on", { timeout: 3000 });
+  }).toPass();
   await page.reload();
   await hydrated(page);
   await expect(title).toHaveText("Ignition on");

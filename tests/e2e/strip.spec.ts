@@ -35,8 +35,8 @@ async function tick(page: Page, expected: string): Promise<void> {
   await title(page).click();
   await expect(async () => {
     await page.keyboard.press(" ");
-    await expect(title(page)).not.toHaveText(expected, { timeout: 900 });
-  }).toPass({ timeout: 20_000 });
+    await expect(title(page)).not.toHaveText(expected, { timeout: 3000 });
+  }).toPass({ timeout: 30_000 });
 }
 
 /** Looks ahead until a step is shown, never faster than the page shows it. */
