@@ -3,6 +3,7 @@ import { describe, expect, it } from "vitest";
 import { demoDocuments, shippedLibrary } from "../../profiles/library";
 import { jobOf, TEST } from "../../tests/support/jobs";
 import { wholeJob } from "../../tests/support/whole-job";
+import { offerOf } from "../fit/offer";
 import type { Command, JobEntry } from "../log/entry";
 import { decide } from "./decide";
 import type { Person } from "./guards/guard";
@@ -118,20 +119,32 @@ describe("a car that must leave unfinished", () => {
   });
 });
 
-describe("other kinds of jobs", () => {
-  const BOARD = ["hollinby-marrow-17", "hollinby-marrow-17-m1", "pellimar-inlay-5"] as const;
+describe("other jobs", () => {
+  const library = shippedLibrary();
   const named = (car: string, variant: string, kit: string) =>
     Object.fromEntries(
-      Object.entries({ car, variant, kit }).map(([k, id]) => [k, shippedLibrary().find((p) => p.id === id)]),
+      Object.entries({ car, variant, kit }).map(([k, id]) => [k, library.find((p) => p.id === id)]),
     ) as unknown as OpenedWith;
+  const BOARD = named("hollinby-marrow-17", "hollinby-marrow-17-m1", "pellimar-inlay-5");
+  const UNKNOWN = { givenUp: [], car: { firmware: "" }, placed: new Map(), baseline: new Map() };
+
+  /** One job for each kind of work of the library, on the last radio that its last kit fits. */
+  const kinds = new Map<string, OpenedWith>();
+  for (const kit of library)
+    for (const variant of library) {
+      const car = library.find((p) => p.document === "car" && variant.id.startsWith(`${p.id}-`));
+      if (kit.document !== "kit" || variant.document !== "variant" || car?.document !== "car") continue;
+      const opened = { car, variant, kit };
+      if (offerOf(opened, UNKNOWN, {}, []).verdict.level !== "impossible") kinds.set(kit.work, opened);
+    }
 
   it.each([
     ["the battery off before the first plug", BOARD, { battery: "off" }],
     ["the upper dash closed early", BOARD, { closing: "upperEarly" }],
     ["laid loosely and tried first", BOARD, { trying: "loose" }],
-    ["a radio that is told to the gateway", ["hollinby-marrow-17", "hollinby-marrow-17-m1", "hollinby-level-4"], {}],
-  ] as const)("come to their end by their order as well: %s", (_, [car, variant, kit], choices) => {
-    const { job, now } = wholeJob(named(car, variant, kit), choices);
+    ...[...kinds].map(([work, opened]) => [work, opened, {}] as const),
+  ] as const)("come to their end by their order as well: %s", (_, opened, choices) => {
+    const { job, now } = wholeJob(opened, choices);
     expect(openPoints(job, now).filter((p) => p.level === "blocks")).toEqual([]);
     expect(close(accepted(job, now), "ready", now).kind).toBe("written");
   });

@@ -1,9 +1,11 @@
 /** A job done from the first look at the car to the closing, thing by thing as its own order says. */
+import { plugChoices, plugState } from "../../core/configure/programming-plug";
 import type { Asked } from "../../core/job/decide";
 import { decide } from "../../core/job/decide";
 import type { Job, OpenedWith } from "../../core/job/job";
 import type { Act } from "../../core/job/order/act";
 import { orderOf } from "../../core/job/order/order";
+import { phonesOf } from "../../core/job/phones";
 import type { Command } from "../../core/log/entry";
 import { handsView } from "../../core/views/hands";
 import { jobOf, TEST } from "./jobs";
@@ -84,7 +86,34 @@ function pressesFor(job: Job, act: Act, now: string, choices: Record<string, str
     const offer = job.facts(now).offer();
     if (offer) return [{ kind: "fit.signed", data: { name: "A. Holm", kit: offer.kit, choices: offer.choices } }];
   }
+  if (act.stage === "configure" && act.at === "phone") return [pairing(job)];
+  const plug = job.plan.documents.kit.programmingPlug;
+  if (act.stage === "configure" && plug && act.at === plug.setting) {
+    const event = plugChoices(plugState(job.state.plugEvents, plug)).find((e) => e !== "refused" && e !== "dark");
+    if (event) return [{ kind: "configure.plug", data: { event } }];
+  }
+  if (act.action === "Look what is loaded in the module")
+    return [
+      {
+        kind: "configure.loaded",
+        data: {
+          setting: act.at ?? "",
+          what: "loaded",
+          identification: CAR.identification,
+          data: "",
+          translation: false,
+        },
+      },
+    ];
   throw new Error(`nothing here knows how to do: ${act.action}`);
+}
+
+/** The first phone, thing by thing as it is seen. */
+function pairing({ plan, state }: Job): Command {
+  const [begun] = phonesOf(plan, state) ?? [];
+  const phone = "Test phone";
+  if (!begun?.step) return { kind: "configure.pairing", data: { phone, act: "begin", family: null } };
+  return { kind: "configure.pairing", data: { phone, act: "seen", step: begun.step.id } };
 }
 
 function onTheBench({ plan }: Job, { does }: Act): Command[] {
