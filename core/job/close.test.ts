@@ -109,6 +109,20 @@ describe("a job that was done as its order says", () => {
   });
 });
 
+describe("a job that stops on the way", () => {
+  it("is never closed as ready before its last test, with whatever reasons", () => {
+    const { entries } = done.job;
+    const lastTest = entries.findLastIndex((e) => e.kind === "prove.codes");
+    const closed = entries.flatMap((e, i) => {
+      if (i > lastTest) return [];
+      const stopped = jobOf(demo, entries.slice(0, i));
+      const now = entries[Math.max(0, i - 1)]?.at ?? "";
+      return close(accepted(stopped, now), "ready", now).kind === "written" ? [`before ${e.kind}, entry ${i}`] : [];
+    });
+    expect(closed).toEqual([]);
+  });
+});
+
 describe("a car that must leave unfinished", () => {
   const middle = jobOf(demo, done.job.entries.slice(0, Math.floor(done.job.entries.length / 2)));
   const at = middle.entries.at(-1)?.at ?? "";
