@@ -108,7 +108,7 @@ export function Bench<T extends BenchItem>({
           className={`grid grid-cols-[minmax(0,1fr)] lg:min-h-[calc(100dvh-100px)] lg:grid-cols-[18.5rem_minmax(0,1fr)] ${pictures ? "xl:grid-cols-[18.5rem_minmax(0,1fr)_22rem]" : ""}`}
         >
           <div
-            className={`order-1 min-w-0 border-rule px-4 py-3 lg:order-2 lg:border-l lg:px-6 lg:py-4 ${pictures ? "xl:border-r" : ""}`}
+            className={`order-1 min-w-0 border-rule px-4 py-3 lg:order-2 lg:border-l lg:px-6 lg:pt-4 lg:pb-20 ${pictures ? "xl:border-r" : ""}`}
           >
             <div className="float-right ml-3 flex gap-1">
               {handsPage ? (
@@ -156,7 +156,7 @@ function CarPane({ children }: { children: ReactNode }) {
       tabIndex={0}
       popover="auto"
       aria-label="The car"
-      className="order-3 m-0 max-h-none w-auto border-rule bg-paper p-4 text-ink max-xl:inset-x-0 max-xl:top-auto max-xl:bottom-0 max-xl:max-h-[85dvh] max-xl:max-w-none max-xl:overflow-y-auto max-xl:border-t-2 xl:sticky xl:inset-auto xl:top-[100px] xl:block xl:max-h-[calc(100dvh-100px)] xl:overflow-y-auto"
+      className="order-3 m-0 max-h-none w-auto border-rule bg-paper p-4 text-ink max-xl:inset-x-0 max-xl:top-auto max-xl:bottom-0 max-xl:max-h-[85dvh] max-xl:max-w-none max-xl:overflow-y-auto max-xl:border-t-2 xl:sticky xl:inset-auto xl:top-[100px] xl:block xl:max-h-[calc(100dvh-100px)] xl:overflow-y-auto xl:pb-20"
     >
       <Button
         look="quiet"

@@ -10,9 +10,9 @@ export function LastDone({ last }: { last: { entry: string; words: string } | nu
   if (!last) return null;
   return (
     <>
-      {/* So that the end of the page can be scrolled free of it where the page is one column. */}
+      {/* So that the end of the page can be scrolled free of it; where it has columns they keep the room themselves. */}
       <div className="h-16 lg:hidden" />
-      <div className="fixed right-3 bottom-3 z-10 flex max-w-[calc(100vw-1.5rem)] items-center gap-3 rounded border border-rule bg-paper pl-3 shadow-md">
+      <div className="fixed right-3 bottom-3 z-10 flex max-w-[calc(100vw-1.5rem)] lg:max-w-80 items-center gap-3 rounded border border-rule bg-paper pl-3 shadow-md">
         <p className="min-w-0 max-w-64 truncate text-quiet text-sm" title={last.words}>
           {last.words}
         </p>
