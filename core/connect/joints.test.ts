@@ -1,20 +1,15 @@
 import { describe, expect, it } from "vitest";
 import { shippedLibrary } from "../../profiles/library";
 import { checkProfile } from "../../profiles/read";
-import { jobOf } from "../../tests/support/jobs";
-import type { Job, OpenedWith } from "../job/job";
+import { jobOf, named } from "../../tests/support/jobs";
+import type { Job } from "../job/job";
 import { mates } from "../model/mating";
 import { findPort } from "../model/ports";
 import { connectionRow } from "../views/connection-row";
 import { jointWires } from "./joints";
 
 const library = shippedLibrary();
-const job = (car: string, variant: string, kit: string) =>
-  jobOf(
-    Object.fromEntries(
-      Object.entries({ car, variant, kit }).map(([k, id]) => [k, library.find((p) => p.id === id)]),
-    ) as unknown as OpenedWith,
-  );
+const job = (car: string, variant: string, kit: string) => jobOf(named(car, variant, kit));
 const row = (j: Job, a: string) => {
   const c = j.plan.connections.find((x) => x.a === a);
   if (!c) throw new Error(`no connection of ${a}`);

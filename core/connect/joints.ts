@@ -50,6 +50,7 @@ export interface JointWire {
   branch: JointEnd;
 }
 
+/** One of the two wires of a joint. */
 export interface JointEnd {
   /** Number of its cavity, as stamped. */
   stamp: string;

@@ -1,16 +1,12 @@
 import { describe, expect, it } from "vitest";
 import { shippedLibrary } from "../../profiles/library";
+import { named } from "../../tests/support/jobs";
 import type { Choices } from "../model/compose";
-import type { Documents } from "./resolve-fit";
 import { widerWays } from "./try-first";
 
 const library = shippedLibrary();
-const ways = (car: string, variant: string, kit: string, choices: Choices) => {
-  const documents = Object.fromEntries(
-    Object.entries({ car, variant, kit }).map(([k, id]) => [k, library.find((p) => p.id === id)]),
-  ) as unknown as Documents;
-  return widerWays(documents, { givenUp: [], car: { firmware: "" } }, choices);
-};
+const ways = (car: string, variant: string, kit: string, choices: Choices) =>
+  widerWays(named(car, variant, kit), { givenUp: [], car: { firmware: "" } }, choices);
 const MARROW = ["hollinby-marrow-17", "hollinby-marrow-17-m1", "pellimar-inlay-5"] as const;
 const CORRIE = ["velmora-corrie-19", "velmora-corrie-19-r2", "orvanto-om8"] as const;
 

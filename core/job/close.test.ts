@@ -1,7 +1,7 @@
 /** Closing, at the end of jobs that were done as their order says, and of such with one thing left out. */
 import { describe, expect, it } from "vitest";
 import { demoDocuments, shippedLibrary } from "../../profiles/library";
-import { jobOf, TEST } from "../../tests/support/jobs";
+import { jobOf, named, TEST } from "../../tests/support/jobs";
 import { wholeJob } from "../../tests/support/whole-job";
 import { offerOf } from "../fit/offer";
 import type { Command, JobEntry } from "../log/entry";
@@ -135,10 +135,6 @@ describe("a car that must leave unfinished", () => {
 
 describe("other jobs", () => {
   const library = shippedLibrary();
-  const named = (car: string, variant: string, kit: string) =>
-    Object.fromEntries(
-      Object.entries({ car, variant, kit }).map(([k, id]) => [k, library.find((p) => p.id === id)]),
-    ) as unknown as OpenedWith;
   const BOARD = named("hollinby-marrow-17", "hollinby-marrow-17-m1", "pellimar-inlay-5");
   const UNKNOWN = { givenUp: [], car: { firmware: "" }, placed: new Map(), baseline: new Map() };
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { demoDocuments, shippedLibrary } from "../../profiles/library";
-import { plugged as allPlugged, jobOf, logOf, press, SIGNED } from "../../tests/support/jobs";
+import { demoDocuments } from "../../profiles/library";
+import { plugged as allPlugged, jobOf, logOf, named, press, SIGNED } from "../../tests/support/jobs";
 import { judge, reasonsFor } from "../diagnose/judge";
 import { judgeTable } from "../diagnose/table";
 import type { Command } from "../log/entry";
@@ -94,12 +94,9 @@ describe("the walk with balance and fader as evidence", () => {
 
 describe("other measurements as evidence", () => {
   it("name the setting that turns the picture under the finger", () => {
-    const library = shippedLibrary();
-    const car = library.find((p) => p.id === "sundrey-heron-20");
-    const variant = library.find((p) => p.id === "sundrey-heron-20-h2");
-    const kit = library.find((p) => p.id === "brackwater-bare-2");
-    if (car?.document !== "car" || variant?.document !== "variant" || kit?.document !== "kit") throw new Error();
-    const heron = allPlugged(jobOf({ car, variant, kit }, logOf(SIGNED)));
+    const heron = allPlugged(
+      jobOf(named("sundrey-heron-20", "sundrey-heron-20-h2", "brackwater-bare-2"), logOf(SIGNED)),
+    );
     const [test] = touchTests(heron.plan).filter((t) => t.fn.id === "phoneTouch");
     const touched = (turn: (x: number) => number) =>
       press(

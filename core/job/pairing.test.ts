@@ -1,23 +1,17 @@
 import { describe, expect, test } from "vitest";
 import { shippedLibrary } from "../../profiles/library";
-import { jobOf, logOf, press, refusalOf, SIGNED } from "../../tests/support/jobs";
+import { jobOf, logOf, named, press, refusalOf, SIGNED } from "../../tests/support/jobs";
 import type { Command } from "../log/entry";
 import type { KitProfile } from "../model/profile";
 import { cardOf } from "./card";
 import { certificateOf } from "./certificate";
-import type { Job, OpenedWith } from "./job";
+import type { Job } from "./job";
 import { pairingOpen, wirelessNow } from "./pairing";
 import { isSet } from "./set-state";
 
 const NOW = "2026-11-27T09:00:00Z";
 const library = shippedLibrary();
-const opened = (car: string, variant: string, kit: string) =>
-  ({
-    car: library.find((p) => p.id === car),
-    variant: library.find((p) => p.id === variant),
-    kit: library.find((p) => p.id === kit),
-  }) as OpenedWith;
-const HALDEN = opened("kestrane-halden-14", "kestrane-halden-14-k1", "orvanto-om8-ring");
+const HALDEN = named("kestrane-halden-14", "kestrane-halden-14-k1", "orvanto-om8-ring");
 
 function connected(job: Job): Job {
   return press(
@@ -49,7 +43,7 @@ describe("the first pairing of a job", () => {
     );
     expect(refusalOf(begun, act({ act: "again" }), NOW)).toMatch(/does not follow/);
     expect(refusalOf(begun, act({ act: "seen", step: "carRemoved" }), NOW)).toBeNull();
-    const none = jobOf(opened("velmora-corrie-19", "velmora-corrie-19-r2", "orvanto-om8"), logOf(SIGNED));
+    const none = jobOf(named("velmora-corrie-19", "velmora-corrie-19-r2", "orvanto-om8"), logOf(SIGNED));
     expect(refusalOf(none, begin, NOW)).toMatch(/says nothing about phones/);
   });
 
@@ -88,7 +82,7 @@ describe("the first pairing of a job", () => {
 
   test("the PIN of a hands-free module is entered with its first phone, not by a tick", () => {
     const kit = library.find((p) => p.id === "ostrel-talk-key") as KitProfile;
-    const { car, variant } = opened("hollinby-dunlin-16", "hollinby-dunlin-16-l2", kit.id);
+    const { car, variant } = named("hollinby-dunlin-16", "hollinby-dunlin-16-l2", kit.id);
     const job = connected(jobOf({ car, variant, kit }, logOf(SIGNED)));
     const pin = job.plan.sets.find((s) => s.setting === "module.pin");
     if (!pin) throw new Error("no PIN");

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { demoDocuments, shippedLibrary } from "../../profiles/library";
-import { jobOf, logOf, plugged, press, refusalOf, SIGNED } from "../../tests/support/jobs";
+import { demoDocuments } from "../../profiles/library";
+import { jobOf, logOf, named, plugged, press, refusalOf, SIGNED } from "../../tests/support/jobs";
 import type { Command } from "../log/entry";
 import { singleFaults } from "../model/faults";
 import { type Place, TARGET_IDS, TARGETS } from "../prove/touch-targets";
@@ -46,12 +46,7 @@ describe("the touch panel of a job", () => {
   });
 
   it("that is mirrored is explained by the one setting that turns it, where the module has one", () => {
-    const library = shippedLibrary();
-    const car = library.find((p) => p.id === "sundrey-heron-20");
-    const variant = library.find((p) => p.id === "sundrey-heron-20-h2");
-    const kit = library.find((p) => p.id === "brackwater-bare-2");
-    if (car?.document !== "car" || variant?.document !== "variant" || kit?.document !== "kit") throw new Error();
-    const job = plugged(jobOf({ car, variant, kit }, logOf(SIGNED)));
+    const job = plugged(jobOf(named("sundrey-heron-20", "sundrey-heron-20-h2", "brackwater-bare-2"), logOf(SIGNED)));
     const [test] = touchTests(job.plan).filter((t) => t.fn.id === "phoneTouch");
     if (!test) throw new Error("no touch");
     const found = press(job, ...touched(test.id, mirrored));

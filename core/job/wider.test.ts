@@ -1,19 +1,12 @@
 import { describe, expect, it } from "vitest";
-import { shippedLibrary } from "../../profiles/library";
-import { jobOf, logOf } from "../../tests/support/jobs";
+import { jobOf, logOf, named } from "../../tests/support/jobs";
 import type { Command } from "../log/entry";
 import { proveView } from "../views/prove";
-import type { OpenedWith } from "./job";
 import { orderOf } from "./order/order";
 import { widerNow } from "./wider";
 
 const NOW = "2026-01-05T12:00:00Z";
-const find = (id: string) => shippedLibrary().find((p) => p.id === id);
-const opened = {
-  car: find("hollinby-marrow-17"),
-  variant: find("hollinby-marrow-17-m1"),
-  kit: find("pellimar-inlay-5"),
-} as OpenedWith;
+const opened = named("hollinby-marrow-17", "hollinby-marrow-17-m1", "pellimar-inlay-5");
 const atVent: Command = { kind: "fit.confirm", data: { choices: { micPlace: "vent" } } };
 const voice = jobOf(opened, logOf(atVent)).plan.tests.find((t) => t.fn.id === "assistant")?.id ?? "";
 const says = (test: string, answer: "pass" | "nothing") =>

@@ -1,6 +1,7 @@
 import { beforeEach, describe, expect, it } from "vitest";
-import { demoDocuments, shippedLibrary } from "../../profiles/library";
-import { type Documents, planJob, stripInput } from "../job/plan";
+import { demoDocuments } from "../../profiles/library";
+import { named } from "../../tests/support/jobs";
+import { planJob, stripInput } from "../job/plan";
 import type { StripBody } from "../log/entry";
 import { emptyJournal, foldJob, noteStrip } from "../log/fold";
 import type { StripJournal } from "../log/strip-journal";
@@ -271,10 +272,7 @@ describe("the whole way", () => {
 });
 
 describe("a kit that is laid loosely and tried first", () => {
-  const [car, variant, kit] = ["kestrane-halden-14", "kestrane-halden-14-k1", "orvanto-om8-ring"].map((id) =>
-    shippedLibrary().find((p) => p.id === id),
-  );
-  const ring = { car, variant, kit } as Documents;
+  const ring = named("kestrane-halden-14", "kestrane-halden-14-k1", "orvanto-om8-ring");
   const inPlace = stripInput(planJob(ring, { choices: null }), foldJob([]));
   const open = stripInput(planJob(ring, { choices: { trying: "loose" } }), foldJob([]));
   const tried = { ...open, bench: { ...open.bench, passed: open.bench.tests, kitOpen: 0 } };

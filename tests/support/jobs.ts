@@ -1,5 +1,6 @@
 /** Jobs and logs for tests. */
 
+import type { Documents } from "../../core/fit/resolve-fit";
 import { type Asked, type Decision, decide } from "../../core/job/decide";
 import type { Person } from "../../core/job/guards/guard";
 import { Job, type OpenedWith, type Outside, ownStore } from "../../core/job/job";
@@ -17,6 +18,14 @@ export function logOf(...commands: Command[]): JobEntry[] {
   return commands.map(
     (c, i) => ({ ...c, id: `e${i}`, at: new Date(START + i * 60_000).toISOString(), by: "Test" }) as JobEntry,
   );
+}
+
+/** Three documents of the shipped library. @throws where it has none of that name */
+export function named(carId: string, variantId: string, kitId: string): OpenedWith & Documents {
+  const [car, variant, kit] = [carId, variantId, kitId].map((id) => shippedLibrary().find((p) => p.id === id));
+  if (car?.document !== "car" || variant?.document !== "variant" || kit?.document !== "kit")
+    throw new Error(`not all in the library: ${carId}, ${variantId}, ${kitId}`);
+  return { car, variant, kit };
 }
 
 /** The shipped library in any version, every file, every wish. */

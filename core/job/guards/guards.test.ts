@@ -1,7 +1,7 @@
 /** The table of guards: every kind of entry through the states of its row, on server and device alike. */
 import { describe, expect, it } from "vitest";
-import { demoDocuments, shippedLibrary } from "../../../profiles/library";
-import { jobOf, logOf, SIGNED, TEST } from "../../../tests/support/jobs";
+import { demoDocuments } from "../../../profiles/library";
+import { jobOf, logOf, named, SIGNED, TEST } from "../../../tests/support/jobs";
 import type { AskedOf, Command, EntryKind, JobEntry } from "../../log/entry";
 import { kindNamed } from "../../log/fold";
 import { KINDS } from "../../log/kinds";
@@ -15,12 +15,7 @@ import { ribbons } from "../locks";
 import { needModule } from "../power-now";
 import type { Person } from "./guard";
 
-const library = shippedLibrary();
 const demo = demoDocuments();
-const named = (car: string, variant: string, kit: string): OpenedWith => {
-  const find = (id: string) => library.find((p) => p.id === id);
-  return { car: find(car), variant: find(variant), kit: find(kit) } as OpenedWith;
-};
 const holeJob = named("sundrey-heron-20", "sundrey-heron-20-h2", "ostrel-upper-2");
 const blankJob = named("velmora-osk-18", "velmora-osk-18-o2", "orvanto-om9-blank");
 

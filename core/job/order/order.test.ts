@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { demoDocuments, shippedLibrary } from "../../../profiles/library";
-import { jobOf, logOf } from "../../../tests/support/jobs";
+import { demoDocuments } from "../../../profiles/library";
+import { jobOf, logOf, named } from "../../../tests/support/jobs";
 import { noKit } from "../blank";
 import type { OpenedWith } from "../job";
 import { orderOf } from "./order";
@@ -51,12 +51,7 @@ describe("the order of the whole job", () => {
 });
 
 it("tries a loosely laid kit before trim comes off that only its places need, and plugs all of it first", () => {
-  const named = (id: string) => shippedLibrary().find((p) => p.id === id);
-  const ring = {
-    car: named("kestrane-halden-14"),
-    variant: named("kestrane-halden-14-k1"),
-    kit: named("orvanto-om8-ring"),
-  } as OpenedWith;
+  const ring = named("kestrane-halden-14", "kestrane-halden-14-k1", "orvanto-om8-ring");
   const job = jobOf(ring, logOf({ kind: "fit.confirm", data: { choices: { trying: "loose" } } }));
   const acts = orderOf(job, NOW);
   const waiting = job.strip(NOW).later.map((t) => t.id);
