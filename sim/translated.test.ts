@@ -3,13 +3,14 @@ import { describedSignal, type FoundSignal } from "../core/bus/hunt/found";
 import { draftRules } from "../core/bus/translation/draft";
 import { ALWAYS, AS_THE_CAR, NEVER, toldSetting } from "../core/bus/translation/told";
 import { type Rule, usualRule } from "../core/bus/translation/translation";
+import type { Documents } from "../core/fit/resolve-fit";
 import type { Job, OpenedWith } from "../core/job/job";
 import { openNow } from "../core/job/plan";
 import { isSet } from "../core/job/set-state";
 import type { Command } from "../core/log/entry";
 import { DEFAULT_SITUATION, type Situation } from "../core/model/types";
 import { shippedLibrary } from "../profiles/library";
-import { jobOf, logOf, press, SIGNED } from "../tests/support/jobs";
+import { jobOf, press, signedJob } from "../tests/support/jobs";
 import { observe } from "./bench";
 import { standInDbc } from "./car";
 import { outputsIn, toldIn } from "./translated";
@@ -59,8 +60,8 @@ describe.each([
   ["a bus module", "kestrane-fjell-11", "kestrane-fjell-11-f1", "pellimar-free-7", "busModule.data", ["accessory"]],
   ["a passenger video module", "sundrey-tarn-21", "sundrey-tarn-21-t2", "orvanto-still", "module.data", ["next"]],
 ] as const)("%s with the translation of its job", (_, car, variant, kit, setting, needed) => {
-  const opened = { car: find(car), variant: find(variant), kit: find(kit) } as OpenedWith;
-  const fresh = jobOf(opened, logOf(SIGNED));
+  const opened = { car: find(car), variant: find(variant), kit: find(kit) } as OpenedWith & Documents;
+  const fresh = signedJob(opened);
   const made = fresh.plan.sets.filter((s) => s.setting !== setting);
   const done = press(
     fresh,

@@ -1,4 +1,5 @@
 /** Looks, measurements and exchanges that tell causes apart without trying every function, and what each would show. */
+import type { CarStand } from "../log/strip-journal";
 import type { Touched } from "../model/faults";
 import { describePort } from "../model/labels";
 import { predictedCodes } from "../model/monitors";
@@ -21,6 +22,8 @@ export interface Look {
   answers: readonly { id: string; label: string }[];
   /** Parts that one must get at for it. */
   at: readonly string[];
+  /** How the car stands for it; left out where it shows the same however it stands. */
+  stands?: Partial<CarStand>;
   /** What is measured on a sound car: a value in it is the last answer, any other the first. */
   window?: MeterWindow;
   /**
@@ -83,6 +86,20 @@ function contactsMeasured({ inspections = [] }: System): Inspection[] {
 }
 
 const partOf = (ref: string): string => ref.split(".")[0] ?? "";
+
+const AWAKE: Partial<CarStand> = { battery: "connected", key: "on" };
+const KEY_OFF: Partial<CarStand> = { key: "off" };
+
+/** Volts and amperes are there with the ignition on, unless the document says otherwise; ohms are measured without power. */
+function standsFor({ window, situation = {} }: Pick<Inspection, "window" | "situation">): Partial<CarStand> {
+  if (window?.unit === "Ω") return KEY_OFF;
+  const { key = "on", selector } = situation;
+  return {
+    ...AWAKE,
+    key: key === "cranking" ? "running" : key,
+    ...(selector && selector !== "P" ? { selector, parkingBrake: true } : {}),
+  };
+}
 
 /** The answer that a measured value is. */
 export function answerOfValue({ window, answers }: Pick<Look, "window" | "answers">, value: number): string | null {
@@ -153,6 +170,7 @@ function lampLook(part: Part, reach: number): Look {
     title: `Is the ${part.lamp} of ${part.name} lit?`,
     how: "Ignition on, look at the lamp.",
     minutes: MINUTES.lamp + reach / 4,
+    stands: AWAKE,
     at: [part.id],
     answers: [
       { id: "dark", label: "Dark" },
@@ -173,6 +191,7 @@ function codeCheck({ id, code, say }: Monitor, by: string): Look {
     title: `Is ${code} stored in ${by}?`,
     how: `Read the fault memory. ${code}: ${say}`,
     minutes: MINUTES.code,
+    stands: AWAKE,
     at: [],
     answers: [
       { id: "stored", label: "Stored" },
@@ -198,10 +217,11 @@ function asInspected(look: Look, { inspections = [], parts }: System): Look {
     window && own.kind === "measure" && conductors > 1
       ? `${own.how} It has ${conductors} conductors: note the worst value.`
       : own.how;
-  return { ...look, title, how, minutes, ...(window ? { window } : {}) };
+  return { ...look, title, how, minutes, ...(window ? { window, stands: standsFor(own) } : {}) };
 }
 
-function contactLook({ id, at, title, how, minutes = MINUTES.measure, window }: Inspection, reach: number): Look {
+function contactLook(inspection: Inspection, reach: number): Look {
+  const { id, at, title, how, minutes = MINUTES.measure, window } = inspection;
   return {
     id: `${AT}${id}`,
     title,
@@ -212,7 +232,7 @@ function contactLook({ id, at, title, how, minutes = MINUTES.measure, window }: 
       { id: "outside", label: "Something else" },
       { id: "within", label: window ? windowWords(window) : "As it should be" },
     ],
-    ...(window ? { window } : {}),
+    ...(window ? { window, stands: standsFor(inspection) } : {}),
     under: (h, isOutside) => (h.kind === "none" ? EVEN : of(isOutside)),
   };
 }
@@ -228,6 +248,7 @@ function measureLook(part: Part, reach: number): Look {
     title: `Measure ${part.name} end to end`,
     how: "Unplug both ends, continuity of each conductor with the meter, move the lead while measuring.",
     minutes: MINUTES.measure + reach,
+    stands: KEY_OFF,
     at: [part.id],
     answers: [
       { id: "open", label: "A conductor is open" },
@@ -265,6 +286,7 @@ function contactsLook(link: string, plug: string, at: readonly string[], reach: 
     title: `Look at the contacts of ${plug}`,
     how: "Unplug it. Does every contact stand at the same height, does every wire hold, do the colours sit as they should?",
     minutes: MINUTES.contacts + reach / 2,
+    stands: KEY_OFF,
     at,
     answers: [
       { id: "wrong", label: "One is back, loose or elsewhere" },

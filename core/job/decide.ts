@@ -9,7 +9,7 @@ import { upperFirst } from "../model/labels";
 import { type First, neededWords, type Person, Pressing, type Stop } from "./guards/guard";
 import { guard } from "./guards/table";
 import type { Job } from "./job";
-import { overtaken } from "./overtaken";
+import { overtaken, untilMoment } from "./overtaken";
 
 /** One thing that a person asks to be written. */
 export interface Asked {
@@ -105,7 +105,8 @@ function decideOne(job: Job, { id, command, at }: Asked, who: Person): JobEntry 
   const facts = job.facts(at);
   const refusal = overtaken(job, { id, command, at }) ?? kind.check(facts, command.data);
   if (refusal) return refused(refusal.theirs ? "conflict" : "unsound", refusal);
-  const stop = stopOf(job, { id, command, at }, who);
+  // What arrives late is judged by the car as it stood when it was done.
+  const stop = stopOf(job.asOf(untilMoment(at)), { id, command, at }, who);
   if (stop)
     return {
       ...refused(BECAUSE[stop.answer], refuse(stop.where, stop.problem, stop.remedy)),

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { demoDocuments } from "../../profiles/library";
-import { jobOf, SIGNED } from "../../tests/support/jobs";
+import { jobOf, signedFor } from "../../tests/support/jobs";
 import type { Command, JobEntry } from "../log/entry";
 import { effective, foldJob } from "../log/fold";
 import { trays } from "../strip/fasteners";
@@ -104,7 +104,7 @@ describe("Next and the car state strip", () => {
     visit(intake(), "fit", /what changes/);
     visit(log(fit), "fit", /signed/);
     // The switches are set and the kit is laid out on the bench, before the car is open.
-    visit(log(SIGNED), "configure", /switch bank/);
+    visit(log(signedFor(documents)), "configure", /switch bank/);
     visit(
       log({ kind: "configure.switches", data: { settings: { ...plan.settings, "module.sw2": "off" } } }),
       "configure",

@@ -155,6 +155,15 @@ export class Job {
     return new Job(this.opened, this.entries.slice(0, position), this.outside, this.store);
   }
 
+  /**
+   * The job as it stood at a moment, ISO 8601, UTC: without what was done later, though it was written before. What was
+   * taken back since never counted.
+   */
+  asOf(at: string): Job {
+    const entries = this.entries.filter((e) => e.at <= at || e.kind === "undo");
+    return entries.length === this.entries.length ? this : new Job(this.opened, entries, this.outside, this.store);
+  }
+
   /** The job after more entries. */
   with(entries: readonly JobEntry[]): Job {
     return new Job(this.opened, [...this.entries, ...entries], this.outside, this.store);

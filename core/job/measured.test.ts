@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { demoDocuments } from "../../profiles/library";
-import { plugged as allPlugged, jobOf, logOf, named, press, SIGNED } from "../../tests/support/jobs";
+import { plugged as allPlugged, jobOf, named, press, signedJob } from "../../tests/support/jobs";
 import { judge, reasonsFor } from "../diagnose/judge";
 import { judgeTable } from "../diagnose/table";
 import type { Command } from "../log/entry";
@@ -94,9 +94,7 @@ describe("the walk with balance and fader as evidence", () => {
 
 describe("other measurements as evidence", () => {
   it("name the setting that turns the picture under the finger", () => {
-    const heron = allPlugged(
-      jobOf(named("sundrey-heron-20", "sundrey-heron-20-h2", "brackwater-bare-2"), logOf(SIGNED)),
-    );
+    const heron = allPlugged(signedJob(named("sundrey-heron-20", "sundrey-heron-20-h2", "brackwater-bare-2")));
     const [test] = touchTests(heron.plan).filter((t) => t.fn.id === "phoneTouch");
     const touched = (turn: (x: number) => number) =>
       press(

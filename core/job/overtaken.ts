@@ -8,6 +8,11 @@ import type { Job } from "./job";
 /** So much earlier is no order of doing: the clocks of two machines differ by less. Our assumption. */
 const SAME_MOMENT_MS = 1000;
 
+/** Until when something counts as done before a press of a moment, ISO 8601, UTC. */
+export function untilMoment(at: string): string {
+  return new Date(Date.parse(at) + SAME_MOMENT_MS).toISOString();
+}
+
 /**
  * What stands against a press that was made without connection and arrives late: somebody has noted the same thing
  * otherwise since. Null for everything else, also where both say the same.
@@ -15,7 +20,7 @@ const SAME_MOMENT_MS = 1000;
 export function overtaken(job: Job, { command, at }: Asked): Refusal | null {
   const { says } = kindNamed(command.kind);
   if (!says) return null;
-  const done = new Date(Date.parse(at) + SAME_MOMENT_MS).toISOString();
+  const done = untilMoment(at);
   if (!job.entries.some((e) => e.at > done)) return null;
   const mine = says(command.data);
   // Of each thing the last word alone: who noted it otherwise and then as it is here stands against nothing.

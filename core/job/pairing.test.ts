@@ -1,6 +1,6 @@
 import { describe, expect, test } from "vitest";
 import { shippedLibrary } from "../../profiles/library";
-import { jobOf, logOf, named, press, refusalOf, SIGNED } from "../../tests/support/jobs";
+import { named, press, refusalOf, signedJob } from "../../tests/support/jobs";
 import type { Command } from "../log/entry";
 import type { KitProfile } from "../model/profile";
 import { cardOf } from "./card";
@@ -30,7 +30,7 @@ const act = (data: object, phone = "A"): Command =>
 
 describe("the first pairing of a job", () => {
   test("needs power, begins with a phone, and goes step by step", () => {
-    const dark = jobOf(HALDEN, logOf(SIGNED));
+    const dark = signedJob(HALDEN);
     const begin = act({ act: "begin", family: "tern-phones" });
     expect(refusalOf(dark, begin, NOW)).toMatch(/module has no power/);
     const job = connected(dark);
@@ -43,12 +43,12 @@ describe("the first pairing of a job", () => {
     );
     expect(refusalOf(begun, act({ act: "again" }), NOW)).toMatch(/does not follow/);
     expect(refusalOf(begun, act({ act: "seen", step: "carRemoved" }), NOW)).toBeNull();
-    const none = jobOf(named("velmora-corrie-19", "velmora-corrie-19-r2", "orvanto-om8"), logOf(SIGNED));
+    const none = signedJob(named("velmora-corrie-19", "velmora-corrie-19-r2", "orvanto-om8"));
     expect(refusalOf(none, begin, NOW)).toMatch(/says nothing about phones/);
   });
 
   test("is open until a phone is paired, let be, or a test has shown one", () => {
-    const job = connected(jobOf(HALDEN, logOf(SIGNED)));
+    const job = connected(signedJob(HALDEN));
     expect(pairingOpen(job)).toBe(true);
     const begun = press(job, act({ act: "begin", family: null }));
     expect(pairingOpen(begun)).toBe(true);
@@ -65,7 +65,7 @@ describe("the first pairing of a job", () => {
   });
 
   test("the card is for the kinds of phones that were paired", () => {
-    const job = connected(jobOf(HALDEN, logOf(SIGNED)));
+    const job = connected(signedJob(HALDEN));
     const done = finish(press(job, act({ act: "begin", family: "lapwing-phones" })));
     const card = (j: Job) => cardOf(j.plan, j.state).join("\n");
     expect(card(job)).toMatch(/Tern phones/);
@@ -74,7 +74,7 @@ describe("the first pairing of a job", () => {
   });
 
   test("asks the model whether anything can come by wireless, and says why not", () => {
-    const job = connected(jobOf(HALDEN, logOf(SIGNED)));
+    const job = connected(signedJob(HALDEN));
     expect(wirelessNow(job)).toBeNull();
     const without = press(job, { kind: "connect.plug", data: { link: "k-antenna", plugged: false } });
     expect(wirelessNow(without)).toMatch(/not plugged/);
@@ -83,7 +83,7 @@ describe("the first pairing of a job", () => {
   test("the PIN of a hands-free module is entered with its first phone, not by a tick", () => {
     const kit = library.find((p) => p.id === "ostrel-talk-key") as KitProfile;
     const { car, variant } = named("hollinby-dunlin-16", "hollinby-dunlin-16-l2", kit.id);
-    const job = connected(jobOf({ car, variant, kit }, logOf(SIGNED)));
+    const job = connected(signedJob({ car, variant, kit }));
     const pin = job.plan.sets.find((s) => s.setting === "module.pin");
     if (!pin) throw new Error("no PIN");
     expect(refusalOf(job, { kind: "configure.set", data: { setting: "module.pin", done: true } }, NOW)).toMatch(

@@ -18,13 +18,26 @@ interface Fed {
 const fedParts = oncePer((plan: JobPlan): Fed[] =>
   plan.fitted.parts.flatMap((part) => {
     if (part.type !== "device" || !plan.touched.parts.has(part.id)) return [];
-    const needs = (part.needs ?? []).filter((n) => {
-      const kind = locate(plan.fitted, `${part.id}.${n.at}`).contact?.kind;
-      return kind !== undefined && layerOf(kind) === 0;
-    });
+    const needs = suppliesOf(plan, part);
     return needs.length > 0 ? [{ part, needs }] : [];
   }),
 );
+
+function suppliesOf({ fitted }: JobPlan, part: Part): Need[] {
+  return (part.needs ?? []).filter((n) => {
+    const kind = locate(fitted, `${part.id}.${n.at}`).contact?.kind;
+    return kind !== undefined && layerOf(kind) === 0;
+  });
+}
+
+/** Why the radio that is to be updated has no power with the ignition on; null when it has, or nothing is known of it. */
+export function radioWithoutSupply(plan: JobPlan, state: JobState): string | null {
+  const id = plan.documents.kit.firmwareFloors[0]?.part;
+  const part = plan.fitted.parts.find((p) => p.id === id);
+  if (!part) return null;
+  const need = missing(plan, state, { part, needs: suppliesOf(plan, part) }, "on");
+  return need && `${part.name} does not get ${need.say}.`;
+}
 
 /** The module of the kit: the part with the switch bank, else the one with the most supplies; null for a kit without. */
 const moduleOf = oncePer((plan: JobPlan): Fed | null => {

@@ -20,6 +20,7 @@ import { hasModule, noSupply } from "./power-now";
 import { openTests } from "./rounds";
 import { brokenSequences } from "./sequences";
 import { isSet } from "./set-state";
+import { signatureOf, unsignedWords } from "./signature";
 import { jobWalk } from "./speaker-walk";
 import { touchOf, touchTests } from "./touch";
 import { failedUses } from "./uses";
@@ -214,7 +215,8 @@ function paperPoints({ plan, state }: Job): string[] {
   const untried = plan.baseline.filter((t) => !state.baseline.has(t.id)).length;
   if (untried > 0) points.push(`${countWords(untried, "try", "tries")} of the baseline not done.`);
   if (isBlank(kit)) return points;
-  if (!state.signed) points.push("The customer has not signed the offer.");
+  const unsigned = unsignedWords(signatureOf(plan, state));
+  if (unsigned) points.push(unsigned);
   const { leads } = lengthsOf(car, kit, plan.fitted, plan.applies, state.placed);
   const short = leads.filter((l) => l.check?.verdict === "short").map((l) => l.name);
   if (short.length > 0) points.push(`Too short for their way: ${[...new Set(short)].join(", ")}.`);

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { demoDocuments } from "../../profiles/library";
-import { jobOf, logOf, named, plugged, press, refusalOf, SIGNED } from "../../tests/support/jobs";
+import { jobOf, named, plugged, press, refusalOf, signedJob } from "../../tests/support/jobs";
 import type { Command } from "../log/entry";
 import { singleFaults } from "../model/faults";
 import { type Place, TARGET_IDS, TARGETS } from "../prove/touch-targets";
@@ -46,7 +46,7 @@ describe("the touch panel of a job", () => {
   });
 
   it("that is mirrored is explained by the one setting that turns it, where the module has one", () => {
-    const job = plugged(jobOf(named("sundrey-heron-20", "sundrey-heron-20-h2", "brackwater-bare-2"), logOf(SIGNED)));
+    const job = plugged(signedJob(named("sundrey-heron-20", "sundrey-heron-20-h2", "brackwater-bare-2")));
     const [test] = touchTests(job.plan).filter((t) => t.fn.id === "phoneTouch");
     if (!test) throw new Error("no touch");
     const found = press(job, ...touched(test.id, mirrored));

@@ -9,6 +9,7 @@ import { widerWays } from "../fit/try-first";
 import { namedWishes } from "../fit/wishes";
 import { isBlank } from "../job/blank";
 import type { Job } from "../job/job";
+import { signatureOf } from "../job/signature";
 import { type Choices, resolveChoices } from "../model/compose";
 import { CoreError } from "../model/errors";
 import { askedChoices } from "../model/kit-condition";
@@ -67,6 +68,7 @@ export function offerView(
   const mine = list.filter((x) => x.kit === kit.id && x.verdict.level !== "impossible");
   const named = (id: string) => offer.lines.find((l) => l.functionId === id)?.name ?? id;
   const why = given.find(([name]) => name === "why")?.[1] ?? null;
+  const confirmed = isCurrent && state.choices !== null && isSame(chosen, resolveChoices(kit, state.choices));
   return {
     offer,
     tryFirst: job.once(`first ${kit.id}@${kit.version} ${JSON.stringify(choices)}`, () =>
@@ -86,8 +88,9 @@ export function offerView(
       })),
     })),
     isCurrent,
-    confirmed: isCurrent && state.choices !== null && isSame(chosen, resolveChoices(kit, state.choices)),
+    confirmed,
     signed: state.signed,
+    signature: confirmed ? signatureOf(plan, state) : state.signed ? ("other" as const) : ("none" as const),
     why: whyNot(job, kit, choices, why),
     newer: isCurrent ? (kits.find((k) => k.id === kit.id && k.version > kit.version)?.version ?? null) : null,
   };

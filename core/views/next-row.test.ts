@@ -1,7 +1,7 @@
 /** The next action names a row of its surface, at every moment of a whole job; else the bench would open elsewhere. */
 import { describe, expect, it } from "vitest";
 import { demoDocuments, shippedLibrary } from "../../profiles/library";
-import { jobOf, logOf } from "../../tests/support/jobs";
+import { jobOf, logOf, signedFor } from "../../tests/support/jobs";
 import type { Job } from "../job/job";
 import type { Command } from "../log/entry";
 import { backKey } from "../strip/back-key";
@@ -44,12 +44,7 @@ function answer(of: Job): Command | null {
       ? { kind: "intake.car", data: { changed: { identification: "0VMCRA18XK1000318" }, before: {} } }
       : { kind: "intake.baseline", data: { test: at, result: "pass", note: "" } };
   if (stage === "fit")
-    return at === "sign"
-      ? ({
-          kind: "fit.signed",
-          data: { name: "A. Holm", kit: { slug: "", version: 1 }, choices: {}, price: 0, currency: "EUR", terms: [] },
-        } as Command)
-      : { kind: "fit.confirm", data: { choices: {} } };
+    return at === "sign" ? signedFor(plan.documents) : { kind: "fit.confirm", data: { choices: {} } };
   if (stage === "strip") {
     const { task, direction } = of.strip(NOW).next ?? {};
     if (!task || !direction) throw new Error(at);

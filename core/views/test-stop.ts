@@ -1,7 +1,7 @@
 /** What speaks against answering a test, worked out once for all tests that want the car to stand the same way. */
 import { stopOf } from "../job/decide";
 import type { Stop } from "../job/guards/guard";
-import { standIn } from "../job/guards/tried";
+import { openFor, standIn } from "../job/guards/tried";
 import type { Job } from "../job/job";
 import { needModule } from "../job/power-now";
 import type { Command } from "../log/entry";
@@ -9,7 +9,8 @@ import type { Test } from "../prove/tests";
 
 /** @param now ISO 8601, UTC */
 export function testStop(job: Job, test: Test, now: string): Stop | null {
-  const way = JSON.stringify([standIn(test.situation), needModule(job.plan).has(test.id)]);
+  const open = openFor(job, test).map((c) => c.link);
+  const way = JSON.stringify([standIn(test.situation), needModule(job.plan).has(test.id), open]);
   const command: Command = { kind: "prove.result", data: { test: test.id, answer: "pass", note: "" } };
   return job.once(`test ${way} ${now}`, () => stopped(job, command, now));
 }

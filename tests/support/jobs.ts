@@ -58,10 +58,18 @@ export function jobOf(opened: OpenedWith, entries: readonly JobEntry[] = [], out
 }
 
 /** The customer's signature: nothing is cut, drilled or joined without. */
-export const SIGNED = {
-  kind: "fit.signed",
-  data: { name: "A. Holm", kit: { slug: "x", version: 1 }, choices: {}, price: 0, currency: "EUR", terms: [] },
-} as Command;
+export function signedFor({ kit }: Documents, choices: Record<string, string> = {}): Command {
+  const pin = { slug: kit.id, version: kit.version };
+  return {
+    kind: "fit.signed",
+    data: { name: "A. Holm", kit: pin, choices, price: 0, currency: "EUR", terms: [] },
+  } as Command;
+}
+
+/** A job whose customer has signed. */
+export function signedJob(opened: OpenedWith & Documents): Job {
+  return jobOf(opened, logOf(signedFor(opened)));
+}
 
 /** Who presses in tests. */
 export const TEST: Person = { name: "Test", role: "lead" };

@@ -13,7 +13,13 @@ import { jobOf, TEST } from "./jobs";
 const START = Date.parse("2026-01-05T08:00:00Z");
 const at = (minute: number) => new Date(START + minute * 60_000).toISOString();
 /** A number that the demonstration's car reads whole. */
-const CAR = { identification: "0VMCRA180J1000312", firmware: "R2 4.18" };
+const IDENTIFICATION = "0VMCRA180J1000312";
+
+/** The car sheet: the radio has the firmware that the kit asks for. */
+function sheetOf({ plan }: Job) {
+  const firmware = plan.documents.kit.firmwareFloors.find(plan.applies)?.atLeast ?? "";
+  return { identification: IDENTIFICATION, firmware };
+}
 
 export interface WholeJob {
   job: Job;
@@ -76,7 +82,7 @@ function pressesFor(job: Job, act: Act, now: string, choices: Record<string, str
     throw new Error(`step-by-step mode has no press for: ${act.action}`);
   }
   if (act.stage === "intake" && act.at === "car")
-    return [{ kind: "intake.car", data: { changed: CAR, before: { identification: "", firmware: "" } } } as Command];
+    return [{ kind: "intake.car", data: { changed: sheetOf(job), before: { identification: "", firmware: "" } } } as Command];
   if (act.stage === "intake") {
     const data = { test: act.at ?? "", result: "pass", note: "" } as const;
     return [{ kind: "intake.baseline", data }];
@@ -99,7 +105,7 @@ function pressesFor(job: Job, act: Act, now: string, choices: Record<string, str
         data: {
           setting: act.at ?? "",
           what: "loaded",
-          identification: CAR.identification,
+          identification: IDENTIFICATION,
           data: "",
           translation: false,
         },

@@ -2,6 +2,7 @@ import { format } from "date-fns";
 import { useState } from "react";
 import { useMoney } from "~/app/lib/money";
 import type { Offer } from "~/core/fit/offer";
+import type { Signature } from "~/core/job/signature";
 import type { JobState } from "~/core/log/entry";
 import { Focus } from "../bench/focus";
 import { Button, Field } from "../controls";
@@ -12,20 +13,19 @@ import { Mark, Notice } from "../marks";
 export function SignOffer({
   offer,
   signed,
+  signature,
   confirmed,
 }: {
   offer: Offer;
   signed: JobState["signed"];
+  signature: Signature;
   confirmed: boolean;
 }) {
   const [name, setName] = useState("");
   const { append, busy } = useAppend();
   const { readOnly } = useJob();
   const price = useMoney();
-  const same =
-    signed !== null &&
-    signed.value.kit.slug === offer.pin.slug &&
-    Object.entries(offer.choices).every(([k, v]) => (signed.value.choices[k] ?? v) === v);
+  const same = signature === "counts";
   return (
     <Focus kicker={`${offer.title}, ${price(offer.needs.price)}`} title="The customer's word">
       {signed && (

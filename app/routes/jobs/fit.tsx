@@ -99,7 +99,7 @@ type Selected = Extract<Route.ComponentProps["loaderData"], { ready: true }>["se
 /** What can be looked up of the offer that is shown. */
 function offerItems(selected: Selected): BenchItem[] {
   if (!selected) return [];
-  const { offer, why, signed, isCurrent } = selected;
+  const { offer, why, signature, isCurrent } = selected;
   const group = "This offer";
   const look = { group, state: "look" as const, word: "" };
   const address = offerAddress(offer);
@@ -114,8 +114,8 @@ function offerItems(selected: Selected): BenchItem[] {
             id: "sign",
             title: "The customer's word",
             group,
-            state: signed ? ("done" as const) : ("open" as const),
-            word: signed ? "signed" : "not signed",
+            state: signature === "counts" ? ("done" as const) : ("open" as const),
+            word: { counts: "signed", other: "signed for another offer", none: "not signed" }[signature],
           },
         ]
       : []),
@@ -126,7 +126,7 @@ function offerItems(selected: Selected): BenchItem[] {
 function InHand({ id, list, selected }: { id: string; list: Candidate[]; selected: Selected }) {
   if (id === "compare") return <Compare list={list} />;
   if (!selected) return <WhyNotFit list={list} id={id} />;
-  const { offer, why, signed, confirmed } = selected;
+  const { offer, why, signed, signature, confirmed } = selected;
   if (id === "ledger")
     return (
       <Ledger
@@ -136,7 +136,7 @@ function InHand({ id, list, selected }: { id: string; list: Candidate[]; selecte
     );
   if (id === "why" && why) return <WhyNot why={why} />;
   if (id === "needs") return <NeedsList {...offer} tryFirst={selected.tryFirst} />;
-  if (id === "sign") return <SignOffer offer={offer} signed={signed} confirmed={confirmed} />;
+  if (id === "sign") return <SignOffer offer={offer} signed={signed} signature={signature} confirmed={confirmed} />;
   return <OfferFocus {...selected} />;
 }
 

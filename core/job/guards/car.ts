@@ -13,10 +13,46 @@ export function bringing(press: Pressing, sets: Partial<CarStand>): Stop | null 
   return (
     interrupting(press, sets) ??
     waiting(press, sets) ??
+    movingTheBattery(press, sets) ??
     switchingOn(press, sets) ??
     turningTheKey(press, sets) ??
-    leavingPark(press, sets)
+    leavingPark(press, sets) ??
+    driving(press, sets)
   );
+}
+
+/** Hands in a car that is driven: nobody works so. */
+export function atRest({ car }: Pressing): Stop | null {
+  return car.rolling
+    ? asksFor(
+        "open",
+        car,
+        { rolling: false, selector: "P" },
+        "The car is being driven; work on it waits until it stands.",
+      )
+    : null;
+}
+
+/** The battery goes off and on with the key off, and without the maintainer at its posts; common practice. */
+function movingTheBattery({ car }: Pressing, sets: Partial<CarStand>): Stop | null {
+  if (sets.battery === undefined || sets.battery === car.battery) return null;
+  const airbag = sets.battery === "connected" ? openAirbagPlug(car) : undefined;
+  if (airbag)
+    return refused(
+      "airbag",
+      airbag.name ?? "airbag plug",
+      `Battery on while an airbag plug is open: ${airbag.name ?? airbag.b}.`,
+      "Close the airbag plug while the battery is off, then connect the battery with nobody in the car.",
+    );
+  if (sets.key === undefined && (car.key !== "off" || !car.keyKnown))
+    return asksFor("key", car, { key: "off" }, "The battery is taken off and put on with the key off.");
+  return sets.battery === "isolated" && car.maintainer && sets.maintainer === undefined
+    ? asksFor("battery", car, { maintainer: false }, "The maintainer comes off the battery first: a spark there burns.")
+    : null;
+}
+
+function openAirbagPlug({ plugsOpen }: Pressing["car"]) {
+  return plugsOpen.find((p) => p.airbag);
 }
 
 /** True when something has power after it that had none before, as far as battery and key say. */
@@ -74,7 +110,7 @@ export function switchOn({ job, plan, state, car }: Pressing): Stop | null {
 /** With an airbag plug open the key stays off, and with the plug of the start button off it does nothing. */
 function turningTheKey({ car, view }: Pressing, sets: Partial<CarStand>): Stop | null {
   if (sets.key === undefined || sets.key === "off") return null;
-  const airbag = car.plugsOpen.find((p) => p.airbag);
+  const airbag = openAirbagPlug(car);
   if (airbag)
     return refused(
       "airbag",
@@ -91,8 +127,11 @@ function turningTheKey({ car, view }: Pressing, sets: Partial<CarStand>): Stop |
       `Plug it in first: ${view.route.plan.steps.find((s) => s.id === button.step)?.title ?? "the panel with the button"}.`,
     );
   const after = { ...car, ...sets };
-  return after.battery === "isolated"
-    ? asksFor("battery", car, { battery: "connected" }, "The key does nothing while the battery is off.")
+  if (after.battery === "isolated")
+    return asksFor("battery", car, { battery: "connected" }, "The key does nothing while the battery is off.");
+  const starts = (sets.key === "running" || sets.key === "cranking") && car.key !== "running";
+  return starts && sets.selector === undefined && car.selector !== "P" && car.selector !== "N"
+    ? asksFor("selector", car, { selector: "P" }, "The engine is started in park: in gear the car jumps.")
     : null;
 }
 
@@ -118,9 +157,40 @@ function leavingPark({ car }: Pressing, sets: Partial<CarStand>): Stop | null {
       );
 }
 
+/** A car is driven closed, with its power on, and with nothing hanging at it. */
+function driving({ car, plan, state }: Pressing, sets: Partial<CarStand>): Stop | null {
+  if (!sets.rolling || car.rolling) return null;
+  const open = car.panelsOff[0] ?? car.plugsOpen[0]?.name ?? car.fastenersOut[0]?.kind;
+  if (open)
+    return refused(
+      "open",
+      open,
+      `The car is not driven open: ${open} is off or loose.`,
+      "Close the car first; what is tried while driving belongs to the last round.",
+    );
+  if (plugInSocket(plan, state))
+    return refused(
+      "open",
+      "programming plug",
+      "The programming plug is still in the diagnostic socket.",
+      "Let it finish, take it out, then drive.",
+    );
+  const wanted: Partial<CarStand> = { battery: "connected", maintainer: false };
+  const after = { ...car, ...sets };
+  if (after.key === "off" || after.key === "accessory") wanted.key = "running";
+  const missing = Object.fromEntries(Object.entries(wanted).filter(([f]) => !(f in sets)));
+  return asksFor("key", car, missing, "A car is driven with the battery on, the maintainer off and the key on.");
+}
+
+function plugInSocket(plan: Pressing["plan"], state: Pressing["state"]): boolean {
+  const plug = plan.documents.kit.programmingPlug;
+  return plug !== undefined && plugState(state.plugEvents, plug).inSocket;
+}
+
 /** What is being written keeps its supply and its key. */
 function interrupting({ plan, state, car }: Pressing, sets: Partial<CarStand>): Stop | null {
   const takes =
+    (sets.rolling === true && !car.rolling) ||
     (sets.battery === "isolated" && car.battery === "connected") ||
     (sets.key !== undefined && sets.key !== car.key) ||
     (sets.maintainer === false && car.maintainer);

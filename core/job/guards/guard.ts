@@ -72,6 +72,8 @@ export type GuardId =
   | "wait"
   /** Module without power. */
   | "power"
+  /** Noted as working while something that it needs is noted as open. */
+  | "plug"
   /** Switched on with something wrong. */
   | "switch-on"
   /** Supply taken away while something is written. */
@@ -154,6 +156,13 @@ export function asksFor(guard: GuardId, car: CarState, wanted: Partial<CarStand>
     say,
     first: [{ kind: "strip.stands", data: { sets } }],
   };
+}
+
+/** The same where a running engine does as well as the ignition. */
+export function orRunning({ key, keyKnown }: CarState, wanted: Partial<CarStand>): Partial<CarStand> {
+  if (wanted.key !== "on" || key !== "running" || !keyKnown) return wanted;
+  const { key: _, ...rest } = wanted;
+  return rest;
 }
 
 /** “Needed: ignition is on, selector is in R.” */

@@ -1,7 +1,7 @@
 /** The table of guards: every kind of entry through the states of its row, on server and device alike. */
 import { describe, expect, it } from "vitest";
 import { demoDocuments } from "../../../profiles/library";
-import { jobOf, logOf, named, SIGNED, TEST } from "../../../tests/support/jobs";
+import { jobOf, logOf, named, signedFor, TEST } from "../../../tests/support/jobs";
 import type { AskedOf, Command, EntryKind, JobEntry } from "../../log/entry";
 import { kindNamed } from "../../log/fold";
 import { KINDS } from "../../log/kinds";
@@ -310,19 +310,25 @@ const CASES: readonly Case[] = [
     "a hole, signed, nobody looked",
     "refused",
     step("kit-hole"),
-    [holeChosen, SIGNED],
+    [holeChosen, signedFor(holeJob, { leadWay: "hole" })],
     { on: holeJob, words: /behind/ },
   ],
   [
     "a hole, signed and looked",
     "passes",
     step("kit-hole"),
-    [holeChosen, SIGNED, entry("strip.behind", { step: "kit-hole" })],
+    [holeChosen, signedFor(holeJob), entry("strip.behind", { step: "kit-hole" })],
     { on: holeJob },
   ],
   ["a wire of the car opened, not signed", "refused", plug(spliced), isolated, { on: wiredJob, words: /signed/ }],
-  ["a wire of the car opened, signed", "passes", plug(spliced), [SIGNED, ...isolated], { on: wiredJob }],
-  ["a joint taken off again", "passes", plug(spliced, false), [SIGNED, ...isolated, plug(spliced)], { on: wiredJob }],
+  ["a wire of the car opened, signed", "passes", plug(spliced), [signedFor(wiredJob), ...isolated], { on: wiredJob }],
+  [
+    "a joint taken off again",
+    "passes",
+    plug(spliced, false),
+    [signedFor(wiredJob), ...isolated, plug(spliced)],
+    { on: wiredJob },
+  ],
   ["codes read, key off", "asks", readAfter, []],
   ["codes read, key on", "passes", readAfter, [stands(ON)]],
   ["a walk, key off", "asks", entry("prove.walk", { corner: "LF", plays: "LF" }), allPlugged],
@@ -519,7 +525,7 @@ describe("taking back", () => {
     expect(said(rolled, undo("e2"), at(5)).says).toBe("passes");
     const drilled = jobOf(
       holeJob,
-      logOf(holeChosen, SIGNED, entry("strip.behind", { step: "kit-hole" }), step("kit-hole")),
+      logOf(holeChosen, signedFor(holeJob), entry("strip.behind", { step: "kit-hole" }), step("kit-hole")),
     );
     expect(said(drilled, undo("e1"), at(5)).says).toBe("asks");
     expect(said(drilled, undo("e2"), at(5)).says).toBe("asks");

@@ -10,8 +10,9 @@ import { findPort } from "../../model/ports";
 import { waitLeftMin } from "../../strip/hazards";
 import type { Connection, JobPlan } from "../plan";
 import { isPowered } from "../power-now";
+import { signatureOf } from "../signature";
 import { whileWriting } from "./car";
-import { asksFor, type Pressing, refused, type Stop } from "./guard";
+import { asksFor, orRunning, type Pressing, refused, type Stop } from "./guard";
 import { cannotBeUndone } from "./strip";
 
 /** What is never plugged or pulled live: it arcs, stores faults, or burns an output. Common practice. */
@@ -63,12 +64,10 @@ export function plugging(press: Pressing, { link, plugged }: AskedOf<"connect.pl
       `Wait ${Math.ceil(left)} more min; steps away from the airbags may go on.`,
     );
   if (plugged && !state.plugged.has(link) && isSpliced(plan, connection)) {
-    const stays = cannotBeUndone(connection.say, false, state.signed !== null);
+    const stays = cannotBeUndone(connection.say, false, signatureOf(plan, state));
     if (stays) return stays;
   }
   if (!isLive(plan, connection)) return null;
-  const writing = whileWriting(plan, state);
-  if (writing) return writing;
   if (plan.chosen.battery === "off" && connection.kind === "kit" && plugged && car.battery === "connected")
     return asksFor(
       "battery",
@@ -76,10 +75,25 @@ export function plugging(press: Pressing, { link, plugged }: AskedOf<"connect.pl
       { battery: "isolated", key: "off" },
       "By the way of working of this job the kit is plugged with the battery off.",
     );
+  return notLive(press, connection, "plugged and pulled with the key off only");
+}
+
+/** A connection that carries supply, bus, picture or antenna is not moved while it is live. */
+function notLive({ plan, state, car }: Pressing, { say }: Connection, how: string): Stop | null {
+  const writing = whileWriting(plan, state);
+  if (writing) return writing;
   if (car.battery === "isolated") return null;
   return car.key !== "off" || !car.keyKnown || isPowered(plan, state, car)
-    ? asksFor("key", car, { key: "off" }, `${connection.say}: plugged and pulled with the key off only.`)
+    ? asksFor("key", car, { key: "off" }, `${say}: ${how}.`)
     : null;
+}
+
+/** A lock bar is opened: its ribbon hangs by nothing. */
+export function unlocking(press: Pressing, { link, shut }: AskedOf<"connect.lock">): Stop | null {
+  const connection = press.plan.connections.find((c) => c.link === link);
+  return shut || !connection || !press.state.plugged.has(link)
+    ? null
+    : notLive(press, connection, "its lock bar is opened with the key off only");
 }
 
 /** How the car stands while the tester is at a fuse position. */
@@ -96,7 +110,7 @@ export function testing({ car }: Pressing, { state }: AskedOf<"connect.feedTest"
 }
 
 export function testingTap({ car }: Pressing): Stop | null {
-  const wanted = { battery: "connected" as const, ...(car.key === "running" ? {} : { key: "on" as const }) };
+  const wanted = orRunning(car, { battery: "connected", key: "on" });
   return asksFor("key", car, wanted, "The new branch is lit with the ignition on only.");
 }
 
@@ -115,14 +129,15 @@ const MEASURED: Readonly<Record<ReadingKind, Partial<CarStand>>> = {
 };
 
 export function measuring({ car }: Pressing, { reading }: AskedOf<"connect.reading">): Stop | null {
-  return asksFor("key", car, MEASURED[reading], "The meter shows something else while the car stands otherwise.");
+  const wanted = orRunning(car, MEASURED[reading]);
+  return asksFor("key", car, wanted, "The meter shows something else while the car stands otherwise.");
 }
 
 /** Contacts move, and wires are cut, with the key off; a cut stays. */
 export function moving({ plan, state, car }: Pressing, setting: string): Stop | null {
   const set = plan.sets.find((s) => s.setting === setting);
   if (!set?.moves?.length) return null;
-  const cut = set.moves.some((m) => m.cut) ? cannotBeUndone(set.say, false, state.signed !== null) : null;
+  const cut = set.moves.some((m) => m.cut) ? cannotBeUndone(set.say, false, signatureOf(plan, state)) : null;
   return cut ?? asksFor("key", car, { key: "off" }, `${set.say}: contacts are moved with the key off.`);
 }
 

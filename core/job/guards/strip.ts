@@ -11,6 +11,7 @@ import { prepStepOf } from "../../strip/vehicle-state";
 import { isBlank } from "../blank";
 import { firmwareBelow } from "../firmware-floor";
 import type { JobPlan } from "../plan";
+import { type Signature, signatureOf, unsignedWords } from "../signature";
 import { bringing } from "./car";
 import { asksFor, type Pressing, refused, type Stop } from "./guard";
 
@@ -77,7 +78,7 @@ function standing({ plan, car }: Pressing, step: StripStep): Stop | null {
       `${step.title} needs the selector in ${needs.selector?.join(" or ")}${car.parkingBrake ? "" : ", and the parking brake is not set"}.`,
     );
   if (needs.key) return asksFor("key", car, { key: needs.key }, `${step.title} needs the key ${needs.key}.`);
-  if (car.key === "running" || car.rolling)
+  if (car.key === "running")
     return asksFor("key", car, { key: "off" }, `${step.title}: the engine is running. Exhaust gas kills indoors.`);
   return step.opens?.length || plan.chosen.battery === "off"
     ? asksFor("key", car, { key: "off" }, `${step.title}: plugs are opened and closed with the key off.`)
@@ -85,7 +86,7 @@ function standing({ plan, car }: Pressing, step: StripStep): Stop | null {
 }
 
 /** Whether the kit of a plan fits; the same for every step that is looked at. */
-const verdictOf = oncePer(
+export const verdictOf = oncePer(
   ({ documents, chosen, firmware }: JobPlan): FitVerdict =>
     offerOf(
       documents,
@@ -95,11 +96,15 @@ const verdictOf = oncePer(
     ).verdict,
 );
 
+function takesApart({ panel, fasteners = [], opens = [] }: StripStep): boolean {
+  return panel !== undefined || fasteners.length > 0 || opens.length > 0;
+}
+
 /** Before the first panel comes off: does the kit fit, and does the radio have the firmware for it? */
 function firstPanel({ plan, state, view }: Pressing, step: StripStep): Stop | null {
-  const begun = view.done.some((d) => !d.prepStep);
+  const begun = view.done.some((d) => view.route.plan.steps.some((s) => s.id === d.id && takesApart(s)));
   const { kit } = plan.documents;
-  if (begun || isBlank(kit) || !(step.panel || step.fasteners?.length || step.opens?.length)) return null;
+  if (begun || isBlank(kit) || !takesApart(step)) return null;
   const verdict = verdictOf(plan);
   if (verdict.level === "impossible")
     return refused(
@@ -133,18 +138,20 @@ function firstPanel({ plan, state, view }: Pressing, step: StripStep): Stop | nu
 }
 
 /** A hole, a cut and a soldered joint stay: somebody has looked behind, and the customer has signed. */
-function lasting({ state }: Pressing, step: StripStep): Stop | null {
+function lasting({ plan, state }: Pressing, step: StripStep): Stop | null {
   if (!step.lasting || state.strip.stepEvents.some((e) => e.step === step.id)) return null;
-  return cannotBeUndone(step.title, step.lasting === "hole" && !state.strip.behind.has(step.id), state.signed !== null);
+  const unseen = step.lasting === "hole" && !state.strip.behind.has(step.id);
+  return cannotBeUndone(step.title, unseen, signatureOf(plan, state));
 }
 
 /** What speaks against something that stays in the car for good. */
-export function cannotBeUndone(title: string, unseen: boolean, signed: boolean): Stop | null {
-  if (!signed)
+export function cannotBeUndone(title: string, unseen: boolean, signature: Signature): Stop | null {
+  const unsigned = unsignedWords(signature);
+  if (unsigned)
     return refused(
       "lasting",
       title,
-      `${title}: it cannot be undone, and the customer has not signed the offer.`,
+      `${title}: it cannot be undone. ${unsigned}`,
       "Show the offer in Fit and have it signed, or take the way without it.",
     );
   return unseen
@@ -159,7 +166,6 @@ export function cannotBeUndone(title: string, unseen: boolean, signed: boolean):
 
 /** What a preparation step of the plan wants to stand before. */
 function beforePrepStep({ view, car }: Pressing, sets: Parameters<typeof bringing>[1]): Stop | null {
-  if (sets.battery) return asksFor("key", car, { key: "off" }, "The battery is taken off and put on with the key off.");
   if (sets.key === "off" && car.selector !== "P" && !car.rolling)
     return asksFor("selector", car, { selector: "P" }, "The key comes out in park only.");
   const pedal = view.route.plan.selectorRelease !== "tab";

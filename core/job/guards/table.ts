@@ -3,14 +3,15 @@
  * Server, device and button read it, and nothing else decides. A kind without a row is a type error.
  */
 import type { Command, EntryKind } from "../../log/entry";
-import { bringing } from "./car";
+import { atRest, bringing } from "./car";
 import { accepting, closing } from "./close";
+import { changingKit, changingPlan, signing } from "./fit";
 import { type Guard, type Pressing, refused, type Stop } from "./guard";
-import { measuring, movingContacts, plugging, testing, testingTap } from "./plugs";
+import { measuring, movingContacts, plugging, testing, testingTap, unlocking } from "./plugs";
 import { doingStep } from "./strip";
-import { awake, battery, lit, touching, trying, tryingBefore } from "./tried";
+import { awake, lit, looking, steppingThrough, touching, trying, tryingBefore } from "./tried";
 import { takingBack } from "./undo";
-import { changingKit, pairing, powerCycling, programming, setting, switching, talking, updating } from "./writing";
+import { pairing, powerCycling, programming, setting, switching, talking, updating } from "./writing";
 
 /** Who may press, and what must be so. */
 interface Row<K extends EntryKind> {
@@ -28,12 +29,12 @@ const TABLE: { readonly [K in EntryKind]: Row<K> } = {
   "intake.car": all(...ANY_STATE),
   "intake.baseline": all(tryingBefore),
   "intake.wishes": all(...ANY_STATE),
-  "intake.variant": all(...ANY_STATE),
+  "intake.variant": all((p, asked) => changingPlan(p, "intake.variant", asked)),
   "intake.unread": all(...ANY_STATE),
   "fit.kit": all(changingKit),
-  "fit.confirm": all(...ANY_STATE),
-  "fit.signed": all(...ANY_STATE),
-  "strip.step": work(doingStep),
+  "fit.confirm": all((p, asked) => changingPlan(p, "fit.confirm", asked)),
+  "fit.signed": all(signing),
+  "strip.step": work(atRest, doingStep),
   "strip.skip": work(...ANY_STATE),
   "strip.add": work(...ANY_STATE),
   "strip.want": work(...ANY_STATE),
@@ -42,24 +43,24 @@ const TABLE: { readonly [K in EntryKind]: Row<K> } = {
   "strip.count": work(...ANY_STATE),
   "strip.small": work(...ANY_STATE),
   "strip.gate": work(...ANY_STATE),
-  "strip.maintainer": work((p, { connected }) => bringing(p, { maintainer: connected })),
+  "strip.maintainer": work(atRest, (p, { connected }) => bringing(p, { maintainer: connected })),
   "strip.stands": all((p, { sets }) => bringing(p, sets)),
   "strip.behind": work(...ANY_STATE),
   "connect.laidOut": work(...ANY_STATE),
-  "connect.plug": work(plugging),
-  "connect.lock": work(...ANY_STATE),
+  "connect.plug": work(atRest, plugging),
+  "connect.lock": work(atRest, unlocking),
   "connect.place": work(...ANY_STATE),
-  "connect.task": work(...ANY_STATE),
-  "connect.feedTest": work(testing),
+  "connect.task": work(atRest),
+  "connect.feedTest": work(atRest, testing),
   "connect.feed": work(...ANY_STATE),
-  "connect.tap": work(testingTap),
-  "connect.reading": work(measuring),
-  "configure.switches": work(switching),
-  "configure.set": work(setting),
-  "configure.powerCycle": work(powerCycling),
+  "connect.tap": work(atRest, testingTap),
+  "connect.reading": work(atRest, measuring),
+  "configure.switches": work(atRest, switching),
+  "configure.set": work(atRest, setting),
+  "configure.powerCycle": work(atRest, powerCycling),
   "configure.giveUp": all(...ANY_STATE),
-  "configure.plug": work(programming),
-  "configure.pairing": work(pairing),
+  "configure.plug": work(atRest, programming),
+  "configure.pairing": work(atRest, pairing),
   "configure.loaded": work(...ANY_STATE),
   "configure.firmware": work(updating),
   "configure.map": work(...ANY_STATE),
@@ -72,11 +73,11 @@ const TABLE: { readonly [K in EntryKind]: Row<K> } = {
   "bus.translation": work(...ANY_STATE),
   "bus.proof": work(...ANY_STATE),
   "prove.result": work(trying),
-  "prove.check": work(...ANY_STATE),
+  "prove.check": work(looking),
   "prove.repair": work(...ANY_STATE),
   "prove.codes": work((p) => awake(p.car, "Fault codes are read")),
   "prove.walk": work((p) => lit(p, "Walk round the loudspeakers")),
-  "prove.moved": work(movingContacts),
+  "prove.moved": work(atRest, movingContacts),
   "prove.touch": work(touching),
   "prove.aim": work(...ANY_STATE),
   "prove.sight": work((p) => lit(p, "Picture of the camera")),
@@ -87,7 +88,7 @@ const TABLE: { readonly [K in EntryKind]: Row<K> } = {
   "prove.polarity": work((p) => lit(p, "Polarity of loudspeakers")),
   "prove.hum": work((p) => lit(p, "Hum")),
   "prove.use": work((p) => lit(p, "Keys and signs of the bus")),
-  "prove.step": work((p) => battery(p, "One after the other")),
+  "prove.step": work(steppingThrough),
   "handover.point": all(...ANY_STATE),
   "handover.accept": all(accepting),
   "handover.close": work(closing),
@@ -99,16 +100,28 @@ const TABLE: { readonly [K in EntryKind]: Row<K> } = {
 /** The first thing that speaks against a press as the car stands; null when it may be written. */
 export function guard(press: Pressing, command: Command): Stop | null {
   const row = TABLE[command.kind] as Row<EntryKind>;
-  if (row.by === "work" && press.who.role === "counter")
-    return refused(
-      "right",
-      "rights",
-      "What is done at the car is noted by who works there.",
-      "Ask a technician or the lead; the counter keeps car sheet, wishes and offer.",
-    );
+  const right = mayNot(press, command);
+  if (right) return right;
   for (const look of row.guards) {
     const stop = look(press, command.data as never);
     if (stop) return stop;
   }
   return null;
+}
+
+/** Why a person may not press it, however the car stands. */
+function mayNot({ job, who }: Pressing, command: Command): Stop | null {
+  if (who.role === "read-only")
+    return refused("right", "rights", "You may look, and note nothing.", "Ask the lead for the right to work on jobs.");
+  if (who.role !== "counter") return null;
+  // Taken back is what was pressed: by who may press it.
+  const taken = command.kind === "undo" ? job.entries.find((e) => e.id === command.data.entry) : undefined;
+  return TABLE[taken?.kind ?? command.kind].by === "work"
+    ? refused(
+        "right",
+        "rights",
+        "What is done at the car is noted by who works there.",
+        "Ask a technician or the lead; the counter keeps car sheet, wishes and offer.",
+      )
+    : null;
 }

@@ -2,12 +2,16 @@
 import type { AskedOf } from "../../log/entry";
 import type { CarStand } from "../../log/strip-journal";
 import { lowerFirst } from "../../model/labels";
+import { oncePer } from "../../model/once";
 import type { Situation } from "../../model/types";
-import { roundOf } from "../../prove/rounds";
+import { roundOf, witnesses } from "../../prove/rounds";
+import { BEGIN } from "../../prove/sequence-sights";
 import type { Test } from "../../prove/tests";
+import { awaitsFeed, type Connection, isMade, type JobPlan } from "../plan";
 import { needModule, noSupply } from "../power-now";
 import { isOpen } from "../rounds";
-import { asksFor, type Pressing, refused, type Stop, wantsReason } from "./guard";
+import { looksOfPlan } from "../suspects";
+import { asksFor, orRunning, type Pressing, refused, type Stop, wantsReason } from "./guard";
 
 /** How the car stands in a situation. After cranking the engine runs. */
 export function standIn({ key, selector, speedKmh }: Situation): Partial<CarStand> {
@@ -26,10 +30,22 @@ export function trying(press: Pressing, { test: id, answer }: AskedOf<"prove.res
   const test = press.plan.tests.find((t) => t.id === id);
   // What could not be tried says nothing about the car.
   if (!test || answer === "impossible") return null;
-  return tryingOf(press, test);
+  return tryingOf(press, test, answer === "pass");
 }
 
-function tryingOf(press: Pressing, test: Test): Stop | null {
+/** What each plug of the job carries: the tests that go wrong without it. */
+const carriedBy = oncePer((plan: JobPlan) => {
+  const links = plan.connections.map((c) => c.link);
+  return witnesses(plan.fitted, plan.settings, plan.tests, links);
+});
+
+/** Plugs that are noted as open and without which a test cannot pass. */
+export function openFor({ plan, state }: Pick<Pressing, "plan" | "state">, test: Test): Connection[] {
+  const open = plan.connections.filter((c) => !isMade(plan, state, c) && !awaitsFeed(plan, state, c));
+  return open.length === 0 ? [] : open.filter((c) => carriedBy(plan).get(c.link)?.includes(test));
+}
+
+function tryingOf(press: Pressing, test: Test, passed: boolean): Stop | null {
   const { plan, state, view, car } = press;
   const name = `${test.fn.name}, ${test.label}`;
   if (roundOf(test) === "yard" && isOpen(view))
@@ -41,6 +57,19 @@ function tryingOf(press: Pressing, test: Test): Stop | null {
     );
   const dead = needModule(plan).has(test.id) ? noSupply(plan, state, { battery: "connected" }) : null;
   if (dead) return refused("power", name, `${name}: ${dead}`, "Plug what is open in Connect, then try again.");
+  const open = passed ? openFor(press, test) : [];
+  if (open.length > 0) {
+    const names = open.map((c) => c.say).join("; ");
+    return {
+      guard: "plug",
+      where: name,
+      problem: `${name} cannot work while this is open: ${names}.`,
+      remedy: "Plug it, or note that it is plugged.",
+      answer: "asks",
+      say: open.length === 1 ? "It is plugged" : "They are plugged",
+      first: open.map((c) => ({ kind: "connect.plug", data: { link: c.link, plugged: true } })),
+    };
+  }
   return asksFor("key", car, standIn(test.situation), `${name} is tried with the car standing otherwise.`);
 }
 
@@ -73,13 +102,28 @@ export function lit({ plan, state, car }: Pressing, what: string): Stop | null {
 
 /** Something for which the ignition is on, engine running or not. */
 export function awake(car: Pressing["car"], what: string): Stop | null {
-  const key = car.key === "running" && car.keyKnown ? {} : { key: "on" as const };
-  return asksFor("key", car, { battery: "connected", ...key }, `${what}: the ignition is on for it.`);
+  return asksFor(
+    "key",
+    car,
+    orRunning(car, { battery: "connected", key: "on" }),
+    `${what}: the ignition is on for it.`,
+  );
 }
 
-/** A step of a sequence says by itself how the key goes; the battery must be on for all of them. */
-export function battery({ car }: Pressing, what: string): Stop | null {
-  return asksFor("battery", car, { battery: "connected" }, `${what}: the battery is on for it.`);
+/** The first step of a sequence begins with the module running; the others say by themselves how the key goes. */
+export function steppingThrough(press: Pressing, { step }: AskedOf<"prove.step">): Stop | null {
+  const what = "One after the other";
+  return step === BEGIN
+    ? lit(press, what)
+    : asksFor("battery", press.car, { battery: "connected" }, `${what}: the battery is on for it.`);
+}
+
+/** A look or a measurement of the search: what it shows depends on how the car stands. */
+export function looking({ plan, car }: Pressing, { check }: AskedOf<"prove.check">): Stop | null {
+  const look = looksOfPlan(plan).find((l) => l.id === check);
+  if (!look?.stands) return null;
+  const wanted = orRunning(car, look.stands);
+  return asksFor("key", car, wanted, `${look.title}: it says something else while the car stands otherwise.`);
 }
 
 /** The touch panel is measured in the test that it belongs to. */

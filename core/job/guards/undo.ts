@@ -1,11 +1,17 @@
 /** Taking an entry back: what stands on it is taken back before it, or nothing is. */
 import type { AskedOf, Command, EntryKind, JobEntry } from "../../log/entry";
 import { effective, kindNamed } from "../../log/fold";
+import { offNow } from "../../log/strip-journal";
+import { CoreError } from "../../model/errors";
 import type { Job } from "../job";
 import { Pressing, type Stop } from "./guard";
 
-/** Kinds that change what is safe later on. */
+/** Kinds that change what is safe later on, or what there is to press. */
 const CARRIES: ReadonlySet<EntryKind> = new Set<EntryKind>([
+  "undo",
+  "intake.variant",
+  "fit.kit",
+  "fit.confirm",
   "strip.step",
   "strip.stands",
   "strip.behind",
@@ -20,8 +26,17 @@ const CARRIES: ReadonlySet<EntryKind> = new Set<EntryKind>([
 const STANDS: ReadonlySet<EntryKind> = new Set<EntryKind>([
   "strip.step",
   "strip.stands",
+  "strip.maintainer",
+  "strip.behind",
   "connect.plug",
+  "connect.lock",
+  "connect.feed",
+  "connect.tap",
+  "configure.switches",
   "configure.set",
+  "configure.plug",
+  "configure.firmware",
+  "configure.session",
   "prove.result",
 ]);
 
@@ -42,9 +57,7 @@ function standingOn(job: Job, target: JobEntry, look: Look): JobEntry[] {
   for (const entry of job.entries.slice(at + 1)) {
     if (!counting.has(entry.id)) continue;
     if (STANDS.has(entry.kind)) {
-      const press = (on: Job) => new Pressing(on, entry.at, { name: entry.by, role: "lead" }, entry.id);
-      const command = { kind: entry.kind, data: kindNamed(entry.kind).asked?.(entry.data) ?? entry.data } as Command;
-      if (look(press(without), command) !== null && look(press(with_), command) === null) {
+      if (isBehind(job, entry, target) || (!passes(without, entry, look) && passes(with_, entry, look))) {
         found.push(entry);
         // It goes as well, and with it what stands on it.
         with_ = with_.with([entry]);
@@ -55,6 +68,30 @@ function standingOn(job: Job, target: JobEntry, look: Look): JobEntry[] {
     without = without.with([entry]);
   }
   return found;
+}
+
+/** True when an entry could be pressed on a job as it is there. */
+function passes(on: Job, { id, at, by, kind, data }: JobEntry, look: Look): boolean {
+  const asked = kindNamed(kind).asked?.(data) ?? data;
+  try {
+    if (kindNamed(kind).check(on.facts(at), asked)) return false;
+    return look(new Pressing(on, at, { name: by, role: "lead" }, id), { kind, data: asked } as Command) === null;
+  } catch (error) {
+    // Nothing can be planned there any more.
+    if (error instanceof CoreError) return false;
+    throw error;
+  }
+}
+
+/** Taken off once another part was off that lies before it, and still off. */
+function isBehind({ plan, state }: Job, entry: JobEntry, target: JobEntry): boolean {
+  if (entry.kind !== "strip.step" || target.kind !== "strip.step") return false;
+  if (entry.data.direction !== "in" || target.data.direction !== "in" || !offNow(state.strip).has(entry.data.step))
+    return false;
+  const reached = new Set([entry.data.step]);
+  for (const step of reached)
+    for (const before of plan.steps.find((s) => s.id === step)?.after ?? []) reached.add(before);
+  return entry.data.step !== target.data.step && reached.has(target.data.step);
 }
 
 export function takingBack({ job, at }: Pressing, { entry }: AskedOf<"undo">, look: Look): Stop | null {

@@ -1,9 +1,9 @@
 /** Guards over what is written into control units, modules and the radio: key on, engine off, supply sure. */
 import type { AskedOf } from "../../log/entry";
 import { UPDATE_VOLTS } from "../../log/kinds/configure/firmware";
-import { isPowered, noSupply } from "../power-now";
+import { isPowered, noSupply, radioWithoutSupply } from "../power-now";
 import { switchOn, whileWriting } from "./car";
-import { type First, type Pressing, refused, type Stop } from "./guard";
+import { asksFor, type First, type Pressing, refused, type Stop } from "./guard";
 import { moving } from "./plugs";
 import { awake, lit } from "./tried";
 
@@ -22,6 +22,7 @@ function sureSupply({ state, car, at }: Pressing, what: string, measured?: numbe
     answer: "refused",
     right: standsSure(car),
   });
+  if (car.rolling) return no("the car is being driven.", "Let it stand, ignition on, then write.");
   if (car.battery === "isolated") return no("the battery is off.", "Battery on, ignition on, then write.");
   if (car.key === "running") return no("the engine is running.", "Engine off, ignition on, maintainer connected.");
   if (car.key !== "on" || !car.keyKnown) return no("the ignition is not on.", "Ignition on, engine off, then write.");
@@ -44,7 +45,7 @@ function sureSupply({ state, car, at }: Pressing, what: string, measured?: numbe
 
 /** The car as it stands for writing. */
 function standsSure(car: Pressing["car"]): { say: string; press: First[] } {
-  const wanted = { battery: "connected", key: "on", maintainer: true } as const;
+  const wanted = { battery: "connected", key: "on", maintainer: true, rolling: false } as const;
   const say = "Ignition on, engine off, maintainer connected";
   const sets = Object.fromEntries(
     Object.entries(wanted).filter(([f, v]) => car[f as keyof typeof wanted] !== v || (f === "key" && !car.keyKnown)),
@@ -60,7 +61,10 @@ export function talking(press: Pressing, { act, volts }: AskedOf<"configure.sess
 }
 
 export function updating(press: Pressing, { state, volts }: AskedOf<"configure.firmware">): Stop | null {
-  return state === "started" ? sureSupply(press, "Firmware update", volts) : null;
+  if (state !== "started") return null;
+  const dark = radioWithoutSupply(press.plan, press.state);
+  if (dark) return refused("power", "firmware", `Firmware update: ${dark}`, "Plug the radio in, then update it.");
+  return sureSupply(press, "Firmware update", volts);
 }
 
 /** A setting is noted as made. */
@@ -89,7 +93,12 @@ export function programming(press: Pressing, { event }: AskedOf<"configure.plug"
 
 /** The plug of the module is pulled and put in again. */
 export function powerCycling(press: Pressing, { step }: AskedOf<"configure.powerCycle">): Stop | null {
-  return whileWriting(press.plan, press.state) ?? (step === "out" ? null : switchOn(press));
+  const { plan, state, car } = press;
+  const writing = whileWriting(plan, state);
+  if (writing) return writing;
+  return step === "out"
+    ? asksFor("key", car, { key: "off" }, "The plug of the module is pulled with the key off.")
+    : switchOn(press);
 }
 
 /** Switches that are changed while the module runs: it goes on with the old ones. */
@@ -114,19 +123,4 @@ export function pairing(press: Pressing, { act }: AskedOf<"configure.pairing">):
   return dead
     ? refused("power", "module", `The module has no power. ${dead}`, "Pair the phone once it runs.")
     : awake(press.car, "Pairing");
-}
-
-/** Another kit: the plugs of the one before come out first. */
-export function changingKit({ plan, state }: Pressing): Stop | null {
-  const own = plan.connections.filter((c) => c.kind === "kit" && state.plugged.has(c.link));
-  if (own.length === 0) return null;
-  return {
-    guard: "kit",
-    where: "kit",
-    problem: `${own.length === 1 ? "1 plug" : `${own.length} plugs`} of ${plan.documents.kit.title} are still in.`,
-    remedy: "Take the kit out first.",
-    answer: "asks",
-    say: "All of it is out again",
-    first: own.map((c) => ({ kind: "connect.plug", data: { link: c.link, plugged: false } })),
-  };
 }

@@ -8,6 +8,7 @@ import { firmwareBelow } from "../firmware-floor";
 import type { Job } from "../job";
 import type { JobPlan } from "../plan";
 import { isSet } from "../set-state";
+import { signatureOf } from "../signature";
 import { type Act, onPage } from "./act";
 import { bank } from "./settings";
 
@@ -70,7 +71,7 @@ export function* choose({ plan, state }: Job, view: StripView): Generator<Act> {
       why: "Leads, tests and the customer's card follow from it.",
     });
   // Once the work has begun it waits until the car is handed over.
-  if (!state.signed && view.done.length === 0)
+  if (signatureOf(plan, state) !== "counts" && view.done.length === 0)
     yield onPage({
       stage: "fit",
       at: "sign",
