@@ -9,7 +9,7 @@ import type { Job } from "./job";
 import { pairingOpen, wirelessNow } from "./pairing";
 import { isSet } from "./set-state";
 
-const NOW = "2026-11-27T09:00:00Z";
+const NOW = "2026-11-27T10:00:00Z";
 const library = shippedLibrary();
 const HALDEN = named("kestrane-halden-14", "kestrane-halden-14-k1", "orvanto-om8-ring");
 

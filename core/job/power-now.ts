@@ -32,11 +32,13 @@ function suppliesOf({ fitted }: JobPlan, part: Part): Need[] {
 
 /** Why the radio that is to be updated has no power with the ignition on; null when it has, or nothing is known of it. */
 export function radioWithoutSupply(plan: JobPlan, state: JobState): string | null {
-  const id = plan.documents.kit.firmwareFloors[0]?.part;
-  const part = plan.fitted.parts.find((p) => p.id === id);
-  if (!part) return null;
-  const need = missing(plan, state, { part, needs: suppliesOf(plan, part) }, "on");
-  return need && `${part.name} does not get ${need.say}.`;
+  const { kit, variant } = plan.documents;
+  const floor = kit.firmwareFloors[0]?.part;
+  const own = new Set(floor === undefined ? variant.parts.map((p) => p.id) : [floor]);
+  const fed = plan.fitted.parts.filter((p) => own.has(p.id)).map((part) => ({ part, needs: suppliesOf(plan, part) }));
+  const [radio] = fed.sort((a, b) => b.needs.length - a.needs.length);
+  const need = radio && missing(plan, state, radio, "on");
+  return need ? `${radio.part.name} does not get ${need.say}.` : null;
 }
 
 /** The module of the kit: the part with the switch bank, else the one with the most supplies; null for a kit without. */

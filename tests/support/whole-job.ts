@@ -82,7 +82,9 @@ function pressesFor(job: Job, act: Act, now: string, choices: Record<string, str
     throw new Error(`step-by-step mode has no press for: ${act.action}`);
   }
   if (act.stage === "intake" && act.at === "car")
-    return [{ kind: "intake.car", data: { changed: sheetOf(job), before: { identification: "", firmware: "" } } } as Command];
+    return [
+      { kind: "intake.car", data: { changed: sheetOf(job), before: { identification: "", firmware: "" } } } as Command,
+    ];
   if (act.stage === "intake") {
     const data = { test: act.at ?? "", result: "pass", note: "" } as const;
     return [{ kind: "intake.baseline", data }];

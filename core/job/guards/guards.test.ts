@@ -1,16 +1,15 @@
 /** The table of guards: every kind of entry through the states of its row, on server and device alike. */
 import { describe, expect, it } from "vitest";
 import { demoDocuments } from "../../../profiles/library";
+import { at, type Case, entry, plug, type Said, said, stands, step, tryCase } from "../../../tests/support/guards";
 import { jobOf, logOf, named, signedFor, TEST } from "../../../tests/support/jobs";
-import type { AskedOf, Command, EntryKind, JobEntry } from "../../log/entry";
+import type { Command, EntryKind } from "../../log/entry";
 import { kindNamed } from "../../log/fold";
 import { KINDS } from "../../log/kinds";
 import type { CarStand } from "../../log/strip-journal";
 import { sameEnds } from "../../model/compose";
-import { jobOnDevice } from "../../offline/job-on-device";
-import { KEPT_FORMAT, type KeptJob } from "../../offline/kept-job";
 import { decide, stopOf } from "../decide";
-import type { Job, OpenedWith } from "../job";
+import type { OpenedWith } from "../job";
 import { ribbons } from "../locks";
 import { needModule } from "../power-now";
 import type { Person } from "./guard";
@@ -39,16 +38,6 @@ const airbagJob: OpenedWith = {
     },
   },
 };
-const START = Date.parse("2026-01-05T08:00:00Z");
-/** Minutes after the first entry. */
-const at = (minutes: number) => new Date(START + minutes * 60_000).toISOString();
-const stands = (sets: Partial<CarStand>): Command => ({ kind: "strip.stands", data: { sets } });
-const step = (id: string, direction: "in" | "back" = "in"): Command => ({
-  kind: "strip.step",
-  data: { step: id, direction },
-});
-const plug = (link: string, plugged = true): Command => ({ kind: "connect.plug", data: { link, plugged } });
-const entry = <K extends EntryKind>(kind: K, data: AskedOf<K>) => ({ kind, data }) as unknown as Command;
 const result = (test: string, answer: "pass" | "nothing" | "impossible" = "pass"): Command =>
   entry("prove.result", { test, answer, note: "" });
 
@@ -72,15 +61,6 @@ const session = (act: "scan" | "write") => entry("configure.session", { log: "",
 const firmware = (state: "started" | "done", value?: number) =>
   entry("configure.firmware", { state, ...(value === undefined ? {} : { volts: value }) });
 
-type Said = "passes" | "asks" | "reason" | "refused";
-/** What is pressed, on what, after which entries, how many minutes after the first, and what is said. */
-type Case = [name: string, says: Said, press: Command, before: readonly Command[], more?: More];
-interface More {
-  on?: OpenedWith;
-  after?: number;
-  who?: Person;
-  words?: RegExp;
-}
 const COUNTER: Person = { name: "Runa", role: "counter" };
 const WORKER: Person = { name: "Tomas", role: "technician" };
 
@@ -383,32 +363,8 @@ const CASES: readonly Case[] = [
   ["a tap tested, key on", "passes", entry("connect.tap", { lit: true }), [stands(ON)]],
 ];
 
-function said(job: Job, press: Command, now: string, who: Person = TEST): { says: Said; words: string } {
-  const stop = stopOf(job, { id: "pressed", command: press, at: now }, who);
-  if (!stop) return { says: "passes", words: "" };
-  return { says: stop.answer, words: `${stop.problem} ${stop.remedy}` };
-}
-
-/** The same job as a device knows it: half of the log from the server, half of it done there. */
-function onDevice(opened: OpenedWith, entries: readonly JobEntry[]): Job {
-  const kept: KeptJob = {
-    ...{ format: KEPT_FORMAT, opened, others: [], entries: [...entries], currency: "EUR", wishes: [], measured: {} },
-    row: { id: "j", number: 1, title: "", customer: "", version: entries.length, importedBy: null, practice: false },
-    ...{ person: TEST.name, role: TEST.role, readOnly: false },
-  };
-  return jobOnDevice(kept, []);
-}
-
 describe("the table of guards", () => {
-  it.each(CASES)("%s: %s", (_, says, press, before, more = {}) => {
-    const { on = demo, after = Math.max(1, before.length), who = TEST, words } = more;
-    const entries = logOf(...before);
-    const job = jobOf(on, entries);
-    const heard = said(job, press, at(after), who);
-    expect(heard).toMatchObject({ says });
-    if (words) expect(heard.words).toMatch(words);
-    expect(said(onDevice(on, entries), press, at(after), who)).toEqual(heard);
-  });
+  it.each(CASES)("%s: %s", (...one) => tryCase(one as Case, demo));
 
   it("is tried with every kind whose row looks at the car, each passing and not", () => {
     const tried = (says: (s: Said) => boolean) => new Set(CASES.filter((c) => says(c[1])).map((c) => c[2].kind));
