@@ -109,6 +109,36 @@ describe("a job that was done as its order says", () => {
   });
 });
 
+describe("a job that was changed after its tests", () => {
+  const { entries } = done.job;
+  const plugs = entries.filter((e) => e.kind === "connect.plug");
+
+  it("names the tests that a plug carried which was moved since", () => {
+    const moved = plugs.find((e) => e.kind === "connect.plug" && e.data.link === "k-antenna");
+    if (moved?.kind !== "connect.plug") throw new Error("no antenna");
+    const again = (plugged: boolean, i: number) =>
+      ({ ...moved, id: `again${i}`, at: done.now, data: { ...moved.data, plugged } }) as JobEntry;
+    const job = jobOf(demo, [...entries, again(false, 0), again(true, 1)]);
+    const usual = new Set(open(done.job));
+    const more = open(job).filter((t) => !usual.has(t));
+    expect(more).toEqual([expect.stringMatching(/^Not tried again since it was changed: /)]);
+  });
+
+  it("says nothing of a bank that was entered again as it was", () => {
+    const bank = entries.findLast((e) => e.kind === "configure.switches");
+    if (bank?.kind !== "configure.switches") throw new Error("no bank");
+    const same = { ...bank, id: "same", at: done.now, data: { ...bank.data, before: bank.data.settings } } as JobEntry;
+    expect(open(jobOf(demo, [...entries, same]))).toEqual(open(done.job));
+  });
+
+  it("is not closed under the maintainer or while it rolls, without a tap that says otherwise", () => {
+    const ready = accepted(done.job);
+    const on = press(ready, { kind: "strip.maintainer", data: { connected: true } });
+    if (on.kind !== "written") throw new Error(JSON.stringify(on));
+    expect(close(on.after)).toMatchObject({ kind: "refused", stop: { answer: "asks" } });
+  });
+});
+
 describe("a job that stops on the way", () => {
   it("is never closed as ready before its last test, with whatever reasons", () => {
     const { entries } = done.job;

@@ -10,10 +10,11 @@ import { type Choices, conditionTest, kitPartIds, resolveChoices, sameEnds } fro
 import type { Touched } from "../model/faults";
 import { describePort } from "../model/labels";
 import { oncePer } from "../model/once";
+import { Model } from "../model/outcome";
 import type { CarProfile, KitProfile, KitSetting, StripPlan, StripStep } from "../model/profile";
 import type { Disturbance, Link, Settings, System } from "../model/types";
 import { isFeedLink, withFeed } from "../power/feed-link";
-import { roundOf } from "../prove/rounds";
+import { roundOf, witnesses } from "../prove/rounds";
 import { type Test, testList } from "../prove/tests";
 import { stripBase } from "../strip/base";
 import { planRoute, type StripBase } from "../strip/route";
@@ -227,6 +228,12 @@ export function isMade(plan: JobPlan, state: Plugging, c: Connection): boolean {
   return c.kind === "factory" && opened === null;
 }
 
+/** The car without the kit, as the steps done leave its plugs. */
+export function factoryNow(plan: JobPlan, state: Plugging): Model {
+  const open = plan.stock.links.filter((l) => lastOpened(plan, state, l) !== null);
+  return new Model(plan.stock, { openLinks: Object.fromEntries(open.map((l) => [l.id, "It was taken off."])) });
+}
+
 /** Number of the step event that opened a factory connection; null when it is closed by the steps. */
 function lastOpened(plan: JobPlan, { strip }: Plugging, ends: Pick<Link, "a" | "b">): number | null {
   return openings(plan)(strip).findLast((o) => sameEnds(o, ends))?.opened ?? null;
@@ -244,6 +251,12 @@ const openings = oncePer((plan: JobPlan) =>
     ),
   ),
 );
+
+/** What each connection of a job carries: the tests that look different without it, by link. */
+export const carriedBy = oncePer((plan: JobPlan): ReadonlyMap<string, readonly Test[]> => {
+  const links = plan.connections.map((c) => c.link);
+  return witnesses(plan.fitted, plan.settings, plan.tests, links);
+});
 
 /** What the Strip surface computes from, beside the log. */
 export function stripInput(

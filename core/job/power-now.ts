@@ -4,9 +4,9 @@ import { layerOf } from "../model/kinds";
 import { describeContact, locate } from "../model/labels";
 import { oncePer } from "../model/once";
 import { Model } from "../model/outcome";
-import type { Need, Part } from "../model/types";
+import type { Need, Part, Situation } from "../model/types";
 import type { CarState } from "../strip/car-state";
-import { type JobPlan, openNow } from "./plan";
+import { factoryNow, type JobPlan, openNow } from "./plan";
 
 /** A device of the kit with the supplies that it needs. */
 interface Fed {
@@ -37,7 +37,11 @@ export function radioWithoutSupply(plan: JobPlan, state: JobState): string | nul
   const own = new Set(floor === undefined ? variant.parts.map((p) => p.id) : [floor]);
   const fed = plan.fitted.parts.filter((p) => own.has(p.id)).map((part) => ({ part, needs: suppliesOf(plan, part) }));
   const [radio] = fed.sort((a, b) => b.needs.length - a.needs.length);
-  const need = radio && missing(plan, state, radio, "on");
+  if (!radio) return null;
+  // By the plugs of the car, or through the kit that took their place.
+  const need =
+    missingIn(factoryNow(plan, state), radio, { ...plan.stock.defaultSituation, key: "on" }) &&
+    missing(plan, state, radio, "on");
   return need ? `${radio.part.name} does not get ${need.say}.` : null;
 }
 
@@ -57,8 +61,12 @@ const suppliedNow = oncePer((plan: JobPlan) =>
 );
 
 /** The first supply that does not arrive at a part with the key in a position; null when all do. */
-function missing(plan: JobPlan, state: JobState, { part, needs }: Fed, key: CarState["key"]): Need | null {
-  const evaluation = suppliedNow(plan)(state).evaluate({ ...plan.fitted.defaultSituation, key });
+function missing(plan: JobPlan, state: JobState, fed: Fed, key: CarState["key"]): Need | null {
+  return missingIn(suppliedNow(plan)(state), fed, { ...plan.fitted.defaultSituation, key });
+}
+
+function missingIn(model: Model, { part, needs }: Fed, situation: Situation): Need | null {
+  const evaluation = model.evaluate(situation);
   return needs.find((n) => evaluation.arrivals(`${part.id}.${n.at}`).length === 0) ?? null;
 }
 

@@ -12,6 +12,7 @@ import { smallParts } from "../strip/fasteners";
 import { isBlank } from "./blank";
 import { cameraPoints, cameraStands, camerasOf } from "./cameras";
 import { doNotSwitchOn } from "./car-state";
+import { changedSince } from "./changed-since";
 import type { Job } from "./job";
 import { unlocked } from "./locks";
 import { phonesOf } from "./phones";
@@ -22,6 +23,7 @@ import { brokenSequences } from "./sequences";
 import { isSet } from "./set-state";
 import { signatureOf, unsignedWords } from "./signature";
 import { jobWalk } from "./speaker-walk";
+import { connectTasks, isTaskDone } from "./tasks";
 import { touchOf, touchTests } from "./touch";
 import { failedUses } from "./uses";
 
@@ -165,10 +167,16 @@ function maybeOpen(job: Job, now: string): Computed[] {
     .filter((o) => o.round === "closed")
     .map((o) => o.test);
   if (again.length > 0) add("again", `Not tried again after closing: ${named(again)}.`);
+  const changed = changedSince(job).filter((t) => !again.includes(t));
+  if (changed.length > 0) add("changed", `Not tried again since it was changed: ${named(changed)}.`);
   const impossible = own.filter((t) => state.results.get(t.id)?.value === "impossible");
   if (impossible.length > 0) add("impossible", `Could not be tried: ${named(impossible)}.`);
   const leads = openLeads(plan, state);
   if (leads.length > 0) add("leads", `Not plugged: ${leads.join("; ")}.`);
+  const parked = connectTasks(job).filter((t) => t.kind === "park" && !isTaskDone(plan, state, t));
+  if (parked.length > 0) add("parked", `Not noted as done: ${parked.map((t) => lowerFirst(t.say)).join("; ")}.`, false);
+  const taken = plan.documents.car.fusePanel?.find((p) => p.id === state.feed);
+  if (taken?.used && !state.tapLit) add("tap", `The tap at ${taken.id} was not tested for its way round.`, false);
   for (const text of bankPoints(plan, state)) add(text, text, false);
   const loose = [...left, ...later].filter((t) => route.afterTrying.has(t.id));
   if (loose.length > 0)

@@ -48,8 +48,8 @@ export function closing(press: Pressing, { as = "ready" }: AskedOf<"handover.clo
   return asksFor(
     "selector",
     car,
-    { selector: "P", key: "off" },
-    "The car is handed over in park and with the key off.",
+    { selector: "P", key: "off", rolling: false, maintainer: false },
+    "The car is handed over in park, with the key off and the maintainer off the battery.",
   );
 }
 

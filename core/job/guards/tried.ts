@@ -2,12 +2,11 @@
 import type { AskedOf } from "../../log/entry";
 import type { CarStand } from "../../log/strip-journal";
 import { lowerFirst } from "../../model/labels";
-import { oncePer } from "../../model/once";
 import type { Situation } from "../../model/types";
-import { roundOf, witnesses } from "../../prove/rounds";
+import { roundOf } from "../../prove/rounds";
 import { BEGIN } from "../../prove/sequence-sights";
 import type { Test } from "../../prove/tests";
-import { awaitsFeed, type Connection, isMade, type JobPlan } from "../plan";
+import { awaitsFeed, type Connection, carriedBy, isMade } from "../plan";
 import { needModule, noSupply } from "../power-now";
 import { isOpen } from "../rounds";
 import { looksOfPlan } from "../suspects";
@@ -32,12 +31,6 @@ export function trying(press: Pressing, { test: id, answer }: AskedOf<"prove.res
   if (!test || answer === "impossible") return null;
   return tryingOf(press, test, answer === "pass");
 }
-
-/** What each plug of the job carries: the tests that go wrong without it. */
-const carriedBy = oncePer((plan: JobPlan) => {
-  const links = plan.connections.map((c) => c.link);
-  return witnesses(plan.fitted, plan.settings, plan.tests, links);
-});
 
 /** Plugs that are noted as open and without which a test cannot pass. */
 export function openFor({ plan, state }: Pick<Pressing, "plan" | "state">, test: Test): Connection[] {
