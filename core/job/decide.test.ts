@@ -109,9 +109,9 @@ describe("the hand-over report", () => {
 
   it("has no open point when all is proven and closed", () => {
     const log = entries(
-      ...plan.tests.map((t) => result(t.id, "pass")),
       ...plan.connections.map((c): Command => ({ kind: "connect.plug", data: { link: c.link, plugged: true } })),
       { kind: "configure.switches", data: { settings: { ...plan.settings } } },
+      ...plan.tests.map((t) => result(t.id, "pass")),
       { kind: "prove.codes", data: { text: "" } },
     );
     expect(handoverReport(jobOf(demoDocuments(), log), NOW).openPoints.map((p) => p.text)).toEqual([

@@ -3,6 +3,7 @@ import { JOINTS, jointOf } from "../connect/joints";
 import { plugPoints, wirePoints } from "../connect/plug-points";
 import { stopOf } from "../job/decide";
 import type { Stop } from "../job/guards/guard";
+import { openFor } from "../job/guards/tried";
 import type { Job } from "../job/job";
 import { ribbons } from "../job/locks";
 import type { Act } from "../job/order/act";
@@ -36,6 +37,8 @@ export interface HandsHead {
 export interface HandsAnswer {
   say: string;
   press: Command[];
+  /** What speaks against it as the car stands. */
+  stop: Stop | null;
 }
 
 /** Stages that are done with the hands in the car; the rest is done at a desk. */
@@ -124,7 +127,7 @@ function lastDone(job: Job, now: string) {
 /** One thing large: what to do, what to mind, what a tap writes. */
 function actView(job: Job, act: Act, strip: StripView, now: string) {
   const { stage, action: title, why, at, page } = act;
-  const what = whatOf(job, act, strip);
+  const what = whatOf(job, act, strip, now);
   const press = pressOf(job, act);
   return {
     stage,
@@ -218,7 +221,7 @@ function afterOut({ state }: Job): string | null {
   return state.powerOut && new Date(Date.parse(state.powerOut) + POWER_OUT_S * 1000).toISOString();
 }
 
-function whatOf(job: Job, { does }: Act, strip: StripView) {
+function whatOf(job: Job, { does }: Act, strip: StripView, now: string) {
   const { plan, state } = job;
   switch (does.kind) {
     case "step": {
@@ -252,7 +255,8 @@ function whatOf(job: Job, { does }: Act, strip: StripView) {
         joined: row.joined,
         supply: row.supply,
         /** Where it fits more than one way, each with what it writes. */
-        places: does.kind === "lock" ? [] : row.places.filter((p) => !p.planned).map((p) => placeAnswer(row, p)),
+        places:
+          does.kind === "lock" ? [] : row.places.filter((p) => !p.planned).map((p) => placeAnswer(job, row, p, now)),
       };
     }
     case "task": {
@@ -293,22 +297,27 @@ function whatOf(job: Job, { does }: Act, strip: StripView) {
     case "codes":
       return { kind: "words" as const, lines: ["Ignition on, engine off, tester in the diagnostic socket."] };
     case "test":
-      return testView(job, does.test, does.round, strip);
+      return testView(job, does.test, does.round, strip, now);
     case "page":
       return { kind: "words" as const, lines: [] };
   }
 }
 
-function testView(job: Job, test: Job["plan"]["tests"][number], round: string, strip: StripView) {
+function testView(job: Job, test: Job["plan"]["tests"][number], round: string, strip: StripView, now: string) {
   const { plan, state } = job;
   const last = state.tries.at(-1)?.test;
   const from = plan.tests.find((t) => t.id === last)?.situation ?? null;
   const open = openTests(plan, state, strip).flatMap((o) => (o.round === round ? [o.test] : []));
-  const alike = alikeWith(test, open.length > 0 ? open : plan.tests.filter((t) => roundOf(t) === round));
+  const needs = (t: typeof test) => String(openFor(job, t).map((c) => c.link));
+  const alike = alikeWith(test, open.length > 0 ? open : plan.tests.filter((t) => roundOf(t) === round)).filter(
+    (t) => needs(t) === needs(test),
+  );
   const result = (more: Partial<Extract<Command, { kind: "prove.result" }>["data"]>): Command => ({
     kind: "prove.result",
     data: { test: test.id, answer: "wrong", note: "", ...more },
   });
+  // Whatever was there instead, the car must have stood the same way.
+  const stop = stopBefore(job, [result({})], now);
   return {
     kind: "test" as const,
     ...testHead(test),
@@ -321,8 +330,8 @@ function testView(job: Job, test: Job["plan"]["tests"][number], round: string, s
     answers: [
       ...insteadOf(test.sense)
         .filter((word) => !TYPED.has(word))
-        .map((seen): HandsAnswer => ({ say: insteadWords(seen), press: [result({ seen })] })),
-      { say: "Not possible here", press: [result({ answer: "impossible" })] },
+        .map((seen): HandsAnswer => ({ say: insteadWords(seen), press: [result({ seen })], stop })),
+      { say: "Not possible here", press: [result({ answer: "impossible" })], stop: null },
     ],
   };
 }
@@ -330,11 +339,14 @@ function testView(job: Job, test: Job["plan"]["tests"][number], round: string, s
 /** Answers that want more than a tap; they are given in Prove. */
 const TYPED: ReadonlySet<string> = new Set(["message", "breaksOff", "somethingElse"]);
 
-function placeAnswer(row: ReturnType<typeof connectionRow>, place: { port: string; name: string }): HandsAnswer {
-  return {
-    say: `It went into: ${place.name}`,
-    press: [{ kind: "connect.plug", data: { link: row.link, plugged: true, at: place.port } }],
-  };
+function placeAnswer(
+  job: Job,
+  { link }: ReturnType<typeof connectionRow>,
+  place: { port: string; name: string },
+  now: string,
+): HandsAnswer {
+  const press: Command[] = [{ kind: "connect.plug", data: { link, plugged: true, at: place.port } }];
+  return { say: `It went into: ${place.name}`, press, stop: stopBefore(job, press, now) };
 }
 
 /** Steps that must be off before one and are not. */

@@ -5,6 +5,7 @@ import { HandsFrame } from "~/app/components/hands/frame";
 import { nowMs } from "~/app/lib/device-clock";
 import { later } from "~/app/lib/later";
 import type { Hands } from "~/app/lib/use-hands";
+import type { Stop } from "~/core/job/guards/guard";
 import type { Command } from "~/core/log/entry";
 import { lowerFirst } from "~/core/model/labels";
 import type { HandsAct, HandsAnswer, HandsHead } from "~/core/views/hands";
@@ -65,11 +66,11 @@ export function OneAct({ act, hands, move, sinceMin }: OneActProps) {
         paused={open === "differs"}
       >
         <div className="mt-2 text-lg" role={asked ? "alert" : undefined}>
-          {stop && !locked && <StopWords stop={stop} />}
+          {stop && !locked && !isSaidBelow(what, stop) && <StopWords stop={stop} />}
           {locked && <p className="mt-2">The bench test comes first.</p>}
         </div>
         {open === "answers" && what.kind === "test" ? (
-          <Answers answers={what.answers} press={(a) => tap([...first, ...a.press])} disabled={blind} />
+          <Answers answers={what.answers} tap={tap} disabled={blind} />
         ) : (
           <What act={act} tap={tap} first={first} disabled={blind} />
         )}
@@ -177,9 +178,7 @@ function What({
       return (
         <div className="mt-2 text-xl">
           <Lines lines={what.points} />
-          {what.places.length > 0 && (
-            <Answers answers={what.places} press={(a) => tap([...first, ...a.press])} disabled={disabled} />
-          )}
+          {what.places.length > 0 && <Answers answers={what.places} tap={tap} disabled={disabled} />}
           <div className="mt-3 text-base">
             {what.joint ? (
               <JointView joint={what.joint} joined={what.joined} />
@@ -218,20 +217,30 @@ function Lines({ lines }: { lines: readonly string[] }) {
   );
 }
 
-/** What was there instead, one tap each. */
+/** How car and phone must stand is the list of the test already. */
+function isSaidBelow(what: HandsAct["what"], { answer, guard }: Stop): boolean {
+  return what.kind === "test" && answer === "asks" && guard === "key";
+}
+
+/** What was there instead, one tap each; what the car, as it stands, does not allow cannot be tapped. */
 function Answers({
   answers,
-  press,
+  tap,
   disabled,
 }: {
   answers: readonly HandsAnswer[];
-  press(answer: HandsAnswer): void;
+  tap(press: readonly Command[]): void;
   disabled: boolean;
 }) {
   return (
     <div className="mt-3 grid grid-cols-2 gap-2 sm:grid-cols-3">
       {answers.map((a) => (
-        <Button key={a.say} className="min-h-16! text-lg" disabled={disabled} onClick={() => press(a)}>
+        <Button
+          key={a.say}
+          className="min-h-16! text-lg"
+          disabled={disabled || (a.stop !== null && a.stop.answer !== "asks")}
+          onClick={() => tap([...(a.stop?.answer === "asks" ? a.stop.first : []), ...a.press])}
+        >
           {a.say}
         </Button>
       ))}

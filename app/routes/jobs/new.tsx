@@ -14,6 +14,7 @@ import { Shelf } from "~/app/server/shelf.server";
 import { Job, type OpenedWith } from "~/core/job/job";
 import { composeStock } from "~/core/model/compose";
 import { CoreError } from "~/core/model/errors";
+import { countWords } from "~/core/model/labels";
 import type { Account } from "~/db/accounts";
 import { newId } from "~/db/ids";
 import { createJob, setStandIn } from "~/db/jobs";
@@ -104,10 +105,13 @@ export default function NewJob({ loaderData, actionData }: Route.ComponentProps)
     onValidate: ({ formData }) => parseWithZod(formData, { schema }),
   });
   const [car, setCar] = useState("");
+  const [kit, setKit] = useState("");
   const fits = useFetcher<typeof fitsOf>();
   const ask = (variant: string) => void fits.load(`/jobs/fits?car=${car}&variant=${variant}`);
   const never = fits.data?.misfits ?? {};
   const carSlug = loaderData.profiles.find((p) => p.id === car)?.slug;
+  const taken = loaderData.profiles.find((p) => p.id === kit);
+  const why = taken && never[taken.slug];
   const options = (kind: string) =>
     loaderData.profiles.filter((p) => p.kind === kind && (kind !== "variant" || loaderData.carOf[p.slug] === carSlug));
   const choice = (label: string, field: typeof fields.car | typeof fields.kit, kind: string, later: string) => (
@@ -121,6 +125,7 @@ export default function NewJob({ loaderData, actionData }: Route.ComponentProps)
           onChange={(e) => {
             if (kind === "car") setCar(e.currentTarget.value);
             if (kind === "variant" && e.currentTarget.value) ask(e.currentTarget.value);
+            if (kind === "kit") setKit(e.currentTarget.value);
           }}
         >
           <option value="">{later}</option>
@@ -166,16 +171,40 @@ export default function NewJob({ loaderData, actionData }: Route.ComponentProps)
         {choice("Car", fields.car, "car", "Choose ...")}
         {choice("Radio variant", fields.variant, "variant", "Not known yet: find it in Intake")}
         {choice("Kit", fields.kit, "kit", "Open: choose it in Fit")}
+        {why && (
+          <Notice tone="stop" live>
+            {taken.title} does not fit this car. {why} Choose another, or leave the kit open.
+          </Notice>
+        )}
+        <WhyNot kits={options("kit").flatMap((p) => (p.slug in never ? [{ ...p, why: never[p.slug] ?? "" }] : []))} />
         <label className="flex min-h-11 items-center gap-3">
           <input type="checkbox" name="practice" value="yes" className="size-5" />
           <span>
             Practice, with a stand-in car <span className="text-quiet">that answers tests and scans</span>
           </span>
         </label>
-        <Button type="submit" look="next">
+        <Button type="submit" look="next" disabled={why !== undefined}>
           Open the job
         </Button>
       </Form>
     </main>
+  );
+}
+
+/** Why kits of the library are not for this car and radio, one line each. */
+function WhyNot({ kits }: { kits: readonly { id: string; title: string; why: string }[] }) {
+  if (kits.length === 0) return null;
+  return (
+    <details className="text-sm">
+      <summary className="cursor-pointer py-2">Why {countWords(kits.length, "kit does", "kits do")} not fit</summary>
+      <dl className="mt-1 space-y-2">
+        {kits.map((k) => (
+          <div key={k.id}>
+            <dt className="font-medium">{k.title}</dt>
+            <dd className="text-quiet">{k.why}</dd>
+          </div>
+        ))}
+      </dl>
+    </details>
   );
 }
