@@ -10,6 +10,7 @@ import { noPower } from "../job/car-state";
 import { stopOf } from "../job/decide";
 import type { Stop } from "../job/guards/guard";
 import type { Job } from "../job/job";
+import { inOrder } from "../job/order/order";
 import { pairingOpen, wirelessNow } from "../job/pairing";
 import { phonesOf } from "../job/phones";
 import { isSet } from "../job/set-state";
@@ -33,7 +34,12 @@ export function configureView(job: Job, now: string) {
     firmware: firmwareView(job),
     plug: plugView(job),
     phone: phoneView(job, now),
-    sets: job.once("sets", () => setsOf(job)),
+    sets: inOrder(
+      job,
+      now,
+      job.once("sets", () => setsOf(job)),
+      (s) => ({ at: s.setting, done: s.done }),
+    ),
     bank:
       bank && plan.switches
         ? {

@@ -8,6 +8,7 @@ import { doNotSwitchOn } from "../job/car-state";
 import { checkPlan } from "../job/connect";
 import type { Job } from "../job/job";
 import { modelNow } from "../job/model-now";
+import { inOrder } from "../job/order/order";
 import { type JobPlan, openNow } from "../job/plan";
 import { connectTasks } from "../job/tasks";
 import { lengthsOf } from "../lengths/job";
@@ -49,8 +50,8 @@ export function connectView(job: Job, kits: readonly KitProfile[], now: string, 
   const made = madeNow(job);
   const fn = test && inSituation(test.fn, test.situationId, asked);
   return {
-    before: tasksBefore(job),
-    connections: connectionRows(job),
+    before: inOrder(job, now, tasksBefore(job), (t) => ({ at: t.setting ?? t.id, done: t.done })),
+    connections: inOrder(job, now, connectionRows(job), (c) => ({ at: c.link, done: c.plugged })),
     /** The parts of each connection from the side of their sockets. */
     backs: job.once("backs", () => backs(plan, connectTasks(job))),
     /** Connections that are made, and the ports in which a plug sits. */

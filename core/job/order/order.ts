@@ -35,9 +35,35 @@ export function nextAction(job: Job, now: string): NextAction {
 }
 
 /** Everything that is left to do, first things first. */
-export function orderOf(job: Job, now: string): Act[] {
-  const wrong = putRight(job);
-  return [...(wrong ? [onPage(wrong)] : []), ...acts(job, now), closing(job)];
+export function orderOf(job: Job, now: string): readonly Act[] {
+  return job.once(`order ${now}`, () => {
+    const wrong = putRight(job);
+    return [...(wrong ? [onPage(wrong)] : []), ...acts(job, now), closing(job)];
+  });
+}
+
+/**
+ * Rows of a surface as the hands come to them: what is done first, then the rest in the order of the whole job, and what
+ * does not stand in it last.
+ *
+ * @param row names a row as its act does, and says whether it is done
+ */
+export function inOrder<T>(
+  job: Job,
+  now: string,
+  rows: readonly T[],
+  row: (r: T) => { at: string; done: boolean },
+): T[] {
+  const places = new Map(
+    orderOf(job, now)
+      .map((a, i) => [a.at ?? "", i] as const)
+      .reverse(),
+  );
+  const place = (r: T) => {
+    const { at, done } = row(r);
+    return done ? -1 : (places.get(at) ?? places.size + rows.length);
+  };
+  return rows.toSorted((a, b) => place(a) - place(b));
 }
 
 /** What is left, as somebody asks for it: most ask for the first thing only. */
