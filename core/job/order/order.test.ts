@@ -3,7 +3,7 @@ import { demoDocuments } from "../../../profiles/library";
 import { jobOf, logOf, named } from "../../../tests/support/jobs";
 import { noKit } from "../blank";
 import type { OpenedWith } from "../job";
-import { orderOf } from "./order";
+import { inOrder, orderOf } from "./order";
 import { stagesLeft } from "./stages";
 
 const NOW = "2026-01-05T12:00:00Z";
@@ -65,6 +65,19 @@ it("tries a loosely laid kit before trim comes off that only its places need, an
   expect(back).toBeGreaterThan(Math.max(...places));
   const returned = acts.flatMap((a) => (a.does.kind === "step" && a.does.direction === "back" ? [a.does.task.id] : []));
   expect(returned).toEqual(expect.arrayContaining(waiting));
+});
+
+it("is the order of the rows of a surface, behind those that are done and before those that it does not have", () => {
+  const rows = [...fresh.plan.connections].reverse().map((c) => c.link);
+  const [done = ""] = rows.slice(3);
+  const job = fresh.with(logOf({ kind: "connect.plug", data: { link: done, plugged: true } }));
+  const listed = inOrder(job, NOW, ["never", ...rows], (at) => ({ at, done: at === done }));
+  const acts = orderOf(job, NOW).map((a) => a.at ?? "");
+  const places = listed.slice(1).flatMap((link) => (acts.includes(link) ? [acts.indexOf(link)] : []));
+  expect(listed[0]).toBe(done);
+  expect(places.length).toBeGreaterThan(5);
+  expect(places).toEqual(places.toSorted((a, b) => a - b));
+  expect(listed.indexOf("never")).toBeGreaterThan(places.length);
 });
 
 describe("the ticks of the stages", () => {
