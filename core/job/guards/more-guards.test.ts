@@ -33,6 +33,7 @@ const misfit = {
   ...corrie,
   kit: { ...corrie.kit, plug: corrie.kit.plug.filter((p) => !/screen|display|radio/.test(p.id)) },
 };
+const batteryOff = entry("fit.confirm", { choices: { battery: "off" } });
 const ON = { key: "on" } as const;
 const drives = stands({ rolling: true });
 const running = (state: "started") =>
@@ -98,6 +99,15 @@ const CASES: readonly Case[] = [
     [hole, plug(ribbon)],
     { on: heron },
   ],
+  // The way of working with the battery off: nothing of the kit goes in live.
+  [
+    "the USB lead with the battery on, by the way of working off",
+    "asks",
+    plug("k-usb"),
+    [batteryOff],
+    { words: /battery off/ },
+  ],
+  ["the phone with the battery on, all the same", "passes", plug("k-phone-usb"), [batteryOff]],
   // What is tried and looked at.
   [
     "a test passed over an open plug",

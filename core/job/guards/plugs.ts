@@ -1,4 +1,5 @@
 /** Guards over plugs, contacts and the feed. */
+import { isCarried } from "../../connect/carried";
 import { jointOf } from "../../connect/joints";
 import type { AskedOf } from "../../log/entry";
 import type { TestState } from "../../log/kinds/connect/feed-test";
@@ -34,7 +35,9 @@ const LIVE: ReadonlySet<SignalKind> = new Set([
 ]);
 
 function isLive(plan: JobPlan, { a, b }: Connection): boolean {
-  return [a, b].some((ref) => findPort(plan.fitted, ref)?.contacts.some((c) => LIVE.has(c.kind)));
+  const kinds = [a, b].flatMap((ref) => findPort(plan.fitted, ref)?.contacts.map((c) => c.kind) ?? []);
+  // What is ground and nothing else is the ground of a supply.
+  return kinds.some((k) => LIVE.has(k)) || (kinds.length > 0 && kinds.every((k) => k === "ground"));
 }
 
 /** A wire of the car is opened for it. */
@@ -67,14 +70,18 @@ export function plugging(press: Pressing, { link, plugged }: AskedOf<"connect.pl
     const stays = cannotBeUndone(connection.say, false, signatureOf(plan, state));
     if (stays) return stays;
   }
-  if (!isLive(plan, connection)) return null;
-  if (plan.chosen.battery === "off" && connection.kind === "kit" && plugged && car.battery === "connected")
-    return asksFor(
-      "battery",
-      car,
-      { battery: "isolated", key: "off" },
-      "By the way of working of this job the kit is plugged with the battery off.",
+  const ofTheKit = connection.kind === "kit" && ![connection.a, connection.b].some(isCarried);
+  if (plan.chosen.battery === "off" && ofTheKit && plugged && !state.plugged.has(link) && car.battery === "connected")
+    return (
+      whileWriting(plan, state) ??
+      asksFor(
+        "battery",
+        car,
+        { battery: "isolated", key: "off" },
+        "By the way of working of this job the kit is plugged with the battery off.",
+      )
     );
+  if (!isLive(plan, connection)) return null;
   return notLive(press, connection, "plugged and pulled with the key off only");
 }
 
