@@ -105,9 +105,9 @@ const CASES: readonly Case[] = [
     "asks",
     plug("k-usb"),
     [batteryOff],
-    { words: /battery off/ },
+    { on: heron, words: /battery off/ },
   ],
-  ["the phone with the battery on, all the same", "passes", plug("k-phone-usb"), [batteryOff]],
+  ["the phone with the battery on, all the same", "passes", plug("k-phone-usb"), [batteryOff], { on: heron }],
   // What is tried and looked at.
   [
     "a test passed over an open plug",
