@@ -51,7 +51,7 @@ export function connectView(job: Job, kits: readonly KitProfile[], now: string, 
   const fn = test && inSituation(test.fn, test.situationId, asked);
   return {
     before: inOrder(job, now, tasksBefore(job), (t) => ({ at: t.setting ?? t.id, done: t.done })),
-    connections: inOrder(job, now, connectionRows(job), (c) => ({ at: c.link, done: c.plugged })),
+    connections: inOrder(job, now, connectionRows(job), (c) => ({ at: c.link, done: c.marked })),
     /** The parts of each connection from the side of their sockets. */
     backs: job.once("backs", () => backs(plan, connectTasks(job))),
     /** Connections that are made, and the ports in which a plug sits. */
