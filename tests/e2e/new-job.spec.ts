@@ -200,3 +200,19 @@ test("functions that cannot be had together: nothing is drawn until somebody cho
   await way.click();
   await expect(inHand(page).getByText("This car does without:")).toContainText("Lamp on the module");
 });
+
+test("a kit that was chosen before the radio and does not fit is said at once, and the job opens without it", async ({
+  page,
+}) => {
+  await signIn(page);
+  await page.goto("/jobs/new");
+  await hydrated(page);
+  await page.getByLabel("Job").fill("Osk: kit still open");
+  await page.getByLabel("Kit").selectOption({ label: "Ostrel Upper 2 board" });
+  await page.getByLabel("Car", { exact: true }).selectOption({ label: "Velmora Osk, 2016 to 2020, automatic" });
+  await page.getByLabel("Radio variant").selectOption({ label: "Radio O2, 1024x600 without mirroring" });
+  await expect(page.getByText(/^Ostrel Upper 2 board does not fit this car\./)).toBeVisible();
+  await expect(page.getByLabel("Kit")).toHaveValue("");
+  await page.getByRole("button", { name: "Open the job" }).click();
+  await page.waitForURL(/\/jobs\/[0-9a-f-]+\/intake/);
+});

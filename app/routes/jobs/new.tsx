@@ -173,7 +173,7 @@ export default function NewJob({ loaderData, actionData }: Route.ComponentProps)
         {choice("Kit", fields.kit, "kit", "Open: choose it in Fit")}
         {why && (
           <Notice tone="stop" live>
-            {taken.title} does not fit this car. {why} Choose another, or leave the kit open.
+            {taken.title} does not fit this car. {why} The kit is open again: choose another, or leave it so.
           </Notice>
         )}
         <WhyNot kits={options("kit").flatMap((p) => (p.slug in never ? [{ ...p, why: never[p.slug] ?? "" }] : []))} />
@@ -183,7 +183,7 @@ export default function NewJob({ loaderData, actionData }: Route.ComponentProps)
             Practice, with a stand-in car <span className="text-quiet">that answers tests and scans</span>
           </span>
         </label>
-        <Button type="submit" look="next" disabled={why !== undefined}>
+        <Button type="submit" look="next">
           Open the job
         </Button>
       </Form>
